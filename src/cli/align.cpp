@@ -1,0 +1,128 @@
+#include <fstream>
+
+#include "cli.h"
+#include "datum/frame.h"
+#include "survey/survey.h"
+
+namespace lostline::cli {
+namespace {
+
+struct Arguments {
+  std::string scan, frame, out;
+  double sensitivity = 0.5;
+};
+
+/// One fit named in the frame file: {"region": 3} by its number in a survey, or {"near": [x, y, z]}: the region under that point.
+Result<fit::Surface> fit_named(const Json& item, const scan::Mesh& mesh, const survey::Survey& found) {
+  std::uint32_t id = 0;
+  if (item.contains("region") && item["region"].is_number_unsigned()) {
+    id = item["region"].get<std::uint32_t>();
+  } else if (item.contains("near") && item["near"].is_array() && item["near"].size() == 3) {
+    const Vec3 near(item["near"][0].get<double>(), item["near"][1].get<double>(), item["near"][2].get<double>());
+    double best = 1e300;
+    for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+      const double d = (mesh.centroid(t) - near).squaredNorm();
+      if (d < best && found.triangle_region[t] != 0) {
+        best = d;
+        id = found.triangle_region[t];
+      }
+    }
+  } else {
+    return Error{ErrorCode::InvalidInput, "The frame file names a fit by {\"region\": number} or {\"near\": [x, y, z]}; found " + item.dump() + "."};
+  }
+  if (id == 0 || id > found.regions.size()) return Error{ErrorCode::InvalidInput, "There is no region " + std::to_string(id) + "; the survey found " + std::to_string(found.regions.size()) + "."};
+  const survey::Region& region = found.regions[id - 1];
+  if (!region.fit) return Error{ErrorCode::InvalidInput, "Region " + std::to_string(id) + " is free-form and fixes nothing."};
+  return region.fit->surface;
+}
+
+Result<datum::FrameInput> read_frame(const std::string& path, const scan::Mesh& mesh, const survey::Survey& found) {
+  std::ifstream file(path);
+  if (!file) return Error{ErrorCode::Io, "Cannot open " + path + "."};
+  Json spec;
+  try {
+    spec = Json::parse(file);
+    datum::FrameInput input;
+    const auto axis = [&](const char* key, datum::Axis& to) -> Status {
+      if (!spec.at(key).contains("axis")) return Done{};
+      const auto parsed = datum::parse_axis(spec[key]["axis"].get<std::string>());
+      if (!parsed) return parsed.error();
+      to = *parsed;
+      return Done{};
+    };
+    for (const auto& [key, target] : {std::pair{"primary", &input.primary_axis}, std::pair{"secondary", &input.secondary_axis}}) {
+      if (const Status status = axis(key, *target); !status) return status.error();
+    }
+    const auto primary = fit_named(spec["primary"]["fit"], mesh, found);
+    if (!primary) return primary.error();
+    input.primary = *primary;
+    for (const auto& [list, key] : {std::pair{&input.secondary, "secondary"}, std::pair{&input.origin, "origin"}}) {
+      if (!spec.contains(key)) continue;
+      for (const Json& item : spec[key].at("fits")) {
+        const auto surface = fit_named(item, mesh, found);
+        if (!surface) return surface.error();
+        list->push_back(*surface);
+      }
+    }
+    return input;
+  } catch (const nlohmann::json::exception& error) {
+    return Error{ErrorCode::InvalidInput, path + " is no frame description: " + error.what()};
+  }
+}
+
+void run(Common& common, const Arguments& arguments) {
+  const auto loaded = read_scan(common, arguments.scan);
+  if (!loaded) return fail(common, loaded.error());
+  const Stopwatch watch;
+  const scan::Topology topology = scan::build_topology(loaded->mesh);
+  survey::SurveyOptions options;
+  options.sensitivity = arguments.sensitivity;
+  const auto found = survey::split_into_regions(loaded->mesh, topology, options, progress_task(common, "surveying"));
+  if (!found) return fail(common, found.error());
+  const auto input = read_frame(arguments.frame, loaded->mesh, *found);
+  if (!input) return fail(common, input.error());
+  const auto frame = datum::frame_321(*input);
+  if (!frame) return fail(common, frame.error());
+  Json rows = Json::array();
+  for (int r = 0; r < 4; ++r) {
+    rows.push_back({frame->to_part.matrix()(r, 0), frame->to_part.matrix()(r, 1), frame->to_part.matrix()(r, 2), frame->to_part.matrix()(r, 3)});
+  }
+  // The datum features that hold the frame: how well the scan follows them.
+  double squares = 0;
+  double points = 0;
+  double area = 0;
+  double total = 0;
+  for (const survey::Region& region : found->regions) {
+    total += region.area;
+    const auto is_used = [&](const fit::Surface& s) { return region.fit && (s.point - region.fit->surface.point).norm() < 1e-12; };
+    bool used = is_used(input->primary);
+    for (const fit::Surface& s : input->secondary) used = used || is_used(s);
+    for (const fit::Surface& s : input->origin) used = used || is_used(s);
+    if (!used) continue;
+    area += region.area;
+    squares += region.fit->rms * region.fit->rms * static_cast<double>(region.fit->used);
+    points += static_cast<double>(region.fit->used);
+  }
+  if (!arguments.out.empty()) {
+    if (const Status written = io::write_mesh(arguments.out, scan::transformed(loaded->mesh, frame->to_part)); !written) return fail(common, written.error());
+  }
+  print(common, {{"transform", rows},
+                 {"rms", points > 0 ? std::sqrt(squares / points) : 0.0},
+                 {"used_fraction", total > 0 ? area / total : 0.0},
+                 {"held_by", {frame->held_by[0], frame->held_by[1], frame->held_by[2]}},
+                 {"seconds", watch.seconds()}});
+}
+
+}  // namespace
+
+void add_align(CLI::App& app, Common& common) {
+  CLI::App* sub = subcommand(app, common, "align", "bring a scan into a datum frame");
+  const auto arguments = std::make_shared<Arguments>();
+  sub->add_option("SCAN", arguments->scan, "STL or PLY file, millimetres")->required();
+  sub->add_option("--frame", arguments->frame, "JSON file: primary {fit, axis}, secondary {fits, axis}, origin {fits}; see docs/design/frame-file.md")->required();
+  sub->add_option("--sensitivity", arguments->sensitivity, "of the survey that numbers the regions")->check(CLI::Range(0.0, 1.0));
+  sub->add_option("--out", arguments->out, "write the moved scan as .stl or .ply");
+  sub->callback([&common, arguments] { run(common, *arguments); });
+}
+
+}  // namespace lostline::cli

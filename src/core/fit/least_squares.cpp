@@ -1,0 +1,104 @@
+#include "fit/least_squares.h"
+
+#include <Eigen/Dense>
+#include <cmath>
+
+namespace lostline::fit {
+namespace {
+
+/// The upper triangle R and Q^T r of a tall system, all that the damped steps need.
+struct Reduced {
+  Eigen::MatrixXd r;
+  Eigen::VectorXd rhs;
+};
+
+Reduced reduce(const Eigen::MatrixXd& jacobian, const Eigen::VectorXd& residuals) {
+  const Eigen::Index p = jacobian.cols();
+  Eigen::MatrixXd joined(jacobian.rows(), p + 1);
+  joined << jacobian, residuals;
+  const Eigen::HouseholderQR<Eigen::Ref<Eigen::MatrixXd>> qr(joined);
+  Reduced reduced;
+  reduced.r = joined.topLeftCorner(p, p).triangularView<Eigen::Upper>();
+  reduced.rhs = joined.col(p).head(p);
+  return reduced;
+}
+
+}  // namespace
+
+Result<LeastSquaresResult> minimise(const LeastSquaresProblem& problem,
+                                    const Eigen::VectorXd& start,
+                                    const LeastSquaresOptions& options, const Task& task) {
+  const auto plus = [&](const Eigen::VectorXd& x, const Eigen::VectorXd& step) -> Eigen::VectorXd {
+    return problem.plus ? problem.plus(x, step) : Eigen::VectorXd(x + step);
+  };
+  LeastSquaresResult result;
+  result.x = start;
+  Eigen::VectorXd residuals;
+  Eigen::MatrixXd jacobian;
+  problem.evaluate(result.x, residuals, &jacobian);
+  const Eigen::Index p = jacobian.cols();
+  if (residuals.size() < p) {
+    return Error{ErrorCode::InvalidInput, "There are fewer points than unknowns."};
+  }
+  if (!residuals.allFinite() || !jacobian.allFinite()) {
+    return Error{ErrorCode::InvalidInput, "The start or the data hold a value that is not finite."};
+  }
+  result.sum_of_squares = residuals.squaredNorm();
+  Reduced reduced = reduce(jacobian, residuals);
+  Eigen::VectorXd scale = reduced.r.colwise().norm().cwiseMax(1e-300);
+  double damping = options.initial_damping;
+  double growth = 2;
+  bool converged = false;
+
+  for (; result.iterations < options.max_iterations && !converged; ++result.iterations) {
+    if (task.stopped()) return cancelled();
+    scale = scale.cwiseMax(reduced.r.colwise().norm().transpose());
+    Eigen::MatrixXd system(2 * p, p);
+    system.topRows(p) = reduced.r;
+    system.bottomRows(p) = Eigen::MatrixXd((std::sqrt(damping) * scale).asDiagonal());
+    Eigen::VectorXd rhs = Eigen::VectorXd::Zero(2 * p);
+    rhs.head(p) = -reduced.rhs;
+    const Eigen::VectorXd step = system.colPivHouseholderQr().solve(rhs);
+    if (!step.allFinite()) break;
+
+    const double predicted = result.sum_of_squares - (residuals + jacobian * step).squaredNorm();
+    const double state_size = scale.cwiseProduct(step).norm();
+    const bool tiny = state_size <= options.relative_step * (std::sqrt(result.sum_of_squares) + 1e-300) ||
+                      predicted <= options.relative_reduction * result.sum_of_squares;
+    const Eigen::VectorXd next = plus(result.x, step);
+    Eigen::VectorXd next_residuals;
+    problem.evaluate(next, next_residuals, nullptr);
+    const double next_sum = next_residuals.squaredNorm();
+    if (std::isfinite(next_sum) && next_sum <= result.sum_of_squares) {
+      const double gain = predicted > 0 ? (result.sum_of_squares - next_sum) / predicted : 1.0;
+      result.x = next;
+      result.sum_of_squares = next_sum;
+      problem.evaluate(result.x, residuals, &jacobian);
+      if (!jacobian.allFinite()) break;
+      reduced = reduce(jacobian, residuals);
+      damping = std::max(1e-20, damping * std::max(1.0 / 3.0, 1 - std::pow(2 * gain - 1, 3)));
+      growth = 2;
+      converged = tiny || next_sum == 0;
+    } else {
+      // A step too small to reduce the sum in floating point is the end, not a failure.
+      converged = tiny && std::isfinite(next_sum);
+      damping *= growth;
+      growth *= 2;
+    }
+  }
+  const Eigen::ColPivHouseholderQR<Eigen::MatrixXd> rank(
+      reduced.r * scale.cwiseInverse().asDiagonal());
+  if (rank.rank() < p || rank.maxPivot() <= 0 ||
+      std::abs(rank.matrixR()(p - 1, p - 1)) < 1e-11 * rank.maxPivot()) {
+    return Error{ErrorCode::Degenerate, "The points do not determine all parameters."};
+  }
+  if (!converged) {
+    return Error{ErrorCode::NotConverged, "The fit did not settle within the allowed iterations."};
+  }
+  const Eigen::MatrixXd inverse =
+      reduced.r.triangularView<Eigen::Upper>().solve(Eigen::MatrixXd::Identity(p, p));
+  result.normal_inverse = inverse * inverse.transpose();
+  return result;
+}
+
+}  // namespace lostline::fit

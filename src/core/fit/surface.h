@@ -1,0 +1,36 @@
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "base/geometry.h"
+
+namespace lostline::fit {
+
+enum class Kind { Plane, Cylinder, Cone };
+
+/// An unbounded analytic surface, lengths in mm and angles in rad.
+struct Surface {
+  Kind kind = Kind::Plane;
+  Vec3 point = Vec3::Zero();    ///< on the plane; on the axis of a cylinder or cone
+  Vec3 axis = Vec3::UnitZ();    ///< unit normal of a plane, pointing out of the material; unit axis else
+  double radius = 0;            ///< of a cylinder; of a cone at `point`
+  double half_angle = 0;        ///< of a cone: the radius grows along `axis` by tan(half_angle)
+  bool hollow = false;          ///< material lies outside the radius: a bore, not a boss
+
+  /// Signed distance, positive out of the material.
+  [[nodiscard]] double distance(const Vec3& p) const;
+  /// Unit normal out of the material at the foot of `p`.
+  [[nodiscard]] Vec3 normal_at(const Vec3& p) const;
+  [[nodiscard]] Vec3 apex() const;  ///< of a cone
+};
+
+const char* kind_name(Kind kind);  ///< "plane", "cylinder", "cone"
+
+/// Unsigned angle between two directions without sense, 0..pi/2, accurate near 0.
+double angle_between(const Vec3& a, const Vec3& b);
+
+/// The surface after a rigid motion.
+Surface transformed(const Surface& surface, const Transform& rigid);
+
+}  // namespace lostline::fit

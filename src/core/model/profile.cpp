@@ -1,0 +1,138 @@
+#include "model/profile.h"
+
+#include <BRepBuilderAPI_MakeEdge.hxx>
+#include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_MakeVertex.hxx>
+#include <BRepBuilderAPI_MakeWire.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Vertex.hxx>
+#include <TopoDS_Wire.hxx>
+#include <algorithm>
+#include <cmath>
+#include <gp_Circ.hxx>
+#include <gp_Pln.hxx>
+
+namespace lostline::model {
+namespace {
+
+gp_Pnt pnt(const Vec3& p) { return {p.x(), p.y(), p.z()}; }
+gp_Dir dir(const Vec3& d) { return {d.x(), d.y(), d.z()}; }
+
+Vec2 point_on(const sketch::Sketch& s, const sketch::Loop& loop) {
+  const sketch::Entity& e = *s.find_entity(loop.uses.front().entity);
+  if (e.type == sketch::EntityType::Circle) return s.position(e.centre) + Vec2(e.radius, 0);
+  return s.position(e.a);
+}
+
+/// Crossing number of a ray with the loop, arcs taken as fine chords.
+bool contains(const sketch::Sketch& s, const sketch::Loop& loop, const Vec2& p) {
+  std::vector<Vec2> polygon;
+  for (const sketch::Loop::Use& use : loop.uses) {
+    const sketch::Entity& e = *s.find_entity(use.entity);
+    if (e.type == sketch::EntityType::Circle) return (p - s.position(e.centre)).norm() < e.radius;
+    if (e.type == sketch::EntityType::Line) {
+      polygon.push_back(s.position(use.reversed ? e.b : e.a));
+      continue;
+    }
+    const sketch::ArcAngles angles = sketch::arc_angles(s, e);
+    for (int k = 0; k < 32; ++k) {
+      const double share = (use.reversed ? 32 - k : k) / 32.0;
+      const double angle = angles.start + share * angles.sweep;
+      polygon.push_back(s.position(e.centre) + e.radius * Vec2(std::cos(angle), std::sin(angle)));
+    }
+  }
+  bool inside = false;
+  for (std::size_t i = 0, j = polygon.size() - 1; i < polygon.size(); j = i++) {
+    const Vec2& a = polygon[i];
+    const Vec2& b = polygon[j];
+    if ((a.y() > p.y()) != (b.y() > p.y()) && p.x() < (b.x() - a.x()) * (p.y() - a.y()) / (b.y() - a.y()) + a.x()) inside = !inside;
+  }
+  return inside;
+}
+
+Result<TopoDS_Wire> make_wire(const PlacedSketch& placed, const Placement& plane, const sketch::Loop& loop, Profile& profile) {
+  const sketch::Sketch& s = placed.sketch;
+  BRepBuilderAPI_MakeWire wire;
+  std::map<sketch::Id, TopoDS_Vertex> vertices;
+  const auto vertex = [&](sketch::Id id) {
+    auto it = vertices.find(id);
+    if (it == vertices.end()) it = vertices.emplace(id, BRepBuilderAPI_MakeVertex(pnt(plane.to_space(s.position(id))))).first;
+    return it->second;
+  };
+  for (const sketch::Loop::Use& use : loop.uses) {
+    const sketch::Entity& e = *s.find_entity(use.entity);
+    TopoDS_Edge edge;
+    if (e.type == sketch::EntityType::Line) {
+      BRepBuilderAPI_MakeEdge make(vertex(e.a), vertex(e.b));
+      if (!make.IsDone()) return Error{ErrorCode::Degenerate, sketch::name_of(s, e.id) + " has no length."};
+      edge = make.Edge();
+    } else {
+      const gp_Circ circle(gp_Ax2(pnt(plane.to_space(s.position(e.centre))), dir(plane.normal), dir(plane.x)), std::max(e.radius, 1e-9));
+      if (e.type == sketch::EntityType::Circle) {
+        edge = BRepBuilderAPI_MakeEdge(circle).Edge();
+      } else {
+        BRepBuilderAPI_MakeEdge make(circle, vertex(e.a), vertex(e.b));
+        if (!make.IsDone()) return Error{ErrorCode::Degenerate, sketch::name_of(s, e.id) + " does not run through its ends. Fit the sketch again."};
+        edge = make.Edge();
+      }
+    }
+    if (use.reversed) edge.Reverse();
+    wire.Add(edge);
+    if (!wire.IsDone()) return Error{ErrorCode::Degenerate, "The profile does not close at " + sketch::name_of(s, e.id) + "."};
+    profile.edges.emplace_back(wire.Edge(), e.id);
+  }
+  return wire.Wire();
+}
+
+}  // namespace
+
+Result<Profile> make_profile(const PlacedSketch& placed, const std::vector<sketch::Id>& wanted, double level) {
+  const sketch::Sketch& s = placed.sketch;
+  std::vector<sketch::Id> open;
+  std::vector<sketch::Loop> loops = sketch::find_loops(s, &open);
+  if (!wanted.empty()) {
+    for (const sketch::Id id : wanted) {
+      const bool found = std::any_of(loops.begin(), loops.end(), [&](const sketch::Loop& loop) {
+        return std::any_of(loop.uses.begin(), loop.uses.end(), [&](const auto& use) { return use.entity == id; });
+      });
+      if (found) continue;
+      if (s.find_entity(id) == nullptr) return Error{ErrorCode::NotFound, "The profile's curve " + std::to_string(id) + " is no longer in the sketch. Pick the profile again."};
+      return Error{ErrorCode::Degenerate, "The profile does not close at " + sketch::name_of(s, id) + ". Join its loose end."};
+    }
+    std::erase_if(loops, [&](const sketch::Loop& loop) {
+      return std::none_of(loop.uses.begin(), loop.uses.end(), [&](const auto& use) {
+        return std::find(wanted.begin(), wanted.end(), use.entity) != wanted.end();
+      });
+    });
+  }
+  if (loops.empty()) {
+    std::string where;
+    if (!open.empty()) where = ": " + sketch::name_of(s, open.front()) + " has a loose end";
+    return Error{ErrorCode::Degenerate, "The sketch has no closed profile" + where + "."};
+  }
+  const Placement plane = placed.base.shifted(level);
+  Profile profile;
+  // Loops come largest first: one inside an even number of others bounds material, its direct inner ones are holes.
+  std::vector<int> depth(loops.size(), 0);
+  for (std::size_t i = 0; i < loops.size(); ++i) {
+    for (std::size_t j = 0; j < i; ++j) depth[i] += contains(s, loops[j], point_on(s, loops[i])) ? 1 : 0;
+  }
+  const gp_Pln gp_plane(gp_Ax3(pnt(plane.origin), dir(plane.normal), dir(plane.x)));
+  for (std::size_t i = 0; i < loops.size(); ++i) {
+    if (depth[i] % 2 != 0) continue;
+    Result<TopoDS_Wire> outer = make_wire(placed, plane, loops[i], profile);
+    if (!outer) return outer.error();
+    BRepBuilderAPI_MakeFace face(gp_plane, *outer, true);
+    for (std::size_t j = i + 1; j < loops.size(); ++j) {
+      if (depth[j] != depth[i] + 1 || !contains(s, loops[i], point_on(s, loops[j]))) continue;
+      Result<TopoDS_Wire> inner = make_wire(placed, plane, loops[j], profile);
+      if (!inner) return inner.error();
+      face.Add(TopoDS::Wire((*inner).Reversed()));
+    }
+    if (!face.IsDone()) return Error{ErrorCode::Degenerate, "The profile bounds no area."};
+    profile.faces.push_back(face.Face());
+  }
+  return profile;
+}
+
+}  // namespace lostline::model

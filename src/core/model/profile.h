@@ -1,0 +1,20 @@
+#pragma once
+
+#include <TopoDS_Face.hxx>
+#include <map>
+#include <vector>
+
+#include "base/result.h"
+#include "model/route.h"
+
+namespace lostline::model {
+
+/// Faces of a sketch's closed areas at a level, and which sketch entity each of their edges comes from.
+struct Profile {
+  std::vector<TopoDS_Face> faces;
+  std::vector<std::pair<TopoDS_Shape, sketch::Id>> edges;
+};
+/// @errors Degenerate, NotFound as apply_feature.
+Result<Profile> make_profile(const PlacedSketch& placed, const std::vector<sketch::Id>& loops, double level);
+
+}  // namespace lostline::model

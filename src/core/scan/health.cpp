@@ -1,0 +1,169 @@
+#include "scan/health.h"
+
+#include <Eigen/Dense>
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <mutex>
+
+#include "base/parallel.h"
+
+namespace lostline::scan {
+namespace {
+
+double median(std::vector<double>& values) {
+  if (values.empty()) return 0;
+  const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
+  std::nth_element(values.begin(), middle, values.end());
+  return *middle;
+}
+
+/// Residual standard deviation of a quadratic height function over the two-ring; negative when there is too little.
+double local_noise(const Mesh& mesh, const Topology& topology, std::uint32_t v) {
+  std::vector<std::uint32_t> ring;
+  for (const std::uint32_t a : topology.vertex_neighbours[v]) {
+    ring.push_back(a);
+    for (const std::uint32_t b : topology.vertex_neighbours[a]) {
+      if (b != v) ring.push_back(b);
+    }
+  }
+  std::sort(ring.begin(), ring.end());
+  ring.erase(std::unique(ring.begin(), ring.end()), ring.end());
+  if (ring.size() < 12) return -1;
+
+  Vec3 mean = Vec3::Zero();
+  for (const std::uint32_t i : ring) mean += mesh.vertices[i];
+  mean /= static_cast<double>(ring.size());
+  Eigen::Matrix3d scatter = Eigen::Matrix3d::Zero();
+  for (const std::uint32_t i : ring) {
+    const Vec3 d = mesh.vertices[i] - mean;
+    scatter += d * d.transpose();
+  }
+  const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> axes(scatter);
+  if (!(axes.eigenvalues()[1] > 0)) return -1;
+  const double scale = std::sqrt(axes.eigenvalues()[2] / static_cast<double>(ring.size()));
+  Eigen::MatrixXd a(ring.size(), 6);
+  Eigen::VectorXd z(ring.size());
+  for (std::size_t i = 0; i < ring.size(); ++i) {
+    const Vec3 d = axes.eigenvectors().transpose() * (mesh.vertices[ring[i]] - mean);
+    const double x = d[2] / scale;
+    const double y = d[1] / scale;
+    a.row(static_cast<Eigen::Index>(i)) << 1, x, y, x * x, x * y, y * y;
+    z[static_cast<Eigen::Index>(i)] = d[0];
+  }
+  const Eigen::VectorXd c = a.householderQr().solve(z);
+  return std::sqrt((a * c - z).squaredNorm() / static_cast<double>(ring.size() - 6));
+}
+
+}  // namespace
+
+double estimate_noise(const Mesh& mesh, const Topology& topology, std::size_t samples) {
+  const std::size_t n = mesh.vertices.size();
+  const std::size_t stride = std::max<std::size_t>(1, n / std::max<std::size_t>(samples, 1));
+  const std::size_t count = (n + stride - 1) / stride;
+  std::vector<double> found(count, -1.0);
+  parallel_for(count, 64, [&](std::size_t begin, std::size_t end) {
+    for (std::size_t i = begin; i < end; ++i) {
+      found[i] = local_noise(mesh, topology, static_cast<std::uint32_t>(i * stride));
+    }
+  });
+  std::erase_if(found, [](double s) { return !(s >= 0); });
+  return found.size() < 20 ? 0.0 : median(found);
+}
+
+Result<Health> examine(const Mesh& mesh, const Topology& topology, const Task& task) {
+  Health health;
+  health.triangles = mesh.triangles.size();
+  health.vertices = mesh.vertices.size();
+  health.box = bounds(mesh);
+  health.open_edges = topology.open_edges;
+  health.non_manifold_edges = topology.non_manifold_edges;
+  task.report(0.1);
+
+  const Vec3 middle = health.box.isEmpty() ? Vec3(Vec3::Zero()) : Vec3(health.box.center());
+  std::vector<double> edges;
+  edges.reserve(mesh.triangles.size());
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+    const Vec3 a = mesh.corner(t, 0) - middle;
+    const Vec3 b = mesh.corner(t, 1) - middle;
+    const Vec3 c = mesh.corner(t, 2) - middle;
+    const double area = 0.5 * (b - a).cross(c - a).norm();
+    if (!(area > 0)) ++health.zero_area_triangles;
+    health.area += area;
+    health.volume += a.dot(b.cross(c)) / 6.0;
+    edges.push_back((b - a).norm());
+  }
+  health.spacing = median(edges);
+  task.report(0.4);
+  if (task.stopped()) return cancelled();
+
+  const Components components = connected_components(mesh, topology);
+  health.components = components.sizes.size();
+  for (const std::size_t size : components.sizes) {
+    if (static_cast<double>(size) < kIslandShare * static_cast<double>(components.sizes.front())) {
+      ++health.islands;
+      health.island_triangles += size;
+    }
+  }
+  // A missing patch can at most hide the volume under it; an inside-out closed part is negative by far more.
+  const double side = health.box.isEmpty() ? 0.0 : health.box.sizes().maxCoeff();
+  health.inside_out = health.volume < -0.001 * side * health.area;
+  task.report(0.6);
+  if (task.stopped()) return cancelled();
+  health.noise_sigma = estimate_noise(mesh, topology);
+  task.report(1.0);
+  return health;
+}
+
+UnitGuess guess_unit(double extent, double spacing) {
+  // Scanned machine parts: sides of 20 mm to 2 m around 200 mm, spacing of 0.05 to 3 mm around 0.4 mm (common practice,
+  // no source). Each candidate is scored by its distance from those on a logarithmic scale; millimetres win a tie.
+  struct Candidate {
+    Unit unit;
+    double handicap;
+  };
+  constexpr std::array<Candidate, 4> kCandidates{{{Unit::Millimetre, 0.0},
+                                                  {Unit::Inch, 0.8},
+                                                  {Unit::Metre, 0.8},
+                                                  {Unit::Centimetre, 2.0}}};
+  UnitGuess guess;
+  double best = 1e300;
+  for (const auto& [unit, handicap] : kCandidates) {
+    const double side = std::log10(std::max(extent * mm_per(unit), 1e-9) / 200.0) / 0.5;
+    double score = side * side + handicap;
+    if (spacing > 0) {
+      const double step = std::log10(spacing * mm_per(unit) / 0.4) / 0.6;
+      score += step * step;
+    }
+    if (score < best) {
+      best = score;
+      guess.unit = unit;
+    }
+  }
+  const std::string size = format_trimmed(extent * mm_per(guess.unit), extent < 1 ? 2 : 1);
+  guess.reason = "longest side " + format_trimmed(extent, 3) + " in the file: read as " +
+                 unit_symbol(guess.unit) + " it is " + size + " mm";
+  if (spacing > 0) {
+    guess.reason += " with points " + format_trimmed(spacing * mm_per(guess.unit), 2) + " mm apart";
+  }
+  return guess;
+}
+
+Mesh drop_islands(const Mesh& mesh, const Topology& topology, double share) {
+  const Components components = connected_components(mesh, topology);
+  std::vector<char> keep(mesh.triangles.size(), 0);
+  const double smallest =
+      components.sizes.empty() ? 0.0 : share * static_cast<double>(components.sizes.front());
+  for (std::size_t t = 0; t < keep.size(); ++t) {
+    keep[t] = static_cast<double>(components.sizes[components.label[t]]) >= smallest &&
+              mesh.area_vector(t).squaredNorm() > 0;
+  }
+  return extract(mesh, keep);
+}
+
+Mesh flipped(Mesh mesh) {
+  for (Triangle& t : mesh.triangles) std::swap(t[1], t[2]);
+  return mesh;
+}
+
+}  // namespace lostline::scan

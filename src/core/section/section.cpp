@@ -1,0 +1,210 @@
+#include "section/section.h"
+
+#include <algorithm>
+#include <cmath>
+#include <unordered_map>
+
+#include "base/parallel.h"
+
+namespace lostline::section {
+namespace {
+
+constexpr std::size_t kBlockSize = 64;
+
+std::uint32_t spread_bits(std::uint32_t v) {  // 10 bits to every third place
+  v = (v | (v << 16U)) & 0x030000ffU;
+  v = (v | (v << 8U)) & 0x0300f00fU;
+  v = (v | (v << 4U)) & 0x030c30c3U;
+  return (v | (v << 2U)) & 0x09249249U;
+}
+
+struct Crossing {
+  Vec2 point;
+  std::uint32_t next = scan::kNone;
+  std::uint32_t previous = scan::kNone;
+};
+
+struct Ends {
+  std::size_t chain;
+  bool front;
+};
+
+double median_step(const std::vector<Polyline>& chains) {
+  std::vector<double> steps;
+  for (const Polyline& chain : chains) {
+    for (std::size_t i = 1; i < chain.points.size(); ++i) {
+      steps.push_back((chain.points[i] - chain.points[i - 1]).norm());
+    }
+  }
+  if (steps.empty()) return 0;
+  const auto middle = steps.begin() + static_cast<std::ptrdiff_t>(steps.size() / 2);
+  std::nth_element(steps.begin(), middle, steps.end());
+  return *middle;
+}
+
+/// Joins the open chains end to start, shortest gap first; a chain whose own ends are near closes on itself.
+void bridge_gaps(std::vector<Polyline>& chains, double limit) {
+  for (;;) {
+    double best = limit;
+    std::size_t from = 0;
+    std::size_t to = 0;
+    bool found = false;
+    for (std::size_t i = 0; i < chains.size(); ++i) {
+      if (chains[i].closed || chains[i].points.empty()) continue;
+      for (std::size_t j = 0; j < chains.size(); ++j) {
+        if (chains[j].closed || chains[j].points.empty()) continue;
+        const double gap = (chains[j].points.front() - chains[i].points.back()).norm();
+        // A scrap must not bridge a gap longer than itself.
+        if (gap < best && gap < chains[i].length() && gap < chains[j].length()) {
+          best = gap;
+          from = i;
+          to = j;
+          found = true;
+        }
+      }
+    }
+    if (!found) return;
+    Polyline& head = chains[from];
+    head.gaps.push_back(head.points.size() - 1);
+    if (from == to) {
+      head.closed = true;
+      continue;
+    }
+    Polyline& tail = chains[to];
+    const std::size_t offset = head.points.size();
+    head.points.insert(head.points.end(), tail.points.begin(), tail.points.end());
+    for (const std::size_t gap : tail.gaps) head.gaps.push_back(gap + offset);
+    tail = {};
+  }
+}
+
+}  // namespace
+
+double Polyline::length() const {
+  double sum = 0;
+  for (std::size_t i = 1; i < points.size(); ++i) sum += (points[i] - points[i - 1]).norm();
+  if (closed && points.size() > 1) sum += (points.front() - points.back()).norm();
+  return sum;
+}
+
+SectionIndex::SectionIndex(std::shared_ptr<const scan::Mesh> mesh) : mesh_(std::move(mesh)) {
+  const std::size_t n = mesh_->triangles.size();
+  const Box3 box = scan::bounds(*mesh_);
+  if (n == 0) return;
+  const Vec3 scale = (box.sizes().cwiseMax(1e-9)).cwiseInverse() * 1023.0;
+  std::vector<std::pair<std::uint32_t, std::uint32_t>> keys(n);
+  parallel_for(n, 8192, [&](std::size_t begin, std::size_t end) {
+    for (std::size_t t = begin; t < end; ++t) {
+      const Vec3 c = (mesh_->centroid(t) - box.min()).cwiseProduct(scale);
+      keys[t] = {spread_bits(static_cast<std::uint32_t>(c.x())) |
+                     spread_bits(static_cast<std::uint32_t>(c.y())) << 1U |
+                     spread_bits(static_cast<std::uint32_t>(c.z())) << 2U,
+                 static_cast<std::uint32_t>(t)};
+    }
+  });
+  std::sort(keys.begin(), keys.end());
+  order_.resize(n);
+  for (std::size_t i = 0; i < n; ++i) order_[i] = keys[i].second;
+  blocks_.resize((n + kBlockSize - 1) / kBlockSize);
+  parallel_for(blocks_.size(), 256, [&](std::size_t begin, std::size_t end) {
+    for (std::size_t b = begin; b < end; ++b) {
+      Block& block = blocks_[b];
+      block.begin = static_cast<std::uint32_t>(b * kBlockSize);
+      block.end = static_cast<std::uint32_t>(std::min(n, (b + 1) * kBlockSize));
+      Box3 bounds;
+      for (std::uint32_t i = block.begin; i < block.end; ++i) {
+        for (int k = 0; k < 3; ++k) bounds.extend(mesh_->corner(order_[i], k));
+      }
+      // Rounded outwards, so that single precision never loses a triangle.
+      const Eigen::Vector3f slack =
+          bounds.max().cwiseAbs().cwiseMax(bounds.min().cwiseAbs()).cast<float>() * 1e-6F;
+      block.low = bounds.min().cast<float>() - slack;
+      block.high = bounds.max().cast<float>() + slack;
+    }
+  });
+}
+
+Section SectionIndex::cut(const Placement& plane, const SectionOptions& options) const {
+  Section section{plane, {}};
+  const Eigen::Vector3f normal = plane.normal.cast<float>();
+  const auto offset = static_cast<float>(plane.normal.dot(plane.origin));
+  std::vector<Crossing> crossings;
+  std::unordered_map<std::uint64_t, std::uint32_t> node_of_edge;
+  const auto height = [&](std::uint32_t v) {
+    return plane.normal.dot(mesh_->vertices[v] - plane.origin);
+  };
+  const auto node = [&](std::uint32_t a, std::uint32_t b) {
+    if (a > b) std::swap(a, b);
+    const auto [it, fresh] = node_of_edge.try_emplace(
+        static_cast<std::uint64_t>(a) << 32U | b, static_cast<std::uint32_t>(crossings.size()));
+    if (fresh) {
+      const double ha = height(a);
+      const double hb = height(b);
+      const double t = ha / (ha - hb);
+      const Vec3 p = mesh_->vertices[a] + t * (mesh_->vertices[b] - mesh_->vertices[a]);
+      crossings.push_back({plane.to_plane(p)});
+    }
+    return it->second;
+  };
+  for (const Block& block : blocks_) {
+    const Eigen::Vector3f middle = 0.5F * (block.low + block.high);
+    const Eigen::Vector3f half = 0.5F * (block.high - block.low);
+    const float slack = 1e-5F * (std::abs(offset) + middle.cwiseAbs().sum()) + 1e-6F;
+    if (std::abs(normal.dot(middle) - offset) > normal.cwiseAbs().dot(half) + slack) continue;
+    for (std::uint32_t i = block.begin; i < block.end; ++i) {
+      const scan::Triangle& t = mesh_->triangles[order_[i]];
+      // A vertex exactly on the plane counts as above it: every crossing is then inside an edge, and loops stay clean where the plane grazes a
+      // vertex or lies in a flat face.
+      const bool above[3] = {height(t[0]) >= 0, height(t[1]) >= 0, height(t[2]) >= 0};
+      if (above[0] == above[1] && above[1] == above[2]) continue;
+      std::size_t lone = 0;
+      while (above[lone] == above[(lone + 1) % 3] || above[lone] == above[(lone + 2) % 3]) ++lone;
+      std::uint32_t first = node(t[lone], t[(lone + 1) % 3]);
+      std::uint32_t second = node(t[lone], t[(lone + 2) % 3]);
+      if (!above[lone]) std::swap(first, second);
+      // With the lone corner above the plane, material is on the left from its second edge to its first.
+      std::swap(first, second);
+      if (crossings[first].next == scan::kNone && crossings[second].previous == scan::kNone) {
+        crossings[first].next = second;
+        crossings[second].previous = first;
+      }
+    }
+  }
+
+  std::vector<char> used(crossings.size(), 0);
+  const auto trace = [&](std::uint32_t start, bool closed) {
+    Polyline line;
+    line.closed = closed;
+    for (std::uint32_t i = start; i != scan::kNone && used[i] == 0; i = crossings[i].next) {
+      used[i] = 1;
+      // Crossings that fall together (edges that meet in a vertex on the plane) are one point.
+      if (line.points.empty() || (crossings[i].point - line.points.back()).squaredNorm() > 1e-18) {
+        line.points.push_back(crossings[i].point);
+      }
+    }
+    return line;
+  };
+  for (std::uint32_t i = 0; i < crossings.size(); ++i) {
+    if (used[i] == 0 && crossings[i].previous == scan::kNone) {
+      section.polylines.push_back(trace(i, false));
+    }
+  }
+  for (std::uint32_t i = 0; i < crossings.size(); ++i) {
+    if (used[i] == 0) section.polylines.push_back(trace(i, true));
+  }
+  std::erase_if(section.polylines, [](const Polyline& p) { return p.points.size() < 2; });
+  bridge_gaps(section.polylines, options.bridge_spacings * median_step(section.polylines));
+  std::erase_if(section.polylines,
+                [&](const Polyline& p) { return p.points.size() < options.fewest_points; });
+  std::vector<std::pair<double, std::size_t>> by_length;
+  for (std::size_t i = 0; i < section.polylines.size(); ++i) {
+    by_length.emplace_back(-section.polylines[i].length(), i);
+  }
+  std::sort(by_length.begin(), by_length.end());
+  std::vector<Polyline> sorted;
+  for (const auto& [length, i] : by_length) sorted.push_back(std::move(section.polylines[i]));
+  section.polylines = std::move(sorted);
+  return section;
+}
+
+}  // namespace lostline::section

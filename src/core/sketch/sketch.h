@@ -1,0 +1,119 @@
+#pragma once
+
+#include <cstdint>
+#include <string>
+#include <vector>
+
+#include "base/geometry.h"
+
+namespace lostline::sketch {
+
+/// Stable name of a point, entity or constraint within its sketch; never used again.
+using Id = std::uint32_t;
+
+/// Built into every sketch: the origin of its plane and its two axes.
+constexpr Id kOrigin = 1;
+constexpr Id kXAxis = 2;
+constexpr Id kYAxis = 3;
+constexpr Id kFirstFree = 10;
+
+struct Point {
+  Id id = 0;
+  Vec2 at = Vec2::Zero();  ///< mm
+};
+
+enum class EntityType { Line, Arc, Circle };
+
+/// A line from `a` to `b`; an arc about `centre` from `a` to `b`, counter-clockwise; a circle about `centre`.
+struct Entity {
+  Id id = 0;
+  EntityType type = EntityType::Line;
+  Id a = 0;
+  Id b = 0;
+  Id centre = 0;
+  double radius = 0;
+};
+
+enum class ConstraintType {
+  Coincident,     ///< two points
+  Horizontal,     ///< a line
+  Vertical,       ///< a line
+  Parallel,       ///< two lines
+  Perpendicular,  ///< two lines
+  Tangent,        ///< line and arc or circle, or two of those
+  Concentric,     ///< two arcs or circles
+  Equal,          ///< two lengths or two radii
+  Distance,       ///< two points, point and line, two lines, or one line (its length); value in mm
+  Radius,         ///< an arc or circle; value in mm
+};
+const char* constraint_name(ConstraintType type);
+
+/// A condition. Distance and Radius are dimensions: a reading until `driving` is set, then `value` must hold.
+struct Constraint {
+  Id id = 0;
+  ConstraintType type = ConstraintType::Coincident;
+  Id first = 0;   ///< point or entity
+  Id second = 0;  ///< 0 where there is only one
+  double value = 0;
+  bool driving = false;
+
+  [[nodiscard]] bool is_dimension() const {
+    return type == ConstraintType::Distance || type == ConstraintType::Radius;
+  }
+};
+
+struct Sketch {
+  std::vector<Point> points;
+  std::vector<Entity> entities;
+  std::vector<Constraint> constraints;
+  Id next_id = kFirstFree;
+
+  Id add_point(const Vec2& at);
+  Id add_line(Id a, Id b);
+  Id add_arc(Id centre, Id a, Id b, double radius);
+  Id add_circle(Id centre, double radius);
+  Id add_constraint(ConstraintType type, Id first, Id second = 0, double value = 0, bool driving = false);
+
+  [[nodiscard]] const Point* find_point(Id id) const;
+  [[nodiscard]] const Entity* find_entity(Id id) const;
+  [[nodiscard]] const Constraint* find_constraint(Id id) const;
+  [[nodiscard]] Constraint* find_constraint(Id id);
+  /// Position of a point; the origin for kOrigin. The id must exist.
+  [[nodiscard]] Vec2 position(Id point) const;
+  /// Removes an entity or constraint, the constraints that name it, and points nobody uses.
+  void remove(Id id);
+};
+
+/// Signed start angle and counter-clockwise sweep (0..2 pi) of an arc, rad.
+struct ArcAngles {
+  double start;
+  double sweep;
+};
+ArcAngles arc_angles(const Sketch& sketch, const Entity& arc);
+
+/// Signed distance of `p` from an entity's bounded curve: left of a line, outside a circle is positive; beyond the ends it is the
+/// distance from the end. `foot` receives the nearest point when given.
+double drift_of(const Sketch& sketch, const Entity& entity, const Vec2& p, Vec2* foot = nullptr);
+
+/// Present value of a dimension in mm, whatever its state.
+double measured_value(const Sketch& sketch, const Constraint& dimension);
+
+/// "line 12", "arc 15", "x axis": for messages.
+std::string name_of(const Sketch& sketch, Id id);
+/// "parallel (line 12, line 14)".
+std::string describe(const Sketch& sketch, const Constraint& constraint);
+
+/// A closed chain of entities, outer ones counter-clockwise.
+struct Loop {
+  struct Use {
+    Id entity;
+    bool reversed;
+  };
+  std::vector<Use> uses;
+  double area = 0;  ///< signed, mm2
+};
+/// The closed loops of a sketch: circles, and chains of lines and arcs whose ends are shared or coincident. Entities of open chains are left
+/// out and listed in `open`, if given.
+std::vector<Loop> find_loops(const Sketch& sketch, std::vector<Id>* open = nullptr);
+
+}  // namespace lostline::sketch

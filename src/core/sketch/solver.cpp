@@ -1,0 +1,160 @@
+#include "sketch/solver.h"
+
+#include <Eigen/Dense>
+#include <algorithm>
+#include <cmath>
+
+#include "sketch/null_space.h"
+#include "sketch/system.h"
+
+namespace lostline::sketch {
+namespace {
+
+/// Newton steps of least norm until the constraints hold; true when they do.
+bool project(const System& system, Eigen::VectorXd& x) {
+  Eigen::VectorXd f;
+  Eigen::MatrixXd jacobian;
+  if (system.equations() == 0) return true;
+  system.evaluate(x, f, jacobian);
+  for (int iteration = 0; iteration < 60; ++iteration) {
+    const double worst = f.cwiseAbs().maxCoeff();
+    if (worst < kHoldTolerance) return true;
+    const Eigen::VectorXd step = least_norm_step(jacobian, f);
+    double scale = 1;
+    Eigen::VectorXd next;
+    Eigen::VectorXd next_f;
+    for (int halving = 0; halving < 8; ++halving, scale *= 0.5) {
+      next = x + scale * step;
+      system.evaluate(next, next_f, jacobian);
+      if (next_f.squaredNorm() < f.squaredNorm()) break;
+    }
+    if (!(next_f.squaredNorm() < f.squaredNorm() * (1 - 1e-9))) {
+      system.evaluate(x, f, jacobian);
+      return f.cwiseAbs().maxCoeff() < 1e-6;
+    }
+    x = next;
+    f = next_f;
+  }
+  return f.cwiseAbs().maxCoeff() < 1e-6;
+}
+
+/// Whether the system without one constraint can be satisfied.
+bool solvable_without(const Sketch& sketch, Id constraint) {
+  Sketch reduced = sketch;
+  std::erase_if(reduced.constraints, [&](const Constraint& c) { return c.id == constraint; });
+  const Result<System> system = System::build(reduced, true);
+  if (!system) return false;
+  Eigen::VectorXd x = system->start();
+  return project(*system, x);
+}
+
+void analyse(const System& system, const Eigen::VectorXd& x, Solution& solution) {
+  Eigen::VectorXd f;
+  Eigen::MatrixXd jacobian;
+  system.evaluate(x, f, jacobian);
+  const Eigen::MatrixXd basis = null_space(jacobian, system.unknowns());
+  solution.freedoms = static_cast<int>(basis.cols());
+  solution.state = solution.freedoms == 0 ? State::Held : State::Loose;
+  for (const Entity& e : solution.sketch.entities) {
+    double freedom = 0;
+    for (const Eigen::Index i : system.unknowns_of(e)) freedom += basis.row(i).squaredNorm();
+    if (freedom > 1e-8) solution.loose_entities.push_back(e.id);
+  }
+  // An equation that adds no rank to those before it follows from them.
+  Eigen::MatrixXd kept(0, system.unknowns());
+  for (Eigen::Index row = 0; row < jacobian.rows(); ++row) {
+    Eigen::VectorXd r = jacobian.row(row).transpose();
+    const double size = r.norm();
+    for (int pass = 0; pass < 2; ++pass) r -= kept.transpose() * (kept * r);
+    if (r.norm() > 1e-7 * std::max(size, 1e-12)) {
+      kept.conservativeResize(kept.rows() + 1, Eigen::NoChange);
+      kept.row(kept.rows() - 1) = r.normalized().transpose();
+    } else if (system.owner(row) != 0 && (solution.redundant.empty() || solution.redundant.back() != system.owner(row))) {
+      solution.redundant.push_back(system.owner(row));
+    }
+  }
+}
+
+}  // namespace
+
+Eigen::VectorXd least_norm_step(const Eigen::MatrixXd& jacobian, const Eigen::VectorXd& f) {
+  Eigen::CompleteOrthogonalDecomposition<Eigen::MatrixXd> cod;
+  cod.setThreshold(1e-9);
+  cod.compute(jacobian);
+  return cod.solve(-f);
+}
+
+Eigen::MatrixXd null_space(const Eigen::MatrixXd& jacobian, Eigen::Index unknowns) {
+  if (jacobian.rows() == 0) return Eigen::MatrixXd::Identity(unknowns, unknowns);
+  Eigen::ColPivHouseholderQR<Eigen::MatrixXd> qr;
+  qr.setThreshold(1e-9);
+  qr.compute(jacobian.transpose());
+  const Eigen::MatrixXd q = qr.householderQ();
+  return q.rightCols(unknowns - qr.rank());
+}
+
+Result<Solution> solve(const Sketch& sketch) {
+  Result<System> system = System::build(sketch, true);
+  if (!system) return system.error();
+  Eigen::VectorXd x = system->start();
+  Solution solution;
+  const bool holds = project(*system, x);
+  solution.sketch = system->applied(x);
+  if (holds) {
+    analyse(*system, x, solution);
+    return solution;
+  }
+  solution.state = State::Clashing;
+  for (const Constraint& c : sketch.constraints) {
+    if (c.is_dimension() && !c.driving) continue;
+    if (solvable_without(sketch, c.id)) solution.clashing.push_back(c.id);
+  }
+  if (solution.clashing.empty()) {
+    // More than one contradiction: name every constraint that does not hold.
+    Eigen::VectorXd f;
+    Eigen::MatrixXd jacobian;
+    system->evaluate(x, f, jacobian);
+    for (Eigen::Index row = 0; row < f.size(); ++row) {
+      const Id id = system->owner(row);
+      if (id != 0 && std::abs(f[row]) > 1e-6 && std::find(solution.clashing.begin(), solution.clashing.end(), id) == solution.clashing.end()) {
+        solution.clashing.push_back(id);
+      }
+    }
+  }
+  return solution;
+}
+
+Result<Solution> drag(const Sketch& sketch, Id point, const Vec2& target) {
+  Result<System> system = System::build(sketch, true);
+  if (!system) return system.error();
+  const Eigen::Index at = system->point_unknown(point);
+  if (at < 0) return Error{ErrorCode::InvalidInput, "This point cannot be dragged."};
+  Eigen::VectorXd x = system->start();
+  Eigen::VectorXd f;
+  Eigen::MatrixXd jacobian;
+  constexpr double kStay = 1e-3;  // weight that keeps the rest where it is
+  const Eigen::VectorXd start = x;
+  for (int iteration = 0; iteration < 12; ++iteration) {
+    system->evaluate(x, f, jacobian);
+    const Eigen::VectorXd particular = system->equations() > 0 ? least_norm_step(jacobian, f) : Eigen::VectorXd::Zero(x.size());
+    const Eigen::MatrixXd basis = null_space(jacobian, x.size());
+    Eigen::VectorXd weights = Eigen::VectorXd::Constant(x.size(), kStay);
+    weights[at] = weights[at + 1] = 1;
+    Eigen::VectorXd wanted = start;
+    wanted.segment<2>(at) = target;
+    const Eigen::VectorXd residual = wanted - x - particular;
+    const Eigen::MatrixXd weighted = weights.asDiagonal() * basis;
+    const Eigen::MatrixXd normal = basis.transpose() * weighted;
+    Eigen::VectorXd step = particular;
+    if (basis.cols() > 0) step += basis * normal.ldlt().solve(weighted.transpose() * residual);
+    x += step;
+    if (step.norm() < 1e-10) break;
+  }
+  if (!project(*system, x)) return Error{ErrorCode::NotConverged, "The constraints do not let the point go there."};
+  Solution solution;
+  solution.sketch = system->applied(x);
+  analyse(*system, x, solution);
+  return solution;
+}
+
+}  // namespace lostline::sketch

@@ -1,0 +1,150 @@
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <numbers>
+
+#include "section/resolve.h"
+#include "sketch/solver.h"
+
+namespace lostline::sketch {
+namespace {
+
+/// Adds candidates one by one and keeps those that hold within tolerance and are not already implied.
+class Suggestions {
+ public:
+  explicit Suggestions(const Sketch& sketch) : trial_(sketch) {
+    const auto solution = solve(trial_);
+    if (solution) freedoms_ = solution->freedoms;
+  }
+  void offer(ConstraintType type, Id first, Id second = 0) {
+    for (const Constraint& c : trial_.constraints) {
+      if (c.type == type && ((c.first == first && c.second == second) || (c.first == second && c.second == first))) return;
+    }
+    const Id id = trial_.add_constraint(type, first, second);
+    const auto solution = solve(trial_);
+    if (!solution || solution->state == State::Clashing || solution->freedoms >= freedoms_) {
+      trial_.remove(id);
+      return;
+    }
+    freedoms_ = solution->freedoms;
+    found.push_back(trial_.constraints.back());
+  }
+  std::vector<Constraint> found;
+
+ private:
+  Sketch trial_;
+  int freedoms_ = 0;
+};
+
+struct LineInfo {
+  Id id;
+  double angle;  // (-pi/2, pi/2]
+  double length;
+};
+
+double fold(double angle) {  // to (-pi/2, pi/2]
+  constexpr double kPi = std::numbers::pi;
+  while (angle > kPi / 2) angle -= kPi;
+  while (angle <= -kPi / 2) angle += kPi;
+  return angle;
+}
+
+Vec2 end_direction(const Sketch& s, const Entity& e, Id at) {
+  if (e.type == EntityType::Line) return (s.position(e.b) - s.position(e.a)).normalized();
+  const Vec2 r = s.position(at) - s.position(e.centre);
+  return Vec2(-r.y(), r.x()).normalized();
+}
+
+}  // namespace
+
+Sketch sketch_from_section(const section::Section& section, double tolerance, double spacing) {
+  Sketch sketch;
+  for (const section::Polyline& line : section.polylines) {
+    if (line.length() < 8 * spacing) continue;
+    section::ResolveOptions options;
+    options.tolerance = tolerance;
+    const auto curves = section::resolve(line, options);
+    if (!curves) continue;
+    Id first_start = 0;
+    Id previous_end = 0;
+    for (std::size_t i = 0; i < curves->size(); ++i) {
+      const section::Curve& c = (*curves)[i];
+      if (c.type == section::CurveType::Circle) {
+        sketch.add_circle(sketch.add_point(c.centre), c.radius);
+        continue;
+      }
+      const Id start = previous_end != 0 ? previous_end : sketch.add_point(c.start);
+      if (i == 0) first_start = start;
+      const bool closes = c.joined && i + 1 == curves->size();
+      const Id end = closes ? first_start : sketch.add_point(c.end);
+      if (c.type == section::CurveType::Line) {
+        sketch.add_line(start, end);
+      } else {
+        const Id centre = sketch.add_point(c.centre);
+        if (c.counter_clockwise) sketch.add_arc(centre, start, end, c.radius);
+        else sketch.add_arc(centre, end, start, c.radius);
+      }
+      previous_end = c.joined ? end : 0;
+    }
+  }
+  return sketch;
+}
+
+std::vector<Constraint> suggest_constraints(const Sketch& sketch, const SuggestOptions& options) {
+  Suggestions suggestions(sketch);
+  std::vector<LineInfo> lines;
+  for (const Entity& e : sketch.entities) {
+    if (e.type != EntityType::Line) continue;
+    const Vec2 d = sketch.position(e.b) - sketch.position(e.a);
+    lines.push_back({e.id, fold(std::atan2(d.y(), d.x())), d.norm()});
+  }
+  std::stable_sort(lines.begin(), lines.end(), [](const LineInfo& a, const LineInfo& b) { return a.length > b.length; });
+  // Ends that meet smoothly are tangent. Twice the angle: the direction at the end of a short arc is less sure.
+  for (std::size_t i = 0; i < sketch.entities.size(); ++i) {
+    for (std::size_t j = i + 1; j < sketch.entities.size(); ++j) {
+      const Entity& a = sketch.entities[i];
+      const Entity& b = sketch.entities[j];
+      if (a.type == EntityType::Circle || b.type == EntityType::Circle) continue;
+      if (a.type == EntityType::Line && b.type == EntityType::Line) continue;
+      for (const Id p : {a.a, a.b}) {
+        if (p != b.a && p != b.b) continue;
+        const Vec2 da = end_direction(sketch, a, p);
+        const Vec2 db = end_direction(sketch, b, p);
+        if (std::abs(da.x() * db.y() - da.y() * db.x()) < 6 * options.angle) suggestions.offer(ConstraintType::Tangent, a.id, b.id);
+      }
+    }
+  }
+  for (const LineInfo& line : lines) {
+    if (std::abs(line.angle) < options.angle) suggestions.offer(ConstraintType::Horizontal, line.id);
+    if (std::numbers::pi / 2 - std::abs(line.angle) < options.angle) suggestions.offer(ConstraintType::Vertical, line.id);
+  }
+  for (std::size_t i = 0; i < lines.size(); ++i) {
+    for (std::size_t j = i + 1; j < lines.size(); ++j) {
+      const double turn = std::abs(fold(lines[i].angle - lines[j].angle));
+      if (turn < options.angle) suggestions.offer(ConstraintType::Parallel, lines[i].id, lines[j].id);
+      if (std::numbers::pi / 2 - turn < options.angle) suggestions.offer(ConstraintType::Perpendicular, lines[i].id, lines[j].id);
+    }
+  }
+  std::vector<const Entity*> rounds;
+  for (const Entity& e : sketch.entities) {
+    if (e.type != EntityType::Line) rounds.push_back(&e);
+  }
+  for (const Entity* e : rounds) {
+    if (sketch.position(e->centre).norm() < options.length) suggestions.offer(ConstraintType::Coincident, e->centre, kOrigin);
+  }
+  for (std::size_t i = 0; i < rounds.size(); ++i) {
+    for (std::size_t j = i + 1; j < rounds.size(); ++j) {
+      const Entity& a = *rounds[i];
+      const Entity& b = *rounds[j];
+      if ((sketch.position(a.centre) - sketch.position(b.centre)).norm() < options.length) {
+        suggestions.offer(ConstraintType::Concentric, a.id, b.id);
+      }
+      // The radius of a short arc is read less surely than that of a full circle.
+      const double slack = options.length * (a.type == EntityType::Circle ? 1 : 3) + 0.02 * (a.type == EntityType::Circle ? 0 : a.radius);
+      if (a.type == b.type && std::abs(a.radius - b.radius) < slack) suggestions.offer(ConstraintType::Equal, a.id, b.id);
+    }
+  }
+  return suggestions.found;
+}
+
+}  // namespace lostline::sketch

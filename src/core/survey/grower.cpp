@@ -1,0 +1,345 @@
+#include "survey/grower.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <numeric>
+
+#include "base/parallel.h"
+#include "scan/health.h"
+
+namespace lostline::survey {
+namespace {
+
+constexpr std::size_t kFitSample = 3000;  // points that a fit while growing looks at
+
+struct Sample {
+  Eigen::Matrix3Xd points;
+  Eigen::Matrix3Xd normals;
+};
+
+Sample sample_of(const std::vector<std::uint32_t>& vertices, const std::vector<Vec3>& points,
+                 const std::vector<Vec3>& normals, std::size_t most) {
+  const std::size_t stride = std::max<std::size_t>(1, vertices.size() / most);
+  const auto n = static_cast<Eigen::Index>((vertices.size() + stride - 1) / stride);
+  Sample sample{Eigen::Matrix3Xd(3, n), Eigen::Matrix3Xd(3, n)};
+  for (Eigen::Index i = 0; i < n; ++i) {
+    const std::uint32_t v = vertices[static_cast<std::size_t>(i) * stride];
+    sample.points.col(i) = points[v];
+    sample.normals.col(i) = normals[v];
+  }
+  return sample;
+}
+
+}  // namespace
+
+Grower::Grower(const scan::Mesh& mesh, const scan::Topology& topology, const SurveyOptions& options,
+               std::size_t smallest)
+    : mesh_(mesh),
+      topology_(topology),
+      options_(options),
+      smallest_(smallest),
+      labels_(mesh.vertices.size(), -1),
+      mark_(mesh.vertices.size(), 0) {
+  noise_ = std::max(scan::estimate_noise(mesh, topology), 1e-6);
+  normals_ = smoothed_normals(mesh, topology, 4);
+  // Local noise: how far a vertex stands off the mean of its ring along the normal, averaged over the surroundings.
+  const std::size_t n = mesh.vertices.size();
+  std::vector<double> squared(n, 0.0);
+  parallel_for(n, 4096, [&](std::size_t begin, std::size_t end) {
+    for (std::size_t v = begin; v < end; ++v) {
+      const auto ring = topology_.vertex_neighbours[v];
+      if (ring.size() < 3) continue;
+      Vec3 mean = Vec3::Zero();
+      for (const std::uint32_t other : ring) mean += mesh_.vertices[other];
+      const double count = static_cast<double>(ring.size());
+      const double off = normals_[v].dot(mean / count - mesh_.vertices[v]);
+      squared[v] = off * off / (1 + 1 / count);
+    }
+  });
+  std::vector<double> next(n);
+  for (int pass = 0; pass < 6; ++pass) {
+    parallel_for(n, 4096, [&](std::size_t begin, std::size_t end) {
+      for (std::size_t v = begin; v < end; ++v) {
+        double sum = squared[v];
+        double weight = 1;
+        for (const std::uint32_t other : topology_.vertex_neighbours[v]) {
+          if (normals_[other].dot(normals_[v]) < 0.95) continue;  // not across an edge
+          sum += squared[other];
+          weight += 1;
+        }
+        next[v] = sum / weight;
+      }
+    });
+    squared.swap(next);
+  }
+  local_noise_.resize(n);
+  for (std::size_t v = 0; v < n; ++v) {
+    local_noise_[v] = std::clamp(std::sqrt(squared[v]), noise_, 12 * noise_);
+  }
+}
+
+std::vector<std::uint32_t> Grower::seeds() const {
+  // Flat-normal places first: the turning of the smoothed normals over the ring, in coarse classes to keep the order stable.
+  const std::size_t n = mesh_.vertices.size();
+  std::vector<std::uint8_t> turning(n, 255);
+  parallel_for(n, 4096, [&](std::size_t begin, std::size_t end) {
+    for (std::size_t v = begin; v < end; ++v) {
+      const auto ring = topology_.vertex_neighbours[v];
+      if (ring.size() < 4) continue;
+      double widest = 0;
+      for (const std::uint32_t other : ring) {
+        widest = std::max(widest, (normals_[other] - normals_[v]).squaredNorm());
+      }
+      turning[v] = static_cast<std::uint8_t>(std::min(254.0, std::sqrt(widest) * 200));
+    }
+  });
+  std::vector<std::uint32_t> order(n);
+  std::iota(order.begin(), order.end(), 0U);
+  std::stable_sort(order.begin(), order.end(), [&](std::uint32_t a, std::uint32_t b) {
+    return turning[a] < turning[b];
+  });
+  const auto sharp = std::find_if(order.begin(), order.end(),
+                                  [&](std::uint32_t v) { return turning[v] > 110; });
+  order.erase(sharp, order.end());
+  return order;
+}
+
+std::vector<std::uint32_t> Grower::patch_around(std::uint32_t seed, std::size_t size) {
+  ++stamp_;
+  std::vector<std::uint32_t> patch{seed};
+  mark_[seed] = stamp_;
+  for (std::size_t i = 0; i < patch.size() && patch.size() < size; ++i) {
+    for (const std::uint32_t other : topology_.vertex_neighbours[patch[i]]) {
+      if (mark_[other] == stamp_ || labels_[other] >= 0) continue;
+      mark_[other] = stamp_;
+      if (normals_[other].dot(normals_[patch[i]]) < 0.93) continue;
+      patch.push_back(other);
+    }
+  }
+  return patch;
+}
+
+bool Grower::refit(Candidate& candidate, bool with_start) const {
+  const Sample sample = sample_of(candidate.vertices, mesh_.vertices, normals_, kFitSample);
+  fit::SurfaceFitOptions options;
+  options.correlate = false;
+  options.max_rounds = 2;
+  const auto fitted = fit::fit_surface(
+      candidate.surface.kind, sample.points, sample.normals,
+      with_start ? std::optional<fit::Surface>(candidate.surface) : std::nullopt, options);
+  if (!fitted) return false;
+  candidate.surface = fitted->surface;
+  candidate.sigma = fitted->sigma;
+  return true;
+}
+
+std::vector<std::uint32_t> Grower::flood(const std::vector<std::uint32_t>& start,
+                                         const fit::Surface& surface, double reach) {
+  ++stamp_;
+  const double limit = std::cos(options_.normal_limit);
+  std::vector<std::uint32_t> found;
+  const auto belongs = [&](std::uint32_t v) {
+    return labels_[v] < 0 && std::abs(surface.distance(mesh_.vertices[v])) <= reach &&
+           surface.normal_at(mesh_.vertices[v]).dot(normals_[v]) >= limit;
+  };
+  for (const std::uint32_t v : start) {
+    if (mark_[v] == stamp_ || !belongs(v)) continue;
+    mark_[v] = stamp_;
+    found.push_back(v);
+  }
+  for (std::size_t i = 0; i < found.size(); ++i) {
+    for (const std::uint32_t other : topology_.vertex_neighbours[found[i]]) {
+      if (mark_[other] == stamp_) continue;
+      mark_[other] = stamp_;
+      if (belongs(other)) found.push_back(other);
+    }
+  }
+  return found;
+}
+
+std::optional<Grower::Candidate> Grower::grow(fit::Kind kind,
+                                              const std::vector<std::uint32_t>& patch) {
+  Candidate candidate;
+  candidate.surface.kind = kind;
+  candidate.vertices = patch;
+  double expected = 0;
+  for (const std::uint32_t v : patch) expected += local_noise_[v];
+  expected /= static_cast<double>(patch.size());
+  if (!refit(candidate, false)) return std::nullopt;
+  if (candidate.sigma > 2.0 * expected) return std::nullopt;
+  // Correlated roughness hides from the small patch: the reach rests on the larger of both estimates and follows the growing region, bounded.
+  std::size_t last = 0;
+  for (int round = 0; round < 14; ++round) {
+    const double sigma = std::clamp(candidate.sigma, expected, 3.0 * expected);
+    std::vector<std::uint32_t> next =
+        flood(candidate.vertices, candidate.surface, options_.reach * sigma);
+    if (next.size() < patch.size() / 2) return std::nullopt;
+    candidate.vertices = std::move(next);
+    const std::size_t size = candidate.vertices.size();
+    if (round > 1 && size <= last + last / 50) break;
+    last = size;
+    if (!refit(candidate, true)) return std::nullopt;
+  }
+  if (candidate.sigma > 3.0 * expected) return std::nullopt;
+  return candidate;
+}
+
+void Grower::accept(Candidate candidate) {
+  for (const std::uint32_t v : candidate.vertices) labels_[v] = static_cast<int>(surfaces_.size());
+  surfaces_.push_back(std::move(candidate));
+}
+
+Status Grower::run(const Task& task) {
+  const std::vector<std::uint32_t> order = seeds();
+  std::vector<char> tried(mesh_.vertices.size(), 0);
+  std::size_t seen = 0;
+  for (const std::uint32_t seed : order) {
+    if (++seen % 1024 == 0) {
+      if (task.stopped()) return cancelled();
+      task.report(0.8 * static_cast<double>(seen) / static_cast<double>(order.size()));
+    }
+    if (labels_[seed] >= 0 || tried[seed] != 0) continue;
+    const std::vector<std::uint32_t> patch = patch_around(seed, options_.seed_patch);
+    for (const std::uint32_t v : patch) tried[v] = 1;
+    if (patch.size() < std::min<std::size_t>(options_.seed_patch, smallest_) / 2) continue;
+    // A richer surface must explain clearly more of the scan than a simpler one.
+    std::optional<Candidate> best;
+    double best_score = 0;
+    for (const fit::Kind kind : {fit::Kind::Plane, fit::Kind::Cylinder, fit::Kind::Cone}) {
+      // A cone with a patch this small is guesswork: it starts from what the cylinder gathered.
+      const bool from_best = kind == fit::Kind::Cone && best &&
+                             best->surface.kind == fit::Kind::Cylinder;
+      if (kind == fit::Kind::Cone && best && best->surface.kind == fit::Kind::Plane) break;
+      std::optional<Candidate> candidate = grow(kind, from_best ? best->vertices : patch);
+      if (!candidate || candidate->vertices.size() < smallest_) continue;
+      const double score = static_cast<double>(candidate->vertices.size());
+      if (!best || score > 1.15 * best_score) {
+        best = std::move(candidate);
+        best_score = score;
+      }
+    }
+    if (best) accept(std::move(*best));
+  }
+  compete();
+  merge_same();
+  compete();
+  fill_specks();
+  task.report(0.9);
+  return Done{};
+}
+
+void Grower::compete() {
+  // Near a border the surface that explains a vertex better takes it, and free vertices within reach join.
+  for (int pass = 0; pass < 3; ++pass) {
+    std::vector<int> next = labels_;
+    parallel_for(labels_.size(), 4096, [&](std::size_t begin, std::size_t end) {
+      for (std::size_t v = begin; v < end; ++v) {
+        bool border = labels_[v] < 0;
+        for (const std::uint32_t other : topology_.vertex_neighbours[v]) {
+          border = border || labels_[other] != labels_[v];
+        }
+        if (!border) continue;
+        const auto cost = [&](int label) {
+          const Candidate& c = surfaces_[static_cast<std::size_t>(label)];
+          const double sigma = std::max(c.sigma, noise_);
+          const double off = c.surface.distance(mesh_.vertices[v]) / (options_.reach * sigma);
+          const double turn = std::acos(std::clamp(
+                                  c.surface.normal_at(mesh_.vertices[v]).dot(normals_[v]), -1.0, 1.0)) /
+                              options_.normal_limit;
+          return std::abs(off) > 1 || turn > 1 ? 1e9 : off * off + turn * turn;
+        };
+        int best = -1;
+        double lowest = 1e8;
+        const auto consider = [&](int label) {
+          if (label < 0) return;
+          const double c = cost(label);
+          if (c < lowest) {
+            lowest = c;
+            best = label;
+          }
+        };
+        consider(labels_[v]);
+        for (const std::uint32_t other : topology_.vertex_neighbours[v]) consider(labels_[other]);
+        next[v] = best;
+      }
+    });
+    labels_.swap(next);
+  }
+  std::vector<Candidate> updated = std::move(surfaces_);
+  for (Candidate& c : updated) c.vertices.clear();
+  for (std::size_t v = 0; v < labels_.size(); ++v) {
+    if (labels_[v] >= 0) {
+      updated[static_cast<std::size_t>(labels_[v])].vertices.push_back(static_cast<std::uint32_t>(v));
+    }
+  }
+  surfaces_ = std::move(updated);
+}
+
+void Grower::merge_same() {
+  std::map<std::pair<int, int>, std::size_t> contacts;
+  for (std::size_t v = 0; v < labels_.size(); ++v) {
+    if (labels_[v] < 0) continue;
+    for (const std::uint32_t other : topology_.vertex_neighbours[v]) {
+      if (labels_[other] > labels_[v]) ++contacts[{labels_[v], labels_[other]}];
+    }
+  }
+  for (const auto& [pair, count] : contacts) {
+    if (count < 6) continue;
+
+    Candidate* first = &surfaces_[static_cast<std::size_t>(pair.first)];
+    Candidate* second = &surfaces_[static_cast<std::size_t>(pair.second)];
+    if (first->vertices.empty() || second->vertices.empty()) continue;
+    if (first->vertices.size() < second->vertices.size()) std::swap(first, second);
+    const int a = static_cast<int>(first - surfaces_.data());
+    // One surface when the larger one's, fitted to both, explains both as well as each was explained alone.
+    Candidate joined = *first;
+    joined.vertices.insert(joined.vertices.end(), second->vertices.begin(), second->vertices.end());
+    if (!refit(joined, true)) continue;
+    double sum = 0;
+    for (const std::uint32_t v : second->vertices) {
+      const double d = joined.surface.distance(mesh_.vertices[v]);
+      sum += d * d;
+    }
+    const double off = std::sqrt(sum / static_cast<double>(second->vertices.size()));
+    if (off > 1.3 * std::max({second->sigma, first->sigma, noise_}) ||
+        joined.sigma > 1.15 * std::max(first->sigma, noise_)) {
+      continue;
+    }
+    for (const std::uint32_t v : second->vertices) labels_[v] = a;
+    second->vertices.clear();
+    *first = std::move(joined);
+  }
+}
+
+void Grower::fill_specks() {
+  // Small holes of free vertices inside one region are outliers of its surface, not regions of their own.
+  ++stamp_;
+  for (std::size_t seed = 0; seed < labels_.size(); ++seed) {
+    if (labels_[seed] >= 0 || mark_[seed] == stamp_) continue;
+    std::vector<std::uint32_t> hole{static_cast<std::uint32_t>(seed)};
+    mark_[seed] = stamp_;
+    std::map<int, std::size_t> rim;
+    for (std::size_t i = 0; i < hole.size(); ++i) {
+      for (const std::uint32_t other : topology_.vertex_neighbours[hole[i]]) {
+        if (labels_[other] >= 0) {
+          ++rim[labels_[other]];
+        } else if (mark_[other] != stamp_) {
+          mark_[other] = stamp_;
+          hole.push_back(other);
+        }
+      }
+    }
+    if (hole.size() > 40 || rim.empty()) continue;
+    std::size_t total = 0;
+    auto most = rim.begin();
+    for (auto it = rim.begin(); it != rim.end(); ++it) {
+      total += it->second;
+      if (it->second > most->second) most = it;
+    }
+    if (10 * most->second < 9 * total) continue;
+    for (const std::uint32_t v : hole) labels_[v] = most->first;
+  }
+}
+
+}  // namespace lostline::survey

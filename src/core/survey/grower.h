@@ -1,0 +1,51 @@
+#pragma once
+
+#include <vector>
+
+#include "survey/survey.h"
+
+namespace lostline::survey {
+
+/// The region growing behind split_into_regions: labels vertices by the surface they belong to.
+class Grower {
+ public:
+  Grower(const scan::Mesh& mesh, const scan::Topology& topology, const SurveyOptions& options,
+         std::size_t smallest);
+
+  Status run(const Task& task);
+
+  struct Candidate {
+    fit::Surface surface;
+    double sigma = 0;
+    std::vector<std::uint32_t> vertices;
+  };
+  [[nodiscard]] const std::vector<int>& labels() const { return labels_; }
+  [[nodiscard]] const std::vector<Candidate>& surfaces() const { return surfaces_; }
+  [[nodiscard]] double noise() const { return noise_; }
+
+ private:
+  std::vector<std::uint32_t> seeds() const;
+  std::vector<std::uint32_t> patch_around(std::uint32_t seed, std::size_t size);
+  std::optional<Candidate> grow(fit::Kind kind, const std::vector<std::uint32_t>& patch);
+  std::vector<std::uint32_t> flood(const std::vector<std::uint32_t>& start,
+                                   const fit::Surface& surface, double reach);
+  bool refit(Candidate& candidate, bool with_start) const;
+  void accept(Candidate candidate);
+  void compete();
+  void merge_same();
+  void fill_specks();
+
+  const scan::Mesh& mesh_;
+  const scan::Topology& topology_;
+  const SurveyOptions& options_;
+  std::size_t smallest_;
+  std::vector<Vec3> normals_;
+  std::vector<double> local_noise_;
+  std::vector<int> labels_;            // index into surfaces_, -1 unassigned
+  std::vector<Candidate> surfaces_;
+  std::vector<std::uint32_t> mark_;    // visit stamps of the floods
+  std::uint32_t stamp_ = 0;
+  double noise_ = 0;
+};
+
+}  // namespace lostline::survey

@@ -1,0 +1,183 @@
+#include "survey/survey.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+#include <numeric>
+
+#include "base/parallel.h"
+#include "survey/grower.h"
+
+namespace lostline::survey {
+namespace {
+
+/// A triangle belongs to the label two of its corners share.
+int triangle_label(const scan::Triangle& t, const std::vector<int>& labels) {
+  const int a = labels[t[0]];
+  const int b = labels[t[1]];
+  const int c = labels[t[2]];
+  if (a == b || a == c) return a;
+  return b == c ? b : -1;
+}
+
+struct Piece {
+  int label;
+  std::vector<std::uint32_t> triangles;
+  double area = 0;
+};
+
+std::vector<Piece> connected_pieces(const scan::Mesh& mesh, const scan::Topology& topology,
+                                    const std::vector<int>& triangle_labels) {
+  std::vector<Piece> pieces;
+  std::vector<char> seen(mesh.triangles.size(), 0);
+  for (std::size_t seed = 0; seed < seen.size(); ++seed) {
+    if (seen[seed] != 0) continue;
+    Piece piece{triangle_labels[seed], {static_cast<std::uint32_t>(seed)}, 0};
+    seen[seed] = 1;
+    for (std::size_t i = 0; i < piece.triangles.size(); ++i) {
+      const std::uint32_t t = piece.triangles[i];
+      piece.area += 0.5 * mesh.area_vector(t).norm();
+      for (std::size_t k = 0; k < 3; ++k) {
+        const std::uint32_t other = topology.across[3 * t + k];
+        if (other == scan::kNone || seen[other] != 0 || triangle_labels[other] != piece.label) continue;
+        seen[other] = 1;
+        piece.triangles.push_back(other);
+      }
+    }
+    pieces.push_back(std::move(piece));
+  }
+  return pieces;
+}
+
+void judge_finish(std::vector<Region>& regions) {
+  // The smoothest fifth of the fitted area shows what the scanner alone contributes; a surface clearly rougher was not machined
+  // (common practice, no source).
+  std::vector<std::pair<double, double>> sigma_area;
+  double total = 0;
+  for (const Region& r : regions) {
+    if (!r.fit) continue;
+    sigma_area.emplace_back(r.fit->sigma, r.area);
+    total += r.area;
+  }
+  std::sort(sigma_area.begin(), sigma_area.end());
+  double floor = 0;
+  double sum = 0;
+  for (const auto& [sigma, area] : sigma_area) {
+    floor = sigma;
+    sum += area;
+    if (sum >= 0.2 * total) break;
+  }
+  for (Region& r : regions) {
+    const bool machined = r.fit && r.fit->sigma <= 1.8 * floor;
+    r.finish = machined ? Finish::Machined : Finish::AsCast;
+    r.trust = !r.fit ? 0.1 : machined ? 1.0 : 0.3;
+  }
+}
+
+std::vector<FoundRelation> find_relations(const std::vector<Region>& regions) {
+  std::vector<FoundRelation> relations;
+  constexpr double kLoose = 0.1 * std::numbers::pi / 180;
+  for (std::size_t i = 0; i < regions.size(); ++i) {
+    for (std::size_t j = i + 1; j < regions.size(); ++j) {
+      if (!regions[i].fit || !regions[j].fit) continue;
+      const fit::SurfaceFit& a = *regions[i].fit;
+      const fit::SurfaceFit& b = *regions[j].fit;
+      const double angle = fit::angle_between(a.surface.axis, b.surface.axis);
+      const double limit = std::max(kLoose, std::hypot(a.u_angle, b.u_angle));
+      if (limit > 0.05) continue;  // too uncertain to say anything
+      // A plane's direction is its normal, so plane and cylinder are parallel when normal and axis are square.
+      const bool mixed = (a.surface.kind == fit::Kind::Plane) != (b.surface.kind == fit::Kind::Plane);
+      if (angle < limit) {
+        if (a.surface.kind != fit::Kind::Plane && !mixed) {
+          const Vec3 d = b.surface.point - a.surface.point;
+          const double offset = (d - d.dot(a.surface.axis) * a.surface.axis).norm();
+          if (offset < std::max(0.05, std::hypot(a.u_offset, b.u_offset))) {
+            relations.push_back({FoundRelation::Type::Coaxial, regions[i].id, regions[j].id, angle, offset});
+            continue;
+          }
+        }
+        relations.push_back({mixed ? FoundRelation::Type::Perpendicular : FoundRelation::Type::Parallel,
+                             regions[i].id, regions[j].id, angle, 0});
+      } else if (std::abs(std::numbers::pi / 2 - angle) < limit) {
+        relations.push_back({mixed ? FoundRelation::Type::Parallel : FoundRelation::Type::Perpendicular,
+                             regions[i].id, regions[j].id, std::abs(std::numbers::pi / 2 - angle), 0});
+      }
+    }
+  }
+  return relations;
+}
+
+}  // namespace
+
+const char* finish_name(Finish finish) { return finish == Finish::Machined ? "machined" : "as-cast"; }
+
+const char* relation_name(FoundRelation::Type type) {
+  switch (type) {
+    case FoundRelation::Type::Parallel: return "parallel";
+    case FoundRelation::Type::Perpendicular: return "perpendicular";
+    case FoundRelation::Type::Coaxial: return "coaxial";
+  }
+  return "";
+}
+
+Result<Survey> split_into_regions(const scan::Mesh& mesh, const scan::Topology& topology,
+                                  const SurveyOptions& options, const Task& task) {
+  if (mesh.triangles.size() < 100) {
+    return Error{ErrorCode::InvalidInput, "The scan has only " + std::to_string(mesh.triangles.size()) +
+                                              " triangles; a survey needs at least 100."};
+  }
+  double total_area = 0;
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) total_area += 0.5 * mesh.area_vector(t).norm();
+  const double smallest_area =
+      total_area * std::pow(10.0, -2.3 - 2 * std::clamp(options.sensitivity, 0.0, 1.0));
+  const double per_vertex = total_area / static_cast<double>(mesh.vertices.size());
+  const auto smallest =
+      static_cast<std::size_t>(std::max(30.0, 0.7 * smallest_area / per_vertex));
+  Grower grower(mesh, topology, options, smallest);
+  if (const Status status = grower.run(task.part(0, 0.8)); !status) return status.error();
+
+  std::vector<int> labels(mesh.triangles.size());
+  for (std::size_t t = 0; t < labels.size(); ++t) {
+    labels[t] = triangle_label(mesh.triangles[t], grower.labels());
+  }
+  std::vector<Piece> pieces = connected_pieces(mesh, topology, labels);
+  std::erase_if(pieces, [&](const Piece& p) { return p.area < smallest_area; });
+  std::stable_sort(pieces.begin(), pieces.end(),
+                   [](const Piece& a, const Piece& b) { return a.area > b.area; });
+
+  Survey survey;
+  survey.noise_sigma = grower.noise();
+  survey.triangle_region.assign(mesh.triangles.size(), 0);
+  survey.regions.resize(pieces.size());
+  task.report(0.85);
+  parallel_for(pieces.size(), 1, [&](std::size_t begin, std::size_t end) {
+    for (std::size_t i = begin; i < end && !task.stopped(); ++i) {
+      Region& region = survey.regions[i];
+      const Piece& piece = pieces[i];
+      region.id = static_cast<std::uint32_t>(i + 1);
+      region.area = piece.area;
+      region.triangles = piece.triangles.size();
+      for (const std::uint32_t t : piece.triangles) {
+        region.centre += mesh.centroid(t) * (0.5 * mesh.area_vector(t).norm() / piece.area);
+      }
+      if (piece.label < 0) continue;
+      const Patch patch = patch_of(mesh, topology, piece.triangles);
+      const fit::Surface& start = grower.surfaces()[static_cast<std::size_t>(piece.label)].surface;
+      const auto fitted = fit::fit_surface(start.kind, patch.points, patch.normals, start);
+      if (fitted) region.fit = *fitted;
+    }
+  });
+  if (task.stopped()) return cancelled();
+  double assigned = 0;
+  for (std::size_t i = 0; i < pieces.size(); ++i) {
+    for (const std::uint32_t t : pieces[i].triangles) survey.triangle_region[t] = survey.regions[i].id;
+    if (survey.regions[i].fit) assigned += pieces[i].area;
+  }
+  survey.unassigned_area_fraction = total_area > 0 ? std::max(0.0, 1 - assigned / total_area) : 1.0;
+  judge_finish(survey.regions);
+  survey.relations = find_relations(survey.regions);
+  task.report(1.0);
+  return survey;
+}
+
+}  // namespace lostline::survey
