@@ -282,8 +282,8 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
           return moved(freedoms, x, step);
         }};
     LeastSquaresOptions solver;
-    solver.max_iterations = 60;
-    solver.relative_step = 1e-11;
+    solver.max_iterations = options.max_iterations;
+    solver.relative_step = options.relative_step;
     const Result<LeastSquaresResult> solution = minimise(problem, pack(surface), solver, task);
     if (!solution) {
       if (solution.error().code == ErrorCode::Degenerate) {
@@ -310,6 +310,10 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
     used = columns(points, kept);
   }
 
+  if (surface.half_angle < 0) {  // a cone opens along its axis
+    surface.half_angle = -surface.half_angle;
+    surface.axis = -surface.axis;
+  }
   const double extent = (used.rowwise().maxCoeff() - used.rowwise().minCoeff()).norm();
   if (kind != Kind::Plane && (!(surface.radius > 0) || surface.radius > 200 * extent)) {
     return Error{ErrorCode::Degenerate, std::string("The patch is too flat for a ") +

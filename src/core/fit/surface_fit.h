@@ -20,6 +20,8 @@ struct SurfaceFitOptions {
   /// Points further than this many robust standard deviations are left out; 0 keeps all (plain least squares).
   double reject_beyond = 3.5;
   int max_rounds = 12;  ///< of leaving out and fitting again
+  int max_iterations = 60;        ///< of one least-squares round
+  double relative_step = 1e-11;   ///< converged when a step changes the residuals by less than this share
   /// Estimate how far neighbouring residuals agree and inflate the uncertainty by it.
   bool correlate = true;
 };

@@ -61,14 +61,20 @@ Transform random_pose(std::uint64_t seed) {
   return pose;
 }
 
-void round_edges(scan::Mesh& mesh, const scan::Topology& topology) {
+/// Moves points near an edge towards their neighbours, as a scanner's spot of half a spacing does; smooth surfaces keep their place.
+void round_edges(scan::Mesh& mesh, const scan::Topology& topology, const std::vector<Vec3>& normals) {
   std::vector<Vec3> next(mesh.vertices.size());
   parallel_for(next.size(), 4096, [&](std::size_t begin, std::size_t end) {
     for (std::size_t v = begin; v < end; ++v) {
       Vec3 mean = Vec3::Zero();
       const auto ring = topology.vertex_neighbours[v];
-      for (const std::uint32_t other : ring) mean += mesh.vertices[other];
-      next[v] = ring.size() == 0 ? mesh.vertices[v] : Vec3(0.5 * mesh.vertices[v] + 0.5 * mean / static_cast<double>(ring.size()));
+      double turn = 0;
+      for (const std::uint32_t other : ring) {
+        mean += mesh.vertices[other];
+        turn = std::max(turn, (normals[other] - normals[v]).norm());
+      }
+      const double share = 0.5 * std::clamp((turn - 0.35) / 0.35, 0.0, 1.0);
+      next[v] = ring.size() == 0 ? mesh.vertices[v] : Vec3((1 - share) * mesh.vertices[v] + share * mean / static_cast<double>(ring.size()));
     }
   });
   mesh.vertices = std::move(next);
@@ -137,7 +143,7 @@ Result<SimulatedScan> simulate_scan(const model::Solid& solid, const SurfaceStat
     scanners.emplace_back(middle + options.distance * Vec3(r * std::cos(turn), r * std::sin(turn), z));
   }
   const std::vector<Vec3> exact = mesh.vertices;
-  round_edges(mesh, topology);
+  round_edges(mesh, topology, normals);
   std::vector<char> seen(mesh.vertices.size(), 0);
   std::atomic<std::size_t> done{0};
   parallel_for(mesh.vertices.size(), 1024, [&](std::size_t begin, std::size_t end) {

@@ -1,6 +1,7 @@
 #include "survey/grower.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <map>
 #include <numeric>
@@ -11,7 +12,7 @@
 namespace lostline::survey {
 namespace {
 
-constexpr std::size_t kFitSample = 3000;  // points that a fit while growing looks at
+constexpr std::size_t kFitSample = 1000;  // points that a fit while growing looks at
 
 struct Sample {
   Eigen::Matrix3Xd points;
@@ -124,7 +125,9 @@ bool Grower::refit(Candidate& candidate, bool with_start) const {
   const Sample sample = sample_of(candidate.vertices, mesh_.vertices, normals_, kFitSample);
   fit::SurfaceFitOptions options;
   options.correlate = false;
-  options.max_rounds = 2;
+  options.max_rounds = 1;
+  options.max_iterations = 12;
+  options.relative_step = 1e-3;  // a thousandth of the scatter: the final fits are exact
   const auto fitted = fit::fit_surface(
       candidate.surface.kind, sample.points, sample.normals,
       with_start ? std::optional<fit::Surface>(candidate.surface) : std::nullopt, options);
@@ -166,8 +169,20 @@ std::optional<Grower::Candidate> Grower::grow(fit::Kind kind,
   double expected = 0;
   for (const std::uint32_t v : patch) expected += local_noise_[v];
   expected /= static_cast<double>(patch.size());
-  if (!refit(candidate, false)) return std::nullopt;
-  if (candidate.sigma > 2.0 * expected) return std::nullopt;
+  bool started = refit(candidate, false);
+  if (kind == fit::Kind::Cone && (!started || candidate.sigma > 1.2 * expected)) {
+    // A slight taper hides in the scatter of the normals; the cylinder through the patch is then the better start.
+    Candidate through = candidate;
+    through.surface.kind = fit::Kind::Cylinder;
+    if (refit(through, false)) {
+      through.surface.kind = fit::Kind::Cone;
+      if (refit(through, true) && (!started || through.sigma < candidate.sigma)) {
+        candidate = std::move(through);
+        started = true;
+      }
+    }
+  }
+  if (!started || candidate.sigma > 2.0 * expected) return std::nullopt;
   // Correlated roughness hides from the small patch: the reach rests on the larger of both estimates and follows the growing region, bounded.
   std::size_t last = 0;
   for (int round = 0; round < 14; ++round) {
@@ -190,36 +205,42 @@ void Grower::accept(Candidate candidate) {
   surfaces_.push_back(std::move(candidate));
 }
 
+std::optional<Grower::Candidate> Grower::best_candidate(const std::vector<std::uint32_t>& patch) {
+  // A richer surface must explain clearly more of the scan than a simpler one.
+  std::optional<Candidate> best;
+  for (const fit::Kind kind : {fit::Kind::Plane, fit::Kind::Cylinder, fit::Kind::Cone}) {
+    if (kind == fit::Kind::Cone && best && best->surface.kind == fit::Kind::Plane) break;
+    // A cone from a small patch is guesswork: it starts from what the cylinder gathered.
+    const bool from_best = kind == fit::Kind::Cone && best.has_value();
+    std::optional<Candidate> candidate = grow(kind, from_best ? best->vertices : patch);
+    if (!candidate || candidate->vertices.size() < smallest_) continue;
+    if (!best || static_cast<double>(candidate->vertices.size()) > 1.15 * static_cast<double>(best->vertices.size())) {
+      best = std::move(candidate);
+    }
+  }
+  return best;
+}
+
 Status Grower::run(const Task& task) {
   const std::vector<std::uint32_t> order = seeds();
-  std::vector<char> tried(mesh_.vertices.size(), 0);
-  std::size_t seen = 0;
-  for (const std::uint32_t seed : order) {
-    if (++seen % 1024 == 0) {
-      if (task.stopped()) return cancelled();
-      task.report(0.8 * static_cast<double>(seen) / static_cast<double>(order.size()));
-    }
-    if (labels_[seed] >= 0 || tried[seed] != 0) continue;
-    const std::vector<std::uint32_t> patch = patch_around(seed, options_.seed_patch);
-    for (const std::uint32_t v : patch) tried[v] = 1;
-    if (patch.size() < std::min<std::size_t>(options_.seed_patch, smallest_) / 2) continue;
-    // A richer surface must explain clearly more of the scan than a simpler one.
-    std::optional<Candidate> best;
-    double best_score = 0;
-    for (const fit::Kind kind : {fit::Kind::Plane, fit::Kind::Cylinder, fit::Kind::Cone}) {
-      // A cone with a patch this small is guesswork: it starts from what the cylinder gathered.
-      const bool from_best = kind == fit::Kind::Cone && best &&
-                             best->surface.kind == fit::Kind::Cylinder;
-      if (kind == fit::Kind::Cone && best && best->surface.kind == fit::Kind::Plane) break;
-      std::optional<Candidate> candidate = grow(kind, from_best ? best->vertices : patch);
-      if (!candidate || candidate->vertices.size() < smallest_) continue;
-      const double score = static_cast<double>(candidate->vertices.size());
-      if (!best || score > 1.15 * best_score) {
-        best = std::move(candidate);
-        best_score = score;
+  // Large patches first: they tell a wide curve from a plane and a taper from none under rough skin. What is smaller is found by the
+  // smaller patches after them.
+  const std::array<std::size_t, 3> sizes{16 * options_.seed_patch, 4 * options_.seed_patch, options_.seed_patch};
+  for (std::size_t scale = 0; scale < sizes.size(); ++scale) {
+    const std::size_t size = sizes[scale];
+    std::vector<char> tried(mesh_.vertices.size(), 0);
+    std::size_t seen = 0;
+    for (const std::uint32_t seed : order) {
+      if (++seen % 1024 == 0) {
+        if (task.stopped()) return cancelled();
+        task.report(0.9 * (static_cast<double>(scale) + static_cast<double>(seen) / static_cast<double>(order.size())) / 3);
       }
+      if (labels_[seed] >= 0 || tried[seed] != 0) continue;
+      const std::vector<std::uint32_t> patch = patch_around(seed, size);
+      for (const std::uint32_t v : patch) tried[v] = 1;
+      if (patch.size() < std::min(size / 2, smallest_ / 2)) continue;
+      if (std::optional<Candidate> best = best_candidate(patch)) accept(std::move(*best));
     }
-    if (best) accept(std::move(*best));
   }
   compete();
   merge_same();

@@ -27,6 +27,7 @@ class Grower {
   std::vector<std::uint32_t> seeds() const;
   std::vector<std::uint32_t> patch_around(std::uint32_t seed, std::size_t size);
   std::optional<Candidate> grow(fit::Kind kind, const std::vector<std::uint32_t>& patch);
+  std::optional<Candidate> best_candidate(const std::vector<std::uint32_t>& patch);
   std::vector<std::uint32_t> flood(const std::vector<std::uint32_t>& start,
                                    const fit::Surface& surface, double reach);
   bool refit(Candidate& candidate, bool with_start) const;
