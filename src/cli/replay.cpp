@@ -1,5 +1,51 @@
 #include "cli.h"
+#include "io/files.h"
+#include "io/step.h"
+#include "project/project_file.h"
 
 namespace lostline::cli {
-void add_replay(CLI::App&, Common&) {}
+
+void add_replay(CLI::App& app, Common& common) {
+  CLI::App* sub = subcommand(app, common, "replay", "recompute the Route of a project");
+  const auto path = std::make_shared<std::string>();
+  const auto out = std::make_shared<std::string>();
+  const auto ledger = std::make_shared<std::string>();
+  sub->add_option("PROJECT", *path, "project file (.lostline)")->required();
+  sub->add_option("--out", *out, "write the model: .step, .stl or .ply");
+  sub->add_option("--ledger", *ledger, "write the Ledger as .csv");
+  sub->callback([&common, path, out, ledger] {
+    const auto document = project::load_project(*path, progress_task(common, "opening"));
+    if (!document) return fail(common, document.error());
+    const Stopwatch watch;
+    model::RouteCache cache;
+    const auto results = model::recompute(document->steps, document->placed_sketches(), cache, progress_task(common, "recomputing"));
+    if (!results) return fail(common, results.error());
+    const double seconds = watch.seconds();
+    Json steps = Json::array();
+    bool broken = false;
+    for (std::size_t i = 0; i < results->size(); ++i) {
+      const model::Step& step = document->steps[i];
+      const model::StepResult& r = (*results)[i];
+      broken = broken || r.state == model::StepState::Broken;
+      steps.push_back({{"number", step.number}, {"name", step.name}, {"kind", model::feature_name(step.feature)}, {"state", model::state_name(r.state)}, {"reason", r.reason}});
+    }
+    const model::Solid solid = results->empty() ? model::Solid() : results->back().solid;
+    if (!out->empty()) {
+      Status written = Done{};
+      if (std::filesystem::path(*out).extension() == ".step") {
+        written = io::write_step(*out, solid, document->title);
+      } else {
+        const auto tessellation = model::tessellate(solid);
+        written = tessellation ? io::write_mesh(*out, tessellation->mesh) : Status(tessellation.error());
+      }
+      if (!written) return fail(common, written.error());
+    }
+    if (!ledger->empty()) {
+      if (const Status written = io::write_file_atomically(*ledger, project::ledger_csv(*document)); !written) return fail(common, written.error());
+    }
+    if (broken) common.exit_code = kFailed;
+    print(common, {{"steps", steps}, {"volume", solid.volume()}, {"area", solid.area()}, {"valid", solid.valid()}, {"seconds", seconds}});
+  });
+}
+
 }  // namespace lostline::cli

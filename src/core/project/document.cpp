@@ -1,0 +1,127 @@
+#include "project/document.h"
+
+#include <algorithm>
+#include <filesystem>
+
+#include "io/mesh_files.h"
+
+namespace lostline::project {
+
+const char* plane_name(DatumPlane plane) {
+  switch (plane) {
+    case DatumPlane::Xy: return "xy";
+    case DatumPlane::Xz: return "xz";
+    case DatumPlane::Yz: return "yz";
+  }
+  return "";
+}
+
+Placement datum_placement(DatumPlane plane) {
+  Placement p;
+  switch (plane) {
+    case DatumPlane::Xy: break;
+    case DatumPlane::Xz:  // x to the right and z up, as on a front view
+      p.y = Vec3::UnitZ();
+      p.normal = -Vec3::UnitY();
+      break;
+    case DatumPlane::Yz:
+      p.x = Vec3::UnitY();
+      p.y = Vec3::UnitZ();
+      p.normal = Vec3::UnitX();
+      break;
+  }
+  return p;
+}
+
+const Fit* Document::find_fit(Id id) const {
+  for (const auto& f : fits) {
+    if (f->id == id) return f.get();
+  }
+  return nullptr;
+}
+const TracedSketch* Document::find_sketch(Id id) const {
+  for (const auto& s : sketches) {
+    if (s->id == id) return s.get();
+  }
+  return nullptr;
+}
+const model::Step* Document::find_step(Id id) const {
+  const auto it = std::find_if(steps.begin(), steps.end(), [&](const model::Step& s) { return s.id == id; });
+  return it == steps.end() ? nullptr : &*it;
+}
+const Dimension* Document::find_dimension(Id id) const {
+  const auto it = std::find_if(dimensions.begin(), dimensions.end(), [&](const Dimension& d) { return d.id == id; });
+  return it == dimensions.end() ? nullptr : &*it;
+}
+
+Transform Document::to_part() const { return frame ? frame->frame.to_part : Transform::Identity(); }
+
+const fit::SurfaceFit* Document::fit_of(const FitRef& ref) const {
+  if (ref.fit != 0) {
+    const Fit* f = find_fit(ref.fit);
+    return f != nullptr ? &f->result : nullptr;
+  }
+  if (ref.region == 0 || !survey || ref.region > survey->regions.size()) return nullptr;
+  const auto& region = survey->regions[ref.region - 1];
+  return region.fit ? &*region.fit : nullptr;
+}
+
+std::string Document::name_of(const FitRef& ref) const {
+  if (ref.fit != 0) {
+    const Fit* f = find_fit(ref.fit);
+    return f != nullptr ? f->name : "missing fit";
+  }
+  if (ref.region == 0) return "";
+  const fit::SurfaceFit* f = fit_of(ref);
+  return std::string(f != nullptr ? fit::kind_name(f->surface.kind) : "region") + " " + std::to_string(ref.region);
+}
+
+std::map<Id, model::PlacedSketch> Document::placed_sketches() const {
+  std::map<Id, model::PlacedSketch> placed;
+  for (const auto& s : sketches) placed[s->id] = {s->sketch, s->base, s->level};
+  return placed;
+}
+
+Result<std::shared_ptr<const Scan>> prepare_scan(scan::Mesh mesh, const std::string& name, const std::string& source, Unit unit, const Task& task) {
+  if (mesh.triangles.empty()) return Error{ErrorCode::InvalidInput, source + " holds no triangles."};
+  auto scan = std::make_shared<Scan>();
+  scan->name = name;
+  scan->source = source;
+  scan->unit = unit;
+  scan->mesh = std::make_shared<const scan::Mesh>(std::move(mesh));
+  scan->topology = scan::build_topology(*scan->mesh);
+  task.report(0.3);
+  if (task.stopped()) return cancelled();
+  Result<scan::Health> health = scan::examine(*scan->mesh, scan->topology, task.part(0.3, 0.6));
+  if (!health) return health.error();
+  scan->health = *health;
+  scan->index = std::make_shared<const scan::MeshIndex>(*scan->mesh);
+  task.report(0.8);
+  if (task.stopped()) return cancelled();
+  scan->sections = std::make_shared<const section::SectionIndex>(scan->mesh);
+  const double extent = scan->health.box.sizes().maxCoeff() / mm_per(unit);
+  scan->guess = scan::guess_unit(extent, scan->health.spacing / mm_per(unit));
+  task.report(1.0);
+  return std::shared_ptr<const Scan>(std::move(scan));
+}
+
+Result<std::shared_ptr<const Scan>> open_scan(const std::string& path, std::optional<Unit> unit, const Task& task) {
+  Result<io::LoadedMesh> loaded = io::read_mesh(path, task.part(0, 0.4));
+  if (!loaded) return loaded.error();
+  scan::Mesh mesh = std::move(*loaded).mesh;
+  if (mesh.triangles.empty()) return Error{ErrorCode::InvalidInput, path + " holds no usable triangles."};
+  if (!unit) {
+    const Box3 box = scan::bounds(mesh);
+    double spacing = 0;
+    const std::size_t stride = std::max<std::size_t>(1, mesh.triangles.size() / 1000);
+    std::vector<double> edges;
+    for (std::size_t t = 0; t < mesh.triangles.size(); t += stride) edges.push_back((mesh.corner(t, 1) - mesh.corner(t, 0)).norm());
+    std::nth_element(edges.begin(), edges.begin() + static_cast<std::ptrdiff_t>(edges.size() / 2), edges.end());
+    spacing = edges[edges.size() / 2];
+    unit = scan::guess_unit(box.sizes().maxCoeff(), spacing).unit;
+  }
+  if (*unit != Unit::Millimetre) mesh = scan::transformed(mesh, Transform(Eigen::Scaling(mm_per(*unit))));
+  return prepare_scan(std::move(mesh), std::filesystem::path(path).stem().string(), path, *unit, task.part(0.4, 1.0));
+}
+
+}  // namespace lostline::project

@@ -1,0 +1,144 @@
+#pragma once
+
+#include <cstdint>
+#include <map>
+#include <memory>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "base/text.h"
+#include "datum/frame.h"
+#include "fit/surface_fit.h"
+#include "model/route.h"
+#include "scan/health.h"
+#include "scan/mesh_index.h"
+#include "section/section.h"
+#include "sketch/solver.h"
+#include "standards/nominals.h"
+#include "survey/survey.h"
+
+namespace lostline::project {
+
+/// Stable name of anything in a document; 0 is nothing.
+using Id = std::uint64_t;
+
+/// A scan with everything that is computed from it once. Immutable.
+struct Scan {
+  std::string name;
+  std::string source;             ///< file it came from
+  Unit unit = Unit::Millimetre;   ///< that the file's numbers were read in
+  scan::UnitGuess guess;
+  std::shared_ptr<const scan::Mesh> mesh;  ///< mm
+  scan::Topology topology;
+  scan::Health health;
+  std::shared_ptr<const scan::MeshIndex> index;
+  std::shared_ptr<const section::SectionIndex> sections;
+};
+
+/// Says where a direction or surface comes from: a region of the survey or a kept fit.
+struct FitRef {
+  std::uint32_t region = 0;
+  Id fit = 0;
+  bool operator==(const FitRef&) const = default;
+  [[nodiscard]] bool empty() const { return region == 0 && fit == 0; }
+};
+
+/// A fit that the engineer kept.
+struct Fit {
+  Id id = 0;
+  std::string name;
+  fit::SurfaceFit result;
+  std::shared_ptr<const std::vector<std::uint32_t>> triangles;
+  fit::DirectionRule::Type relation = fit::DirectionRule::Type::Free;
+  FitRef relation_to;
+  double free_rms = 0;  ///< RMS without the relation, mm; the cost is the difference
+};
+
+/// Fits of a 3-2-1 frame by reference, and the frame they gave.
+struct DatumFrame {
+  FitRef primary;
+  datum::Axis primary_axis = datum::Axis::MinusZ;
+  std::vector<FitRef> secondary;
+  datum::Axis secondary_axis = datum::Axis::X;
+  std::vector<FitRef> origin;
+  datum::Frame frame;
+};
+
+enum class DatumPlane { Xy, Xz, Yz };
+const char* plane_name(DatumPlane plane);  ///< "xy" …
+Placement datum_placement(DatumPlane plane);
+
+/// A sketch with the section it rests on.
+struct TracedSketch {
+  Id id = 0;
+  std::string name;
+  DatumPlane plane = DatumPlane::Xy;
+  Placement base;            ///< part coordinates
+  double level = 0;          ///< of the section above the base plane, mm
+  double tolerance = 0.1;    ///< of resolving, mm
+  sketch::Sketch sketch;
+  section::Section section;  ///< in the base plane's 2D frame; computed, not saved
+  double rms = 0;            ///< drift of the fit, mm
+};
+
+/// What a Ledger row belongs to.
+struct Owner {
+  Id sketch = 0;               ///< with `constraint`: a sketch dimension
+  sketch::Id constraint = 0;
+  Id step = 0;                 ///< with `field`: a number of a step
+  std::string field;           ///< "from", "to", "draft", "diameter", "radius"
+  std::vector<FitRef> fits;    ///< a measurement between fits, or of one
+};
+
+/// One Ledger row. Lengths in mm; angles in degrees.
+struct Dimension {
+  Id id = 0;
+  std::string name;
+  standards::Quantity quantity = standards::Quantity::Length;
+  bool hole = false;
+  std::optional<double> reading;  ///< empty: no evidence
+  double u = 0;                   ///< expanded, k = 2; 0 unknown
+  std::string source;             ///< evidence in words
+  std::optional<double> intent;   ///< inked
+  std::string reason;             ///< of the decision
+  Owner owner;
+
+  [[nodiscard]] double value() const { return intent.value_or(reading.value_or(0)); }
+};
+
+/// The whole state of a project as a value: copying is cheap, every part is shared and never changes.
+struct Document {
+  std::string title = "untitled part";
+  std::shared_ptr<const Scan> scan;
+  std::shared_ptr<const survey::Survey> survey;
+  std::vector<std::shared_ptr<const Fit>> fits;
+  std::shared_ptr<const DatumFrame> frame;
+  std::vector<std::shared_ptr<const TracedSketch>> sketches;
+  std::vector<model::Step> steps;
+  std::vector<Dimension> dimensions;
+  double tolerance = 0.1;         ///< of the deviation, mm
+  double deviation_range = 0.3;   ///< ends of the colour scale, mm
+  Id next_id = 1;
+
+  [[nodiscard]] const Fit* find_fit(Id id) const;
+  [[nodiscard]] const TracedSketch* find_sketch(Id id) const;
+  [[nodiscard]] const model::Step* find_step(Id id) const;
+  [[nodiscard]] const Dimension* find_dimension(Id id) const;
+  /// Scan to part coordinates; the identity without a frame.
+  [[nodiscard]] Transform to_part() const;
+  /// The fit a reference means; null when it is gone or free-form.
+  [[nodiscard]] const fit::SurfaceFit* fit_of(const FitRef& ref) const;
+  [[nodiscard]] std::string name_of(const FitRef& ref) const;
+  /// Sketches as the Route sees them.
+  [[nodiscard]] std::map<Id, model::PlacedSketch> placed_sketches() const;
+};
+
+/// Builds topology, indices and health of a mesh: the slow part of opening, for a worker.
+/// @errors InvalidInput  no triangles;  Cancelled.
+Result<std::shared_ptr<const Scan>> prepare_scan(scan::Mesh mesh, const std::string& name, const std::string& source, Unit unit, const Task& task = {});
+
+/// Reads a scan file, guesses its unit and prepares it.
+Result<std::shared_ptr<const Scan>> open_scan(const std::string& path, std::optional<Unit> unit = {}, const Task& task = {});
+
+}  // namespace lostline::project

@@ -1,0 +1,490 @@
+#include "project/edits.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace lostline::project {
+namespace {
+
+constexpr double kDegrees = 180 / std::numbers::pi;
+
+bool is_diameter(const sketch::Sketch& s, const sketch::Constraint& c) {
+  const sketch::Entity* e = s.find_entity(c.first);
+  return c.type == sketch::ConstraintType::Radius && e != nullptr && e->type == sketch::EntityType::Circle;
+}
+
+/// Ledger value to constraint value: circles are stated by diameter.
+double factor_of(const sketch::Sketch& s, const sketch::Constraint& c) { return is_diameter(s, c) ? 2.0 : 1.0; }
+
+sketch::FitOptions fit_options(const Document& document, double tolerance) {
+  sketch::FitOptions options;
+  options.reach = std::max(1.0, 6 * tolerance);
+  if (document.scan) options.corner_margin = 1.5 * document.scan->health.spacing;
+  return options;
+}
+
+std::string dimension_name(const TracedSketch& traced, const sketch::Constraint& c) {
+  const sketch::Sketch& s = traced.sketch;
+  if (is_diameter(s, c)) return "\u2300 " + sketch::name_of(s, c.first) + " of " + traced.name;
+  if (c.type == sketch::ConstraintType::Radius) return "R " + sketch::name_of(s, c.first) + " of " + traced.name;
+  std::string name = "length " + sketch::name_of(s, c.first);
+  if (c.second != 0) name = sketch::name_of(s, c.first) + " to " + sketch::name_of(s, c.second);
+  return name + " of " + traced.name;
+}
+
+/// Adds rows for new sketch dimensions and drops those of deleted ones.
+void sync_rows(Document& document, const TracedSketch& traced) {
+  std::erase_if(document.dimensions, [&](const Dimension& d) {
+    return d.owner.sketch == traced.id && traced.sketch.find_constraint(d.owner.constraint) == nullptr;
+  });
+  for (const sketch::Constraint& c : traced.sketch.constraints) {
+    if (!c.is_dimension()) continue;
+    const bool known = std::any_of(document.dimensions.begin(), document.dimensions.end(),
+                                   [&](const Dimension& d) { return d.owner.sketch == traced.id && d.owner.constraint == c.id; });
+    if (known) continue;
+    Dimension row;
+    row.id = document.next_id++;
+    row.name = dimension_name(traced, c);
+    row.quantity = is_diameter(traced.sketch, c)                     ? standards::Quantity::Diameter
+                   : c.type == sketch::ConstraintType::Radius ? standards::Quantity::Radius
+                                                              : standards::Quantity::Length;
+    row.source = "section " + traced.name;
+    row.owner.sketch = traced.id;
+    row.owner.constraint = c.id;
+    // A circle whose material lies outside is a hole: its section runs clockwise.
+    if (row.quantity == standards::Quantity::Diameter) {
+      const sketch::Entity& e = *traced.sketch.find_entity(c.first);
+      for (const section::Polyline& line : traced.section.polylines) {
+        double area = 0;
+        double off = 0;
+        for (std::size_t i = 0; i < line.points.size(); ++i) {
+          const Vec2& a = line.points[i];
+          const Vec2& b = line.points[(i + 1) % line.points.size()];
+          area += 0.5 * (a.x() * b.y() - a.y() * b.x());
+          off = std::max(off, std::abs(sketch::drift_of(traced.sketch, e, a)));
+        }
+        if (off < 1.0 && area < 0) row.hole = true;
+      }
+    }
+    document.dimensions.push_back(std::move(row));
+  }
+}
+
+/// Readings from a fit without decisions, then the sketch fitted with them.
+Status refit(Document& document, TracedSketch& traced) {
+  for (sketch::Constraint& c : traced.sketch.constraints) {
+    if (!c.is_dimension()) continue;
+    c.driving = false;
+    for (const Dimension& d : document.dimensions) {
+      if (d.owner.sketch != traced.id || d.owner.constraint != c.id || !d.intent) continue;
+      c.driving = true;
+      c.value = *d.intent / factor_of(traced.sketch, c);
+    }
+  }
+  if (traced.section.polylines.empty()) {
+    const auto solved = sketch::solve(traced.sketch);
+    if (!solved) return solved.error();
+    traced.sketch = solved->sketch;
+    return Done{};
+  }
+  sketch::FitOptions options = fit_options(document, traced.tolerance);
+  options.hold_dimensions = false;
+  const auto free = sketch::fit_to_section(traced.sketch, traced.section, options);
+  if (!free) return free.error();
+  for (const sketch::DimensionReading& reading : free->readings) {
+    const sketch::Constraint& c = *traced.sketch.find_constraint(reading.constraint);
+    for (Dimension& d : document.dimensions) {
+      if (d.owner.sketch != traced.id || d.owner.constraint != c.id) continue;
+      d.reading = reading.value * factor_of(traced.sketch, c);
+      d.u = reading.u * factor_of(traced.sketch, c);
+    }
+  }
+  const bool decided = std::any_of(traced.sketch.constraints.begin(), traced.sketch.constraints.end(), [](const auto& c) { return c.driving; });
+  if (!decided) {
+    traced.sketch = free->solution.sketch;
+    traced.rms = free->rms;
+    return Done{};
+  }
+  options.hold_dimensions = true;
+  const auto held = sketch::fit_to_section(traced.sketch, traced.section, options);
+  if (!held) return held.error();
+  traced.sketch = held->solution.sketch;
+  traced.rms = held->rms;
+  return Done{};
+}
+
+model::Quantity* field_of(model::Feature& feature, const std::string& field) {
+  if (auto* e = std::get_if<model::Extrude>(&feature)) {
+    if (field == "from") return &e->extent.from;
+    if (field == "to") return &e->extent.to;
+    if (field == "draft") return &e->draft;
+  } else if (auto* h = std::get_if<model::Hole>(&feature)) {
+    if (field == "from") return &h->extent.from;
+    if (field == "to") return &h->extent.to;
+    if (field == "diameter") return &h->diameter;
+  } else if (auto* f = std::get_if<model::Fillet>(&feature)) {
+    if (field == "radius") return &f->radius;
+  }
+  return nullptr;
+}
+
+/// Steps take the values in force.
+void push_values(Document& document) {
+  for (const Dimension& d : document.dimensions) {
+    if (d.owner.step == 0) continue;
+    for (model::Step& step : document.steps) {
+      if (step.id != d.owner.step) continue;
+      if (model::Quantity* q = field_of(step.feature, d.owner.field)) {
+        q->value = d.quantity == standards::Quantity::Angle ? d.value() / kDegrees : d.value();
+        q->dimension = d.id;
+      }
+    }
+  }
+}
+
+void set_rows(Document& document, Id step_id, const std::string& step_name, const std::vector<FieldReading>& readings) {
+  for (const FieldReading& r : readings) {
+    auto it = std::find_if(document.dimensions.begin(), document.dimensions.end(), [&](const Dimension& d) { return d.owner.step == step_id && d.owner.field == r.field; });
+    if (it == document.dimensions.end()) {
+      Dimension row;
+      row.id = document.next_id++;
+      row.owner.step = step_id;
+      row.owner.field = r.field;
+      row.name = r.field == "diameter" ? "\u2300 " + step_name : r.field == "radius" ? "R " + step_name : step_name + " " + r.field;
+      row.quantity = r.field == "diameter" ? standards::Quantity::Diameter
+                     : r.field == "radius" ? standards::Quantity::Radius
+                     : r.field == "draft"  ? standards::Quantity::Angle
+                                           : standards::Quantity::Length;
+      row.hole = r.field == "diameter";
+      document.dimensions.push_back(std::move(row));
+      it = document.dimensions.end() - 1;
+    }
+    it->reading = r.reading;
+    it->u = r.u;
+    it->source = r.source;
+    if (r.intent) {
+      it->intent = r.intent;
+      it->reason = "typed";
+    }
+  }
+}
+
+/// Where a sketch plane comes to lie after the part frame has moved by `motion`: on a datum direction where it nearly is.
+Placement reframed(const Placement& base, const Transform& motion) {
+  const Placement moved{motion * base.origin, motion.linear() * base.x, motion.linear() * base.y, motion.linear() * base.normal};
+  const auto snapped = [](const Vec3& v) {
+    Eigen::Index axis = 0;
+    v.cwiseAbs().maxCoeff(&axis);
+    const Vec3 unit = Vec3::Unit(axis) * (v[axis] > 0 ? 1 : -1);
+    return v.dot(unit) > std::cos(3 / kDegrees) ? unit : v;
+  };
+  Placement result = moved;
+  result.normal = snapped(moved.normal);
+  result.x = snapped(moved.x);
+  result.x = (result.x - result.x.dot(result.normal) * result.normal).normalized();
+  result.y = result.normal.cross(result.x);
+  double level = moved.origin.dot(result.normal);
+  if (std::abs(level) < 0.5) level = 0;
+  result.origin = level * result.normal;
+  return result;
+}
+
+}  // namespace
+
+Document with_scan(const Document& document, std::shared_ptr<const Scan> scan) {
+  Document next;
+  next.title = scan->name;
+  next.tolerance = document.tolerance;
+  next.deviation_range = document.deviation_range;
+  next.scan = std::move(scan);
+  return next;
+}
+
+Document with_changed_scan(const Document& document, std::shared_ptr<const Scan> scan) {
+  Document next = document;
+  next.scan = std::move(scan);
+  next.survey.reset();
+  next.fits.clear();
+  return next;
+}
+
+Document with_survey(const Document& document, std::shared_ptr<const survey::Survey> survey) {
+  Document next = document;
+  next.survey = std::move(survey);
+  return next;
+}
+
+Added add_fit(const Document& document, Fit fit) {
+  Added added{document, document.next_id};
+  fit.id = added.document.next_id++;
+  added.document.fits.push_back(std::make_shared<const Fit>(std::move(fit)));
+  return added;
+}
+
+Result<Document> remove_fit(const Document& document, Id fit) {
+  const Fit* found = document.find_fit(fit);
+  if (found == nullptr) return Error{ErrorCode::NotFound, "This fit is already gone."};
+  const FitRef ref{0, fit};
+  const auto uses = [&](const std::vector<FitRef>& list) { return std::find(list.begin(), list.end(), ref) != list.end(); };
+  if (document.frame && (document.frame->primary == ref || uses(document.frame->secondary) || uses(document.frame->origin))) {
+    return Error{ErrorCode::InvalidInput, "The datum frame rests on " + found->name + ". Change the frame first."};
+  }
+  for (const Dimension& d : document.dimensions) {
+    if (uses(d.owner.fits)) return Error{ErrorCode::InvalidInput, "The Ledger row \"" + d.name + "\" rests on " + found->name + "."};
+  }
+  Document next = document;
+  std::erase_if(next.fits, [&](const auto& f) { return f->id == fit; });
+  return next;
+}
+
+Result<datum::Frame> compute_frame(const Document& document, const DatumFrame& specification) {
+  datum::FrameInput input;
+  const auto resolve = [&](const FitRef& ref, const char* role) -> Result<fit::Surface> {
+    const fit::SurfaceFit* fit = document.fit_of(ref);
+    if (fit == nullptr) return Error{ErrorCode::InvalidInput, std::string("Pick a plane or an axis as ") + role + "."};
+    return fit->surface;
+  };
+  const auto primary = resolve(specification.primary, "primary");
+  if (!primary) return primary.error();
+  input.primary = *primary;
+  input.primary_axis = specification.primary_axis;
+  input.secondary_axis = specification.secondary_axis;
+  for (const FitRef& ref : specification.secondary) {
+    const auto s = resolve(ref, "secondary");
+    if (!s) return s.error();
+    input.secondary.push_back(*s);
+  }
+  for (const FitRef& ref : specification.origin) {
+    const auto s = resolve(ref, "origin");
+    if (!s) return s.error();
+    input.origin.push_back(*s);
+  }
+  return datum::frame_321(input);
+}
+
+section::Section cut_scan(const Document& document, const Placement& base, double level) {
+  section::Section section;
+  if (document.scan) {
+    const Transform to_scan = document.to_part().inverse();
+    const Placement plane = base.shifted(level);
+    const Placement in_scan{to_scan * plane.origin, to_scan.linear() * plane.x, to_scan.linear() * plane.y, to_scan.linear() * plane.normal};
+    section = document.scan->sections->cut(in_scan);
+  }
+  section.plane = base.shifted(level);
+  return section;
+}
+
+Result<Document> set_frame(const Document& document, const DatumFrame& specification) {
+  const auto frame = compute_frame(document, specification);
+  if (!frame) return frame.error();
+  Document next = document;
+  auto datum = std::make_shared<DatumFrame>(specification);
+  datum->frame = *frame;
+  const Transform motion = frame->to_part * document.to_part().inverse();
+  next.frame = std::move(datum);
+  for (auto& shared : next.sketches) {
+    auto traced = std::make_shared<TracedSketch>(*shared);
+    traced->base = reframed(shared->base, motion);
+    for (sketch::Point& p : traced->sketch.points) p.at = traced->base.to_plane(motion * shared->base.to_space(p.at, shared->level));
+    // A plane that was put onto a datum keeps its section at the same place of the scan.
+    traced->level = traced->base.level_of(motion * shared->base.shifted(shared->level).origin);
+    if (std::abs(traced->level - shared->level) < 0.5) traced->level = shared->level;
+    shared = std::move(traced);
+  }
+  return refresh(std::move(next));
+}
+
+Result<Document> refresh(Document document) {
+  for (auto& shared : document.sketches) {
+    auto traced = std::make_shared<TracedSketch>(*shared);
+    const section::Section cut = cut_scan(document, traced->base, traced->level);
+    traced->section = cut;
+    sync_rows(document, *traced);
+    if (const Status status = refit(document, *traced); !status) {
+      return Error{status.error().code, "Sketch " + traced->name + ": " + status.error().message};
+    }
+    shared = std::move(traced);
+  }
+  push_values(document);
+  return document;
+}
+
+Result<Added> add_sketch(const Document& document, TracedSketch sketch) {
+  Added added{document, document.next_id};
+  sketch.id = added.document.next_id++;
+  if (sketch.name.empty()) sketch.name = std::string(plane_name(sketch.plane)) + (sketch.level < 0 ? " \u2212 " : " + ") + format_trimmed(std::abs(sketch.level), 2);
+  added.document.sketches.push_back(std::make_shared<const TracedSketch>(std::move(sketch)));
+  auto fresh = refresh(std::move(added.document));
+  if (!fresh) return fresh.error();
+  added.document = *std::move(fresh);
+  return added;
+}
+
+Result<Document> edit_sketch(const Document& document, Id sketch, const sketch::Sketch& edited) {
+  Document next = document;
+  for (auto& shared : next.sketches) {
+    if (shared->id != sketch) continue;
+    auto traced = std::make_shared<TracedSketch>(*shared);
+    traced->sketch = edited;
+    sync_rows(next, *traced);
+    if (const Status status = refit(next, *traced); !status) return status.error();
+    shared = std::move(traced);
+    push_values(next);
+    return next;
+  }
+  return Error{ErrorCode::NotFound, "This sketch has been deleted."};
+}
+
+Result<Document> remove_sketch(const Document& document, Id sketch) {
+  for (const model::Step& step : document.steps) {
+    const auto* e = std::get_if<model::Extrude>(&step.feature);
+    const auto* h = std::get_if<model::Hole>(&step.feature);
+    if ((e != nullptr && e->sketch == sketch) || (h != nullptr && h->sketch == sketch)) {
+      return Error{ErrorCode::InvalidInput, "Step " + std::to_string(step.number) + " " + step.name + " rests on this sketch. Remove the step first."};
+    }
+  }
+  Document next = document;
+  std::erase_if(next.sketches, [&](const auto& s) { return s->id == sketch; });
+  std::erase_if(next.dimensions, [&](const Dimension& d) { return d.owner.sketch == sketch; });
+  return next;
+}
+
+Added add_step(const Document& document, model::Feature feature, const std::string& name, const std::vector<FieldReading>& readings) {
+  Added added{document, document.next_id};
+  Document& next = added.document;
+  model::Step step;
+  step.id = next.next_id++;
+  step.number = next.steps.empty() ? 10 : next.steps.back().number / 10 * 10 + 10;
+  step.name = name;
+  step.feature = std::move(feature);
+  next.steps.push_back(step);
+  set_rows(next, step.id, name, readings);
+  push_values(next);
+  return added;
+}
+
+Result<Document> edit_step(const Document& document, Id id, const model::Feature& feature, const std::vector<FieldReading>& readings) {
+  Document next = document;
+  for (model::Step& step : next.steps) {
+    if (step.id != id) continue;
+    step.feature = feature;
+    const std::string name = step.name;
+    set_rows(next, id, name, readings);
+    push_values(next);
+    return next;
+  }
+  return Error{ErrorCode::NotFound, "This step has been removed."};
+}
+
+Document remove_step(const Document& document, Id id) {
+  Document next = document;
+  std::erase_if(next.steps, [&](const model::Step& s) { return s.id == id; });
+  std::erase_if(next.dimensions, [&](const Dimension& d) { return d.owner.step == id; });
+  return next;
+}
+
+Document set_parked(const Document& document, Id id, bool parked) {
+  Document next = document;
+  for (model::Step& step : next.steps) {
+    if (step.id == id) step.parked = parked;
+  }
+  return next;
+}
+
+Result<Document> ink(const Document& document, Id dimension, double value, const std::string& reason) {
+  if (!std::isfinite(value)) return Error{ErrorCode::InvalidInput, "This is not a number."};
+  Document next = document;
+  for (Dimension& d : next.dimensions) {
+    if (d.id != dimension) continue;
+    const bool size = d.quantity == standards::Quantity::Diameter || d.quantity == standards::Quantity::Radius || d.owner.sketch != 0;
+    if (size && !(value > 0)) return Error{ErrorCode::InvalidInput, d.name + " must be greater than zero."};
+    d.intent = value;
+    d.reason = reason;
+    return refresh(std::move(next));
+  }
+  return Error{ErrorCode::NotFound, "This Ledger row is gone."};
+}
+
+Result<Document> lift(const Document& document, Id dimension) {
+  Document next = document;
+  for (Dimension& d : next.dimensions) {
+    if (d.id != dimension) continue;
+    if (!d.reading) return Error{ErrorCode::InvalidInput, d.name + " has no reading to fall back on; type another value instead."};
+    d.intent.reset();
+    d.reason.clear();
+    return refresh(std::move(next));
+  }
+  return Error{ErrorCode::NotFound, "This Ledger row is gone."};
+}
+
+Result<Document> rename_dimension(const Document& document, Id dimension, const std::string& name) {
+  if (name.find_first_not_of(' ') == std::string::npos) return Error{ErrorCode::InvalidInput, "A Ledger row needs a name."};
+  Document next = document;
+  for (Dimension& d : next.dimensions) {
+    if (d.id == dimension) d.name = name;
+  }
+  return next;
+}
+
+Result<Measurement> measure(const Document& document, const FitRef& a, const FitRef& b, bool angle) {
+  const fit::SurfaceFit* first = document.fit_of(a);
+  const fit::SurfaceFit* second = document.fit_of(b);
+  if (first == nullptr || second == nullptr) return Error{ErrorCode::InvalidInput, "Pick two planes or axes."};
+  if (a == b) return Error{ErrorCode::InvalidInput, "Pick two different fits."};
+  const fit::Surface& s = first->surface;
+  const fit::Surface& t = second->surface;
+  const std::string names = document.name_of(a) + " to " + document.name_of(b);
+  Measurement m;
+  const double turn = fit::angle_between(s.axis, t.axis);
+  const double u_turn = std::hypot(first->u_angle, second->u_angle);
+  if (angle) {
+    m.quantity = standards::Quantity::Angle;
+    const bool mixed = (s.kind == fit::Kind::Plane) != (t.kind == fit::Kind::Plane);
+    m.value = (mixed ? std::numbers::pi / 2 - turn : turn) * kDegrees;
+    m.u = u_turn * kDegrees;
+    m.what = "angle " + names;
+    return m;
+  }
+  m.what = "distance " + names;
+  const bool planes = s.kind == fit::Kind::Plane && t.kind == fit::Kind::Plane;
+  const bool axes = s.kind != fit::Kind::Plane && t.kind != fit::Kind::Plane;
+  const double off_parallel = planes || axes ? turn : std::numbers::pi / 2 - turn;
+  if (off_parallel > std::max(0.02, 3 * u_turn)) {
+    return Error{ErrorCode::InvalidInput, "They are " + format_fixed(off_parallel * kDegrees, 2) + "\u00b0 from parallel, so they have no one distance. Measure the angle."};
+  }
+  const Vec3 d = second->centroid - first->centroid;
+  if (planes) {
+    m.value = std::abs((second->centroid - s.point).dot(s.axis));
+    const double lever = (d - d.dot(s.axis) * s.axis).norm();
+    m.u = std::sqrt(first->u_offset * first->u_offset + second->u_offset * second->u_offset + std::pow(lever * first->u_angle, 2));
+  } else if (axes) {
+    const Vec3 between = t.point - s.point;
+    m.value = (between - between.dot(s.axis) * s.axis).norm();
+    m.u = std::sqrt(first->u_offset * first->u_offset + second->u_offset * second->u_offset + std::pow(std::abs(d.dot(s.axis)) * std::hypot(first->u_angle, second->u_angle), 2));
+  } else {
+    const fit::SurfaceFit& plane = s.kind == fit::Kind::Plane ? *first : *second;
+    const fit::SurfaceFit& axis = s.kind == fit::Kind::Plane ? *second : *first;
+    m.value = std::abs((axis.surface.point - plane.surface.point).dot(plane.surface.axis));
+    m.u = std::sqrt(plane.u_offset * plane.u_offset + axis.u_offset * axis.u_offset + std::pow(d.norm() * plane.u_angle, 2));
+  }
+  return m;
+}
+
+Result<Added> add_measurement(const Document& document, const FitRef& a, const FitRef& b, bool angle) {
+  const auto m = measure(document, a, b, angle);
+  if (!m) return m.error();
+  Added added{document, document.next_id};
+  Dimension row;
+  row.id = added.document.next_id++;
+  row.name = m->what;
+  row.quantity = m->quantity;
+  row.reading = m->value;
+  row.u = m->u;
+  row.source = m->what;
+  row.owner.fits = {a, b};
+  added.document.dimensions.push_back(std::move(row));
+  return added;
+}
+
+}  // namespace lostline::project

@@ -1,0 +1,230 @@
+#include "project/evidence.h"
+
+#include <Eigen/Dense>
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace lostline::project {
+namespace {
+
+/// The chosen loops as polygons.
+std::vector<std::vector<Vec2>> outlines(const sketch::Sketch& s, const std::vector<sketch::Id>& wanted) {
+  std::vector<std::vector<Vec2>> result;
+  for (const sketch::Loop& loop : sketch::find_loops(s)) {
+    const bool chosen = wanted.empty() || std::any_of(loop.uses.begin(), loop.uses.end(), [&](const auto& use) {
+                          return std::find(wanted.begin(), wanted.end(), use.entity) != wanted.end();
+                        });
+    if (!chosen) continue;
+    std::vector<Vec2> polygon;
+    for (const sketch::Loop::Use& use : loop.uses) {
+      const sketch::Entity& e = *s.find_entity(use.entity);
+      if (e.type == sketch::EntityType::Line) {
+        polygon.push_back(s.position(use.reversed ? e.b : e.a));
+        continue;
+      }
+      const bool circle = e.type == sketch::EntityType::Circle;
+      const sketch::ArcAngles angles = circle ? sketch::ArcAngles{0, 2 * std::numbers::pi} : sketch::arc_angles(s, e);
+      const int pieces = circle ? 96 : 24;
+      for (int k = 0; k < pieces; ++k) {
+        const double share = static_cast<double>(use.reversed ? pieces - k : k) / pieces;
+        const double angle = angles.start + share * angles.sweep;
+        polygon.push_back(s.position(e.centre) + e.radius * Vec2(std::cos(angle), std::sin(angle)));
+      }
+    }
+    result.push_back(std::move(polygon));
+  }
+  return result;
+}
+
+bool inside(const std::vector<std::vector<Vec2>>& polygons, const Vec2& p) {
+  bool in = false;
+  for (const auto& polygon : polygons) {
+    for (std::size_t i = 0, j = polygon.size() - 1; i < polygon.size(); j = i++) {
+      const Vec2& a = polygon[i];
+      const Vec2& b = polygon[j];
+      if ((a.y() > p.y()) != (b.y() > p.y()) && p.x() < (b.x() - a.x()) * (p.y() - a.y()) / (b.y() - a.y()) + a.x()) in = !in;
+    }
+  }
+  return in;
+}
+
+double area_of(const std::vector<std::vector<Vec2>>& polygons) {
+  double area = 0;
+  for (const auto& polygon : polygons) {
+    for (std::size_t i = 0, j = polygon.size() - 1; i < polygon.size(); j = i++) area += 0.5 * (polygon[j].x() * polygon[i].y() - polygon[i].x() * polygon[j].y());
+  }
+  return std::abs(area);
+}
+
+}  // namespace
+
+std::vector<Level> find_levels(const Document& document, const TracedSketch& sketch, const std::vector<sketch::Id>& loops) {
+  std::vector<Level> levels;
+  if (!document.scan) return levels;
+  const auto polygons = outlines(sketch.sketch, loops);
+  if (polygons.empty()) return levels;
+  const double least_area = 0.01 * area_of(polygons);
+  const scan::Mesh& mesh = *document.scan->mesh;
+  const Transform to_part = document.to_part();
+  const double bin_width = std::max(0.25, 4 * document.scan->health.noise_sigma);
+  struct Bin {
+    double area = 0;
+    std::vector<std::uint32_t> triangles;
+  };
+  std::map<std::pair<bool, long>, Bin> bins;
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+    const Vec3 vector = to_part.linear() * mesh.area_vector(t);
+    const double size = vector.norm();
+    const double along = vector.dot(sketch.base.normal);
+    // Single triangles of a rough surface lean far; 37 degrees keeps enough of them, the fit below averages.
+    if (!(size > 0) || std::abs(along) < 0.8 * size) continue;
+    const Vec3 centre = to_part * mesh.centroid(t);
+    if (!inside(polygons, sketch.base.to_plane(centre))) continue;
+    Bin& bin = bins[{along > 0, std::lround(std::floor(sketch.base.level_of(centre) / bin_width))}];
+    bin.area += 0.5 * size;
+    bin.triangles.push_back(static_cast<std::uint32_t>(t));
+  }
+  for (const auto& [key, bin] : bins) {
+    // A peak: not less than its neighbours, and with them large enough.
+    const auto area_at = [&](long k) {
+      const auto it = bins.find({key.first, k});
+      return it == bins.end() ? 0.0 : it->second.area;
+    };
+    const double below = area_at(key.second - 1);
+    const double above = area_at(key.second + 1);
+    if (bin.area + below + above < least_area || bin.area < below || bin.area <= above || bin.area < 0.3 * least_area) continue;
+    std::vector<std::uint32_t> vertices;
+    for (long k = key.second - 1; k <= key.second + 1; ++k) {
+      const auto it = bins.find({key.first, k});
+      if (it == bins.end()) continue;
+      for (const std::uint32_t t : it->second.triangles) vertices.insert(vertices.end(), mesh.triangles[t].begin(), mesh.triangles[t].end());
+    }
+    std::sort(vertices.begin(), vertices.end());
+    vertices.erase(std::unique(vertices.begin(), vertices.end()), vertices.end());
+    if (vertices.size() < 30) continue;
+    Eigen::Matrix3Xd points(3, static_cast<Eigen::Index>(vertices.size()));
+    for (std::size_t i = 0; i < vertices.size(); ++i) points.col(static_cast<Eigen::Index>(i)) = to_part * mesh.vertices[vertices[i]];
+    fit::SurfaceFitOptions options;
+    options.direction = {fit::DirectionRule::Type::Parallel, sketch.base.normal};
+    fit::Surface start;
+    start.axis = sketch.base.normal;
+    start.point = points.rowwise().mean();
+    const auto plane = fit::fit_surface(fit::Kind::Plane, points, Eigen::Matrix3Xd(3, 0), start, options);
+    if (!plane) continue;
+    levels.push_back({sketch.base.level_of(plane->surface.point), plane->u_offset, bin.area + below + above, key.first});
+  }
+  std::sort(levels.begin(), levels.end(), [](const Level& a, const Level& b) { return a.level < b.level; });
+  return levels;
+}
+
+LevelPair suggest_extent(const std::vector<Level>& levels, double section_level) {
+  LevelPair pair;
+  for (const Level& l : levels) {
+    if (!l.upward && l.level < section_level) pair.below = l;
+    if (l.upward && l.level > section_level && !pair.above) pair.above = l;
+  }
+  return pair;
+}
+
+std::optional<DraftReading> find_draft(const Document& document, const TracedSketch& sketch, const std::vector<sketch::Id>& loops) {
+  if (!document.survey || loops.size() != 1) return std::nullopt;
+  const sketch::Entity* circle = sketch.sketch.find_entity(loops.front());
+  if (circle == nullptr || circle->type != sketch::EntityType::Circle) return std::nullopt;
+  const Vec3 centre = sketch.base.to_space(sketch.sketch.position(circle->centre), sketch.level);
+  for (const survey::Region& region : document.survey->regions) {
+    if (!region.fit || region.fit->surface.kind != fit::Kind::Cone) continue;
+    const fit::Surface cone = fit::transformed(region.fit->surface, document.to_part());
+    if (fit::angle_between(cone.axis, sketch.base.normal) > 0.03) continue;
+    const double along = (centre - cone.point).dot(cone.axis);
+    const Vec3 foot = cone.point + along * cone.axis;
+    if ((foot - centre).norm() > 0.5 || std::abs(cone.radius + along * std::tan(cone.half_angle) - circle->radius) > 0.5) continue;
+    const double widening = cone.axis.dot(sketch.base.normal) > 0 ? cone.half_angle : -cone.half_angle;
+    return DraftReading{-widening, region.fit->u_half_angle};
+  }
+  return std::nullopt;
+}
+
+std::optional<RadiusReading> find_fillet_radius(const Document& document, const fit::Surface& a, const fit::Surface& b, const std::vector<Vec3>& along) {
+  if (!document.scan || along.empty()) return std::nullopt;
+  const scan::Mesh& mesh = *document.scan->mesh;
+  const Transform to_part = document.to_part();
+  Box3 box;
+  for (const Vec3& p : along) box.extend(p);
+  constexpr double kReach = 12;  // mm: the largest radius looked for is about this
+  // In the plane across the edge each scan point has its two signed distances; with the normals there that is a 2D position.
+  struct Sample {
+    double da, db, cosine;
+  };
+  std::vector<Sample> samples;
+  for (const Vec3& v : mesh.vertices) {
+    const Vec3 p = to_part * v;
+    if (box.squaredExteriorDistance(p) > kReach * kReach) continue;
+    const double da = a.distance(p);
+    const double db = b.distance(p);
+    if (std::abs(da) > kReach || std::abs(db) > kReach) continue;
+    double nearest = 1e300;
+    for (const Vec3& q : along) nearest = std::min(nearest, (q - p).squaredNorm());
+    if (nearest > kReach * kReach) continue;
+    samples.push_back({da, db, a.normal_at(p).dot(b.normal_at(p))});
+  }
+  if (samples.size() < 60) return std::nullopt;
+  // Concave edges have the rolling ball outside the material, convex ones inside: the side where the scan departs from both surfaces says which.
+  double proud = 0;
+  for (const Sample& s : samples) {
+    if (std::abs(s.da) < 4 && std::abs(s.db) < 4) proud += std::min(std::abs(s.da), std::abs(s.db)) * (s.da + s.db > 0 ? 1 : -1);
+  }
+  const double side = proud > 0 ? 1 : -1;
+  const double noise = std::max(document.scan->health.noise_sigma, 0.005);
+  double radius = 3;
+  double sigma = 0;
+  double information = 0;
+  std::size_t used = 0;
+  for (int iteration = 0; iteration < 60; ++iteration) {
+    std::vector<std::pair<double, double>> rows;  // residual, derivative by the radius
+    for (const Sample& s : samples) {
+      const double ua = side * s.da;
+      const double ub = side * s.db;
+      // Position relative to the ball's centre, whose distances from both faces are the radius.
+      const double xa = ua - radius;
+      const double xb = ub - radius;
+      // Between the tangent lines: the direction from the centre is a combination of both normals with negative weights.
+      const double det = 1 - s.cosine * s.cosine;
+      if (det < 0.05) continue;
+      const double wa = (xa - s.cosine * xb) / det;
+      const double wb = (xb - s.cosine * xa) / det;
+      if (wa > -0.1 * radius || wb > -0.1 * radius) continue;
+      const double length = std::sqrt(std::max(1e-12, wa * xa + wb * xb));
+      const double r = radius - length;
+      if (std::abs(r) > std::max(0.5, 6 * noise)) continue;
+      rows.emplace_back(r, 1 + (wa + wb) / length);
+    }
+    if (rows.size() < 40) {
+      if (iteration > 0 && used == 0) return std::nullopt;
+      radius *= 0.8;
+      if (radius < 0.3) return std::nullopt;
+      continue;
+    }
+    double numerator = 0;
+    information = 0;
+    double squares = 0;
+    for (const auto& [r, d] : rows) {
+      numerator += r * d;
+      information += d * d;
+      squares += r * r;
+    }
+    used = rows.size();
+    sigma = std::sqrt(squares / static_cast<double>(used));
+    if (!(information > 0)) return std::nullopt;
+    const double step = std::clamp(-numerator / information, -0.5, 0.5);
+    radius += step;
+    if (!(radius > 0.2) || radius > kReach) return std::nullopt;
+    if (std::abs(step) < 1e-6) break;
+  }
+  if (used < 40) return std::nullopt;
+  // Skin and the two fits' own errors are shared by neighbours: count one in ten points as independent (common practice, no source).
+  const double u = 2 * sigma * std::sqrt(10.0 / information);
+  return RadiusReading{radius, u, used};
+}
+
+}  // namespace lostline::project
