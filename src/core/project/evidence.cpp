@@ -49,6 +49,27 @@ bool inside(const std::vector<std::vector<Vec2>>& polygons, const Vec2& p) {
   return in;
 }
 
+/// Vertices two rings inside a set of triangles: a scanner rounds the rim.
+std::vector<std::uint32_t> inner_vertices(const scan::Mesh& mesh, const scan::Topology& topology, const std::vector<std::uint32_t>& triangles) {
+  std::vector<char> inside(mesh.triangles.size(), 0);
+  std::vector<std::uint32_t> vertices;
+  for (const std::uint32_t t : triangles) {
+    inside[t] = 1;
+    vertices.insert(vertices.end(), mesh.triangles[t].begin(), mesh.triangles[t].end());
+  }
+  std::sort(vertices.begin(), vertices.end());
+  vertices.erase(std::unique(vertices.begin(), vertices.end()), vertices.end());
+  const auto whole = [&](std::uint32_t v) {
+    const auto ring = topology.vertex_triangles[v];
+    return std::all_of(ring.begin(), ring.end(), [&](std::uint32_t t) { return inside[t] != 0; });
+  };
+  std::erase_if(vertices, [&](std::uint32_t v) {
+    const auto ring = topology.vertex_neighbours[v];
+    return !whole(v) || !std::all_of(ring.begin(), ring.end(), whole);
+  });
+  return vertices;
+}
+
 double area_of(const std::vector<std::vector<Vec2>>& polygons) {
   double area = 0;
   for (const auto& polygon : polygons) {
@@ -94,14 +115,12 @@ std::vector<Level> find_levels(const Document& document, const TracedSketch& ske
     const double below = area_at(key.second - 1);
     const double above = area_at(key.second + 1);
     if (bin.area + below + above < least_area || bin.area < below || bin.area <= above || bin.area < 0.3 * least_area) continue;
-    std::vector<std::uint32_t> vertices;
+    std::vector<std::uint32_t> triangles;
     for (long k = key.second - 1; k <= key.second + 1; ++k) {
       const auto it = bins.find({key.first, k});
-      if (it == bins.end()) continue;
-      for (const std::uint32_t t : it->second.triangles) vertices.insert(vertices.end(), mesh.triangles[t].begin(), mesh.triangles[t].end());
+      if (it != bins.end()) triangles.insert(triangles.end(), it->second.triangles.begin(), it->second.triangles.end());
     }
-    std::sort(vertices.begin(), vertices.end());
-    vertices.erase(std::unique(vertices.begin(), vertices.end()), vertices.end());
+    const std::vector<std::uint32_t> vertices = inner_vertices(mesh, document.scan->topology, triangles);
     if (vertices.size() < 30) continue;
     Eigen::Matrix3Xd points(3, static_cast<Eigen::Index>(vertices.size()));
     for (std::size_t i = 0; i < vertices.size(); ++i) points.col(static_cast<Eigen::Index>(i)) = to_part * mesh.vertices[vertices[i]];
@@ -112,7 +131,14 @@ std::vector<Level> find_levels(const Document& document, const TracedSketch& ske
     start.point = points.rowwise().mean();
     const auto plane = fit::fit_surface(fit::Kind::Plane, points, Eigen::Matrix3Xd(3, 0), start, options);
     if (!plane) continue;
-    levels.push_back({sketch.base.level_of(plane->surface.point), plane->u_offset, bin.area + below + above, key.first});
+    // A level is counted from the datum, which is itself only read.
+    double u = plane->u_offset;
+    if (const fit::SurfaceFit* primary = document.frame ? document.fit_of(document.frame->primary) : nullptr) {
+      const Vec3 lever = plane->centroid - to_part * primary->centroid;
+      const double across = (lever - lever.dot(sketch.base.normal) * sketch.base.normal).norm();
+      u = std::sqrt(u * u + primary->u_offset * primary->u_offset + std::pow(across * primary->u_angle, 2));
+    }
+    levels.push_back({sketch.base.level_of(plane->surface.point), u, bin.area + below + above, key.first});
   }
   std::sort(levels.begin(), levels.end(), [](const Level& a, const Level& b) { return a.level < b.level; });
   return levels;

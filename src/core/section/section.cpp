@@ -161,9 +161,8 @@ Section SectionIndex::cut(const Placement& plane, const SectionOptions& options)
       while (above[lone] == above[(lone + 1) % 3] || above[lone] == above[(lone + 2) % 3]) ++lone;
       std::uint32_t first = node(t[lone], t[(lone + 1) % 3]);
       std::uint32_t second = node(t[lone], t[(lone + 2) % 3]);
+      // With the lone corner above the plane, material is on the left from its first edge to its second.
       if (!above[lone]) std::swap(first, second);
-      // With the lone corner above the plane, material is on the left from its second edge to its first.
-      std::swap(first, second);
       if (crossings[first].next == scan::kNone && crossings[second].previous == scan::kNone) {
         crossings[first].next = second;
         crossings[second].previous = first;

@@ -13,7 +13,7 @@ struct PedestalDesign {
   double boss_height = 84, boss_draft = 0.026179938779914945;  ///< 1.5 degrees
   double bore_diameter = 42;
   double hole_diameter = 13.5, hole_pitch_x = 140, hole_pitch_y = 76;
-  double rib_thickness = 10, rib_top = 62, rib_reach = 80;  ///< from the boss at rib_top to the foot at x = rib_reach
+  double rib_thickness = 10, rib_top = 62, rib_reach = 70;  ///< from the boss at rib_top to the foot at x = rib_reach
   double foot_fillet = 4;
 };
 

@@ -192,7 +192,7 @@ std::vector<Loop> find_loops(const Sketch& sketch, std::vector<Id>* open) {
     return id;
   };
   for (const Constraint& c : sketch.constraints) {
-    if (c.type == ConstraintType::Coincident) root[find(c.first)] = find(c.second);
+    if (c.type == ConstraintType::Coincident && sketch.find_point(c.second) != nullptr) root[find(c.first)] = find(c.second);
   }
   std::map<Id, std::vector<const Entity*>> at;
   for (const Entity& e : sketch.entities) {

@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "base/geometry.h"
+#include "base/result.h"
 
 namespace lostline::sketch {
 
@@ -35,7 +36,7 @@ struct Entity {
 };
 
 enum class ConstraintType {
-  Coincident,     ///< two points
+  Coincident,     ///< two points, or a point and a line it lies on
   Horizontal,     ///< a line
   Vertical,       ///< a line
   Parallel,       ///< two lines
@@ -102,6 +103,12 @@ double measured_value(const Sketch& sketch, const Constraint& dimension);
 std::string name_of(const Sketch& sketch, Id id);
 /// "parallel (line 12, line 14)".
 std::string describe(const Sketch& sketch, const Constraint& constraint);
+
+/// Makes the corner that two lines were meant to have: extends both to where they meet, drops what lies between them in their chain (a broken or
+/// worn corner), and rounds it with a tangent arc when `radius` > 0.
+/// @param arc  receives the id of the arc, if given.
+/// @errors InvalidInput  not two lines, or parallel ones, or a radius too large for them;  NotFound  they are not of one chain.
+Result<Sketch> make_corner(const Sketch& sketch, Id first_line, Id second_line, double radius, Id* arc = nullptr);
 
 /// A closed chain of entities, outer ones counter-clockwise.
 struct Loop {

@@ -118,6 +118,14 @@ std::vector<Constraint> suggest_constraints(const Sketch& sketch, const SuggestO
     if (std::abs(line.angle) < options.angle) suggestions.offer(ConstraintType::Horizontal, line.id);
     if (std::numbers::pi / 2 - std::abs(line.angle) < options.angle) suggestions.offer(ConstraintType::Vertical, line.id);
   }
+  // A line along a datum axis lies on it.
+  for (const LineInfo& line : lines) {
+    const Entity& e = *sketch.find_entity(line.id);
+    const Vec2 a = sketch.position(e.a);
+    const Vec2 b = sketch.position(e.b);
+    if (std::abs(line.angle) < options.angle && std::abs(a.y() + b.y()) < 2 * options.length) suggestions.offer(ConstraintType::Coincident, e.a, kXAxis);
+    if (std::numbers::pi / 2 - std::abs(line.angle) < options.angle && std::abs(a.x() + b.x()) < 2 * options.length) suggestions.offer(ConstraintType::Coincident, e.a, kYAxis);
+  }
   for (std::size_t i = 0; i < lines.size(); ++i) {
     for (std::size_t j = i + 1; j < lines.size(); ++j) {
       const double turn = std::abs(fold(lines[i].angle - lines[j].angle));

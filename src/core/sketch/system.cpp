@@ -146,8 +146,9 @@ Status System::add(const Constraint& c) {
   equation.constraint = c;
   switch (c.type) {
     case ConstraintType::Coincident:
-      if (!is_point_ref(sketch_, c.first) || !is_point_ref(sketch_, c.second)) return unsuitable();
-      equation.count = 2;
+      if (!is_point_ref(sketch_, c.first)) return unsuitable();
+      if (!is_point_ref(sketch_, c.second) && !is_line_ref(sketch_, c.second)) return unsuitable();
+      equation.count = is_point_ref(sketch_, c.second) ? 2 : 1;
       break;
     case ConstraintType::Horizontal:
     case ConstraintType::Vertical:
@@ -222,6 +223,7 @@ std::vector<Jet> System::residual(const Equation& eq, const Eigen::VectorXd&, Sc
   const bool second_line = c.second != 0 && is_line_ref(sketch_, c.second);
   switch (c.type) {
     case ConstraintType::Coincident: {
+      if (second_line) return {signed_distance(s.point(c.first), s.line(c.second))};
       const JetPoint d = s.point(c.first) - s.point(c.second);
       return {d.x, d.y};
     }
