@@ -12,4 +12,4 @@ set(CMAKE_EXE_LINKER_FLAGS_ASAN "-fsanitize=address,undefined")
 
 add_compile_options(-Wall -Wextra -Wpedantic -Werror -fpch-preprocess)
 # GCC 12 reports false positives from inlined Eigen and std code under optimisation.
-add_compile_options(-Wno-maybe-uninitialized -Wno-array-bounds -Wno-stringop-overflow -Wno-restrict)
+add_compile_options(-Wno-maybe-uninitialized -Wno-array-bounds -Wno-stringop-overflow -Wno-restrict -Wno-use-after-free)

@@ -1,0 +1,446 @@
+#include "bench/bench_view.h"
+
+#include <QElapsedTimer>
+#include <QLabel>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPushButton>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+#include "look/theme.h"
+
+namespace lostline::app {
+
+BenchView::BenchView(Session& session, QWidget* parent) : QOpenGLWidget(parent), session_(session) {
+  QSurfaceFormat format;
+  format.setVersion(3, 3);
+  format.setProfile(QSurfaceFormat::CoreProfile);
+  format.setDepthBufferSize(24);
+  format.setSamples(4);
+  setFormat(format);
+  setMouseTracking(true);
+  setFocusPolicy(Qt::StrongFocus);
+  setMinimumSize(320, 240);
+  setAccessibleName(tr("Bench"));
+  camera_.look(Vec3(0.55, -0.75, 0.5), Vec3::UnitZ());
+  rest_.setSingleShot(true);
+  rest_.setInterval(250);
+  connect(&rest_, &QTimer::timeout, this, [this] {
+    moving_ = false;
+    update();
+  });
+  connect(&session_, &Session::changed, this, &BenchView::documentChanged);
+  connect(&session_, &Session::routeChanged, this, &BenchView::routeChanged);
+
+  welcome_ = new QWidget(this);
+  auto* layout = new QVBoxLayout(welcome_);
+  auto* text = new QLabel(tr("Open a scan of the part: File \u2192 Open, or drop an STL or PLY file here.\n"
+                             "Then work down the seven stages at the left; each offers its tools.\n"
+                             "What the scan says is pencilled; what you decide is inked."));
+  text->setFont(body_font(14));
+  auto* demo = new QPushButton(tr("Open the demo"));
+  demo->setObjectName(QStringLiteral("keep"));
+  demo->setToolTip(tr("Open the scan of the worn pedestal that ships with the program"));
+  connect(demo, &QPushButton::clicked, this, &BenchView::demoRequested);
+  layout->addWidget(text);
+  layout->addWidget(demo, 0, Qt::AlignLeft);
+  welcome_->adjustSize();
+}
+
+BenchView::~BenchView() {
+  makeCurrent();
+  renderer_.release();
+  doneCurrent();
+}
+
+void BenchView::initializeGL() {
+  renderer_.initialise();
+  scan_dirty_ = model_dirty_ = values_dirty_ = true;
+}
+
+void BenchView::resizeGL(int width, int height) {
+  camera_.size = QSizeF(width, height);
+  welcome_->move((width - welcome_->width()) / 2, (height - welcome_->height()) / 2);
+}
+
+Transform BenchView::placement() const { return preview_placement_.value_or(session_.document().to_part()); }
+
+void BenchView::documentChanged() {
+  const project::Document& d = session_.document();
+  welcome_->setVisible(!d.scan && d.steps.empty());
+  if (d.scan != scan_on_card_) {
+    const bool fresh = !scan_on_card_ || !d.scan;
+    scan_on_card_ = d.scan;
+    scan_dirty_ = true;
+    selected_triangles_.clear();
+    selected_regions_.clear();
+    if (fresh) framed_once_ = false;
+  }
+  if (d.survey != survey_shown_) {
+    survey_shown_ = d.survey;
+    refreshWashes();
+  }
+  if (!framed_once_ && d.scan) {
+    framed_once_ = true;
+    fitView();
+  }
+  values_dirty_ = true;
+  update();
+}
+
+void BenchView::routeChanged() {
+  const auto route = session_.route();
+  if (route->tessellation != model_on_card_) {
+    model_on_card_ = route->tessellation;
+    model_dirty_ = true;
+    model_edges_.clear();
+    if (model_on_card_) {
+      LineBatch edges{{}, role::ink, 1.6F, false};
+      for (const auto& line : model_on_card_->edges) {
+        for (std::size_t i = 1; i < line.points.size(); ++i) edges.segments.emplace_back(line.points[i - 1], line.points[i]);
+      }
+      model_edges_.push_back(std::move(edges));
+    }
+  }
+  values_dirty_ = true;
+  update();
+}
+
+void BenchView::refreshWashes() {
+  // Neighbouring regions never share a wash: each takes the first that no neighbour has.
+  wash_of_region_.clear();
+  region_borders_.clear();
+  const project::Document& d = session_.document();
+  if (!d.survey || !d.scan || d.survey->triangle_region.size() != d.scan->mesh->triangles.size()) return;
+  const auto& labels = d.survey->triangle_region;
+  const std::size_t count = d.survey->regions.size() + 1;
+  std::vector<std::set<std::uint32_t>> neighbours(count);
+  LineBatch borders{{}, QColor(0x6E, 0x6A, 0x63, 190), 1.0F, false};
+  for (std::size_t t = 0; t < labels.size(); ++t) {
+    for (std::size_t k = 0; k < 3; ++k) {
+      const std::uint32_t other = d.scan->topology.across[3 * t + k];
+      if (other == scan::kNone || other < t || labels[other] == labels[t]) continue;
+      neighbours[labels[t]].insert(labels[other]);
+      neighbours[labels[other]].insert(labels[t]);
+      borders.segments.emplace_back(d.scan->mesh->corner(t, static_cast<int>(k)), d.scan->mesh->corner(t, static_cast<int>((k + 1) % 3)));
+    }
+  }
+  region_borders_.push_back(std::move(borders));  // in scan coordinates; moved when drawn
+  wash_of_region_.assign(count, -1);
+  for (std::size_t r = 1; r < count; ++r) {
+    std::set<int> taken;
+    for (const std::uint32_t n : neighbours[r]) taken.insert(wash_of_region_[n]);
+    int wash = static_cast<int>(r) % kWashes;
+    for (int tries = 0; tries < kWashes && taken.contains(wash); ++tries) wash = (wash + 1) % kWashes;
+    wash_of_region_[r] = wash;
+  }
+  for (const survey::Region& r : d.survey->regions) {
+    if (!r.fit) wash_of_region_[r.id] = -1;  // free-form stays clay
+  }
+}
+
+void BenchView::refreshValues() {
+  const project::Document& d = session_.document();
+  if (d.scan) {
+    const scan::Mesh& mesh = *d.scan->mesh;
+    std::vector<float> values(mesh.vertices.size(), -1.0F);
+    if (paint_ == Paint::Deviation) {
+      const auto route = session_.route();
+      if (route->map && route->map->value.size() == values.size()) values = route->map->value;
+      else std::fill(values.begin(), values.end(), std::numeric_limits<float>::quiet_NaN());
+    } else {
+      const bool washed = paint_ == Paint::Tint && d.survey && d.survey->triangle_region.size() == mesh.triangles.size();
+      const std::set<std::uint32_t> picked(selected_regions_.begin(), selected_regions_.end());
+      if (d.survey && d.survey->triangle_region.size() == mesh.triangles.size()) {
+        for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+          const std::uint32_t region = d.survey->triangle_region[t];
+          float value = washed && region < wash_of_region_.size() ? static_cast<float>(wash_of_region_[region]) : -1.0F;
+          if (picked.contains(region)) value = 100;
+          if (value >= 0) values[mesh.triangles[t][2]] = value;  // the last corner gives the flat colour
+        }
+      }
+      for (const std::uint32_t t : selected_triangles_) {
+        if (t < mesh.triangles.size()) values[mesh.triangles[t][2]] = 100;
+      }
+    }
+    renderer_.setScanValues(values);
+  }
+  if (model_on_card_) {
+    std::vector<float> values(model_on_card_->mesh.vertices.size(), -1.0F);
+    const std::set<std::uint32_t> picked(selected_faces_.begin(), selected_faces_.end());
+    for (std::size_t t = 0; t < model_on_card_->mesh.triangles.size(); ++t) {
+      if (picked.contains(model_on_card_->triangle_face[t])) {
+        for (const std::uint32_t v : model_on_card_->mesh.triangles[t]) values[v] = 100;
+      }
+    }
+    renderer_.setModelValues(values);
+  }
+}
+
+void BenchView::fitView() {
+  Box3 box;
+  const project::Document& d = session_.document();
+  if (d.scan) {
+    for (std::size_t i = 0; i < d.scan->mesh->vertices.size(); i += 17) box.extend(placement() * d.scan->mesh->vertices[i]);
+  } else if (model_on_card_) {
+    box = scan::bounds(model_on_card_->mesh);
+  }
+  camera_.fit(box);
+  update();
+}
+
+void BenchView::lookAlong(int principal) {
+  switch (principal) {
+    case 1: camera_.look(-Vec3::UnitY(), Vec3::UnitZ()); break;
+    case 2: camera_.look(Vec3::UnitY(), Vec3::UnitZ()); break;
+    case 3: camera_.look(-Vec3::UnitX(), Vec3::UnitZ()); break;
+    case 4: camera_.look(Vec3::UnitX(), Vec3::UnitZ()); break;
+    case 5: camera_.look(Vec3::UnitZ(), Vec3::UnitY()); break;
+    case 6: camera_.look(-Vec3::UnitZ(), Vec3::UnitY()); break;
+    default: camera_.look(Vec3(0.55, -0.75, 0.5), Vec3::UnitZ()); break;
+  }
+  fitView();
+}
+
+void BenchView::lookAt(const Vec3& normal, const Vec3& up) {
+  camera_.look(normal, up);
+  fitView();
+}
+
+void BenchView::setShow(Show show) {
+  show_ = show;
+  update();
+}
+void BenchView::setPaint(Paint paint) {
+  paint_ = paint;
+  values_dirty_ = true;
+  update();
+}
+void BenchView::setSeeThrough(bool on) {
+  see_through_ = on;
+  update();
+}
+void BenchView::setGrid(bool on) {
+  grid_ = on;
+  update();
+}
+void BenchView::setSelection(const std::vector<std::uint32_t>& regions, const std::vector<std::uint32_t>& triangles) {
+  selected_regions_ = regions;
+  selected_triangles_ = triangles;
+  values_dirty_ = true;
+  update();
+}
+void BenchView::setModelSelection(const std::vector<std::uint32_t>& faces) {
+  selected_faces_ = faces;
+  values_dirty_ = true;
+  update();
+}
+void BenchView::setMarks(std::vector<LineBatch> marks, std::vector<Callout> callouts) {
+  marks_ = std::move(marks);
+  callouts_ = std::move(callouts);
+  update();
+}
+void BenchView::setPreviewPlacement(std::optional<Transform> to_part) {
+  preview_placement_ = to_part;
+  update();
+}
+void BenchView::stir() {
+  moving_ = true;
+  rest_.start();
+  update();
+}
+
+void BenchView::paintGL() {
+  QElapsedTimer timer;
+  timer.start();
+  QPainter painter(this);
+  painter.beginNativePainting();
+  if (scan_dirty_) {
+    renderer_.setScan(scan_on_card_.get());
+    scan_dirty_ = false;
+    values_dirty_ = true;
+  }
+  if (model_dirty_) {
+    renderer_.setModel(model_on_card_.get());
+    model_dirty_ = false;
+    values_dirty_ = true;
+  }
+  if (values_dirty_) {
+    refreshValues();
+    values_dirty_ = false;
+  }
+  QOpenGLFunctions* gl = QOpenGLContext::currentContext()->functions();
+  gl->glClearColor(static_cast<float>(role::bench_low.redF()), static_cast<float>(role::bench_low.greenF()), static_cast<float>(role::bench_low.blueF()), 1);
+  gl->glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
+  const project::Document& d = session_.document();
+  Renderer::Frame frame;
+  frame.view_projection = camera_.matrix(5000);
+  frame.view_rotation = camera_.rotation.toRotationMatrix().cast<float>();
+  frame.scan_to_part = placement().matrix().cast<float>();
+  frame.width = static_cast<float>(width() * devicePixelRatioF());
+  frame.height = static_cast<float>(height() * devicePixelRatioF());
+  frame.pixel_ratio = static_cast<float>(devicePixelRatioF());
+  frame.moving = moving_;
+  const bool has_model = model_on_card_ != nullptr;
+  frame.show_scan = d.scan != nullptr && (show_ != Show::Model || !has_model);
+  frame.show_model = has_model && show_ != Show::Scan;
+  frame.scan_paint = paint_ == Paint::Plain ? Paint::Tint : paint_;  // tint -1 is plain clay, picks still show
+  frame.model_paint = Paint::Tint;
+  frame.scan_opacity = (see_through_ || space_held_ || (frame.show_model && paint_ != Paint::Deviation)) ? 0.38F : 1.0F;
+  frame.model_opacity = show_ == Show::Both && paint_ == Paint::Deviation ? 0.5F : 1.0F;
+  if (paint_ == Paint::Deviation && frame.show_scan) frame.show_model = false;
+  frame.range = static_cast<float>(d.deviation_range);
+  frame.tolerance = static_cast<float>(d.tolerance);
+  lines_ = marks_;
+  if (frame.show_model) lines_.insert(lines_.end(), model_edges_.begin(), model_edges_.end());
+  if (paint_ == Paint::Tint && frame.show_scan && !moving_) {
+    const Transform to_part = placement();
+    for (const LineBatch& batch : region_borders_) {
+      LineBatch moved = batch;
+      for (auto& [a, b] : moved.segments) {
+        a = to_part * a;
+        b = to_part * b;
+      }
+      lines_.push_back(std::move(moved));
+    }
+  }
+  frame.lines = &lines_;
+  renderer_.draw(frame);
+  gl->glFinish();
+  frame_ms_ = static_cast<double>(timer.nsecsElapsed()) * 1e-6;
+  painter.endNativePainting();
+  painter.setRenderHint(QPainter::Antialiasing);
+  paintSheet(painter);
+  paintCallouts(painter);
+  if (d.scan || has_model) {
+    paintTriad(painter);
+    paintTitleBlock(painter);
+  }
+  if (paint_ == Paint::Deviation && session_.route()->map) paintScale(painter);
+}
+
+Pick BenchView::pickAt(const QPointF& at, Qt::KeyboardModifiers modifiers) const {
+  Pick pick;
+  pick.screen = at;
+  pick.modifiers = modifiers;
+  const project::Document& d = session_.document();
+  const Vec3 origin = camera_.rayOrigin(at);
+  const Vec3 direction = camera_.viewDirection();
+  double nearest = 1e300;
+  const bool model_visible = model_on_card_ && show_ != Show::Scan && !(paint_ == Paint::Deviation && show_ != Show::Model);
+  if (d.scan && (show_ != Show::Model || !model_on_card_)) {
+    const Transform to_scan = placement().inverse();
+    if (const auto hit = d.scan->index->first_hit(to_scan * origin, (to_scan.linear() * direction).normalized())) {
+      nearest = hit->t;
+      pick.what = Pick::What::Scan;
+      pick.triangle = hit->triangle;
+      pick.point = placement() * hit->point;
+      if (d.survey && hit->triangle < d.survey->triangle_region.size()) pick.region = d.survey->triangle_region[hit->triangle];
+    }
+  }
+  if (model_visible && session_.route()->index) {
+    // With both drawn the scan is see-through: the model is what is pointed at unless it lies well behind.
+    if (const auto hit = session_.route()->index->first_hit(origin, direction); hit && hit->t < nearest + 5) {
+      pick.what = Pick::What::Model;
+      pick.point = hit->point;
+      pick.face = model_on_card_->triangle_face[hit->triangle];
+      nearest = hit->t;
+    }
+    double closest = 8;
+    for (const auto& line : model_on_card_->edges) {
+      for (std::size_t i = 1; i < line.points.size(); ++i) {
+        const QPointF a = camera_.toScreen(line.points[i - 1]);
+        const QPointF b = camera_.toScreen(line.points[i]);
+        const QPointF ab = b - a;
+        const double squared = QPointF::dotProduct(ab, ab);
+        const double t = squared > 0 ? std::clamp(QPointF::dotProduct(at - a, ab) / squared, 0.0, 1.0) : 0.0;
+        const QPointF off = at - (a + t * ab);
+        const double distance = std::hypot(off.x(), off.y());
+        const Vec3 p = line.points[i - 1] + t * (line.points[i] - line.points[i - 1]);
+        const double depth = (p - origin).dot(direction);
+        if (distance < closest && depth < nearest + 1.0) {
+          closest = distance;
+          pick.edge = line.edge;
+          pick.what = Pick::What::Model;
+          pick.point = p;
+        }
+      }
+    }
+  }
+  return pick;
+}
+
+void BenchView::mousePressEvent(QMouseEvent* event) {
+  last_ = pressed_ = event->position();
+  setFocus();
+  if (event->button() == Qt::LeftButton) Q_EMIT picked(pickAt(event->position(), event->modifiers()));
+}
+
+void BenchView::mouseMoveEvent(QMouseEvent* event) {
+  const QPointF d = event->position() - last_;
+  last_ = event->position();
+  if ((event->buttons() & Qt::MiddleButton) != 0) {
+    if ((event->modifiers() & Qt::ShiftModifier) != 0) camera_.pan(d.x(), d.y());
+    else camera_.orbit(d.x(), d.y());
+    stir();
+    return;
+  }
+  if ((event->buttons() & Qt::LeftButton) != 0) {
+    if ((event->position() - pressed_).manhattanLength() > 3) Q_EMIT dragged(event->position(), false);
+    return;
+  }
+  const Pick pick = pickAt(event->position());
+  const project::Document& d2 = session_.document();
+  QString text;
+  if (pick.what == Pick::What::Scan) {
+    if (pick.region != 0) {
+      const survey::Region& r = d2.survey->regions[pick.region - 1];
+      text = QString::fromUtf8(r.fit ? fit::kind_name(r.fit->surface.kind) : "free-form") + tr(" region %1, %2").arg(pick.region).arg(QString::fromUtf8(survey::finish_name(r.finish)));
+    } else {
+      text = tr("scan");
+    }
+    const auto route = session_.route();
+    if (route->map && route->map->value.size() == d2.scan->mesh->vertices.size()) {
+      const float v = route->map->value[d2.scan->mesh->triangles[pick.triangle][0]];
+      if (std::isfinite(v)) text += tr("  \u00b7  %1 %2").arg(QString::fromStdString((v > 0 ? "+" : "") + format_fixed(v, 3)), v > 0 ? tr("proud") : tr("short"));
+    }
+  } else if (pick.what == Pick::What::Model) {
+    text = pick.edge ? tr("edge") : tr("face %1").arg(QString::fromStdString(session_.route()->solid.face_name(pick.face)));
+  }
+  if (pick.what != Pick::What::Nothing) {
+    text += QStringLiteral("  \u00b7  x %1  y %2  z %3").arg(pick.point.x(), 0, 'f', 2).arg(pick.point.y(), 0, 'f', 2).arg(pick.point.z(), 0, 'f', 2);
+  }
+  Q_EMIT hovered(text);
+}
+
+void BenchView::mouseReleaseEvent(QMouseEvent* event) {
+  if (event->button() == Qt::LeftButton && (event->position() - pressed_).manhattanLength() > 3) Q_EMIT dragged(event->position(), true);
+}
+
+void BenchView::wheelEvent(QWheelEvent* event) {
+  camera_.zoom(std::pow(1.0015, event->angleDelta().y()), event->position());
+  stir();
+}
+
+void BenchView::keyPressEvent(QKeyEvent* event) {
+  if (event->key() == Qt::Key_Space && !event->isAutoRepeat()) {
+    space_held_ = true;
+    update();
+    return;
+  }
+  QOpenGLWidget::keyPressEvent(event);
+}
+
+void BenchView::keyReleaseEvent(QKeyEvent* event) {
+  if (event->key() == Qt::Key_Space && !event->isAutoRepeat()) {
+    space_held_ = false;
+    update();
+    return;
+  }
+  QOpenGLWidget::keyReleaseEvent(event);
+}
+
+}  // namespace lostline::app

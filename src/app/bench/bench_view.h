@@ -1,0 +1,117 @@
+#pragma once
+
+#include <QOpenGLWidget>
+#include <QTimer>
+
+#include "bench/camera.h"
+#include "bench/renderer.h"
+#include "jobs/session.h"
+
+namespace lostline::app {
+
+/// What lies under a click on the Bench.
+struct Pick {
+  enum class What { Nothing, Scan, Model } what = What::Nothing;
+  QPointF screen;
+  Vec3 point = Vec3::Zero();            ///< part coordinates
+  std::uint32_t triangle = scan::kNone;  ///< of the scan
+  std::uint32_t region = 0;
+  std::uint32_t face = scan::kNone;      ///< of the model
+  std::optional<std::size_t> edge;       ///< model edge near the pointer
+  Qt::KeyboardModifiers modifiers;
+};
+
+/// A text at the end of a leader line.
+struct Callout {
+  Vec3 at;
+  QString text;
+  bool pencil = false;
+};
+
+enum class Show { Scan, Model, Both };
+
+/// The 3D view: a drawing sheet with scan, model and the running tool's marks.
+class BenchView : public QOpenGLWidget {
+  Q_OBJECT
+ public:
+  explicit BenchView(Session& session, QWidget* parent = nullptr);
+  ~BenchView() override;
+
+  Camera& camera() { return camera_; }
+  void fitView();
+  void lookAlong(int principal);  ///< 1 front, 2 back, 3 left, 4 right, 5 top, 6 bottom
+  void lookAt(const Vec3& normal, const Vec3& up);
+
+  void setShow(Show show);
+  [[nodiscard]] Show show() const { return show_; }
+  void setPaint(Paint paint);              ///< of the scan
+  void setSeeThrough(bool on);
+  void setGrid(bool on);                   ///< straight grid lines, to judge parallelism in the principal views
+  /// Scan triangles and regions marked in red pencil.
+  void setSelection(const std::vector<std::uint32_t>& regions, const std::vector<std::uint32_t>& triangles = {});
+  void setModelSelection(const std::vector<std::uint32_t>& faces);
+  void setMarks(std::vector<LineBatch> marks, std::vector<Callout> callouts = {});
+  /// Another placement of the scan, for a preview before it is kept.
+  void setPreviewPlacement(std::optional<Transform> to_part);
+  [[nodiscard]] Pick pickAt(const QPointF& at, Qt::KeyboardModifiers modifiers = {}) const;
+  /// Tells that a preview is being dragged: the reduced scan is drawn until it rests.
+  void stir();
+  [[nodiscard]] double lastFrameMilliseconds() const { return frame_ms_; }
+
+ Q_SIGNALS:
+  void picked(const lostline::app::Pick& pick);
+  void dragged(const QPointF& at, bool released);
+  void hovered(const QString& text);
+  void demoRequested();
+
+ protected:
+  void initializeGL() override;
+  void paintGL() override;
+  void resizeGL(int width, int height) override;
+  void mousePressEvent(QMouseEvent* event) override;
+  void mouseMoveEvent(QMouseEvent* event) override;
+  void mouseReleaseEvent(QMouseEvent* event) override;
+  void wheelEvent(QWheelEvent* event) override;
+  void keyPressEvent(QKeyEvent* event) override;
+  void keyReleaseEvent(QKeyEvent* event) override;
+
+ private:
+  void documentChanged();
+  void routeChanged();
+  void refreshValues();
+  void refreshWashes();
+  [[nodiscard]] Transform placement() const;
+  void paintSheet(QPainter& painter);
+  void paintTitleBlock(QPainter& painter);
+  void paintScale(QPainter& painter);
+  void paintTriad(QPainter& painter);
+  void paintCallouts(QPainter& painter);
+
+  Session& session_;
+  Renderer renderer_;
+  Camera camera_;
+  Show show_ = Show::Both;
+  Paint paint_ = Paint::Plain;
+  bool see_through_ = false;
+  bool space_held_ = false;
+  bool grid_ = false;
+  bool moving_ = false;
+  bool framed_once_ = false;
+  QTimer rest_;
+  QPointF last_;
+  QPointF pressed_;
+  std::vector<std::uint32_t> selected_regions_, selected_triangles_, selected_faces_;
+  std::vector<int> wash_of_region_;
+  std::vector<LineBatch> marks_, lines_;
+  std::vector<LineBatch> model_edges_, region_borders_;
+  std::vector<Callout> callouts_;
+  std::optional<Transform> preview_placement_;
+  std::shared_ptr<const project::Scan> scan_on_card_;
+  std::shared_ptr<const survey::Survey> survey_shown_;
+  std::shared_ptr<const model::Tessellation> model_on_card_;
+  bool scan_dirty_ = true, model_dirty_ = true, values_dirty_ = true;
+  QWidget* welcome_ = nullptr;
+  double frame_ms_ = 0;
+};
+
+}  // namespace lostline::app

@@ -1,0 +1,337 @@
+#include "bench/renderer.h"
+
+#include <algorithm>
+#include <unordered_map>
+
+#include "look/theme.h"
+
+namespace lostline::app {
+namespace {
+
+const char* const kLitVertex = R"(#version 330 core
+layout(location = 0) in vec3 position;
+layout(location = 1) in vec3 normal;
+layout(location = 2) in float value;
+uniform mat4 placement;
+uniform mat4 view_projection;
+uniform mat3 view_rotation;
+out vec3 eye_normal;
+out float smooth_value;
+flat out float flat_value;
+void main() {
+  eye_normal = view_rotation * (mat3(placement) * normal);
+  smooth_value = value;
+  flat_value = value;
+  gl_Position = view_projection * (placement * vec4(position, 1.0));
+})";
+
+const char* const kLitFragment = R"(#version 330 core
+in vec3 eye_normal;
+in float smooth_value;
+flat in float flat_value;
+uniform int paint;          // 0 plain, 1 tint, 2 deviation
+uniform vec3 colour;
+uniform vec3 washes[8];
+uniform vec3 picked;
+uniform float range;
+uniform float tolerance;
+uniform float opacity;
+uniform sampler1D scale;
+out vec4 fragment;
+void main() {
+  vec3 n = normalize(eye_normal);
+  if (!gl_FrontFacing) n = -n;
+  vec3 base = colour;
+  if (paint == 1 && flat_value > 50.0) base = picked;
+  else if (paint == 1 && flat_value >= 0.0) base = washes[int(flat_value) % 8];
+  else if (paint == 2 && smooth_value == smooth_value) {
+    base = texture(scale, 0.5 + 0.5 * clamp(smooth_value / range, -1.0, 1.0)).rgb;
+    // Ink lines at the tolerance limits.
+    float edge = abs(abs(smooth_value) - tolerance) / max(fwidth(smooth_value), 1e-6);
+    if (edge < 0.5) base = mix(vec3(0.25, 0.32, 0.40), base, edge);
+  }
+  float key = max(dot(n, normalize(vec3(-0.35, 0.55, 0.75))), 0.0);
+  float sky = 0.5 + 0.5 * n.y;
+  float light = 0.50 + 0.16 * sky + 0.38 * key;
+  if (!gl_FrontFacing) light *= 0.72;
+  fragment = vec4(base * light, opacity);
+})";
+
+const char* const kLineVertex = R"(#version 330 core
+layout(location = 0) in vec3 a;
+layout(location = 1) in vec3 b;
+uniform mat4 view_projection;
+uniform vec2 viewport;
+uniform float width;
+uniform float lift;
+void main() {
+  vec4 p = view_projection * vec4(a, 1.0);
+  vec4 q = view_projection * vec4(b, 1.0);
+  vec2 d = (q.xy - p.xy) * viewport;
+  float length_px = max(length(d), 1e-6);
+  vec2 n = vec2(-d.y, d.x) / length_px;
+  int corner = gl_VertexID;
+  vec4 at = (corner & 1) == 0 ? p : q;
+  at.xy += n * ((corner & 2) == 0 ? 1.0 : -1.0) * width / viewport;
+  at.z -= lift;
+  gl_Position = at;
+})";
+
+const char* const kLineFragment = R"(#version 330 core
+uniform vec4 colour;
+out vec4 fragment;
+void main() { fragment = colour; })";
+
+QVector3D rgb(const QColor& c) { return {static_cast<float>(c.redF()), static_cast<float>(c.greenF()), static_cast<float>(c.blueF())}; }
+
+QMatrix4x4 qt(const Eigen::Matrix4f& m) {
+  QMatrix4x4 result;
+  for (int r = 0; r < 4; ++r) {
+    for (int c = 0; c < 4; ++c) result(r, c) = m(r, c);
+  }
+  return result;
+}
+
+/// Triangles of a coarser mesh over the same vertices: those whose corners fall into three different cells of a grid, each cell with one vertex standing for all.
+std::vector<std::uint32_t> reduce(const scan::Mesh& mesh, std::size_t wanted) {
+  std::vector<std::uint32_t> result;
+  if (mesh.triangles.size() <= wanted) return result;
+  const double area = [&] {
+    double sum = 0;
+    for (std::size_t t = 0; t < mesh.triangles.size(); t += 16) sum += 8 * mesh.area_vector(t).norm();
+    return sum;
+  }();
+  const double cell = 1.3 * std::sqrt(area / static_cast<double>(wanted));
+  const Vec3 low = scan::bounds(mesh).min();
+  std::unordered_map<std::uint64_t, std::uint32_t> stand_in;
+  std::vector<std::uint32_t> of(mesh.vertices.size());
+  for (std::size_t v = 0; v < of.size(); ++v) {
+    const Vec3 c = (mesh.vertices[v] - low) / cell;
+    const std::uint64_t key = static_cast<std::uint64_t>(c.x()) | static_cast<std::uint64_t>(c.y()) << 21U | static_cast<std::uint64_t>(c.z()) << 42U;
+    of[v] = stand_in.try_emplace(key, static_cast<std::uint32_t>(v)).first->second;
+  }
+  for (const scan::Triangle& t : mesh.triangles) {
+    const std::uint32_t a = of[t[0]], b = of[t[1]], c = of[t[2]];
+    if (a != b && b != c && a != c) result.insert(result.end(), {a, b, c});
+  }
+  return result;
+}
+
+}  // namespace
+
+void Renderer::initialise() {
+  initializeOpenGLFunctions();
+  lit_ = std::make_unique<QOpenGLShaderProgram>();
+  lit_->addShaderFromSourceCode(QOpenGLShader::Vertex, kLitVertex);
+  lit_->addShaderFromSourceCode(QOpenGLShader::Fragment, kLitFragment);
+  lit_->link();
+  line_ = std::make_unique<QOpenGLShaderProgram>();
+  line_->addShaderFromSourceCode(QOpenGLShader::Vertex, kLineVertex);
+  line_->addShaderFromSourceCode(QOpenGLShader::Fragment, kLineFragment);
+  line_->link();
+  glGenVertexArrays(1, &line_array_);
+  glGenBuffers(1, &line_buffer_);
+  glGenTextures(1, &scale_texture_);
+}
+
+void Renderer::release() {
+  drop(scan_);
+  drop(model_);
+  if (line_array_ != 0) glDeleteVertexArrays(1, &line_array_);
+  if (line_buffer_ != 0) glDeleteBuffers(1, &line_buffer_);
+  if (scale_texture_ != 0) glDeleteTextures(1, &scale_texture_);
+  lit_.reset();
+  line_.reset();
+}
+
+void Renderer::drop(Surface& s) {
+  if (s.array != 0) glDeleteVertexArrays(1, &s.array);
+  for (GLuint* buffer : {&s.vertices, &s.values, &s.indices, &s.reduced}) {
+    if (*buffer != 0) glDeleteBuffers(1, buffer);
+  }
+  s = {};
+}
+
+void Renderer::upload(Surface& s, const std::vector<float>& interleaved, const std::vector<std::uint32_t>& indices, const std::vector<std::uint32_t>& reduced) {
+  glGenVertexArrays(1, &s.array);
+  glBindVertexArray(s.array);
+  glGenBuffers(1, &s.vertices);
+  glBindBuffer(GL_ARRAY_BUFFER, s.vertices);
+  glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(interleaved.size() * sizeof(float)), interleaved.data(), GL_STATIC_DRAW);
+  glEnableVertexAttribArray(0);
+  glVertexAttribPointer(0, 3, GL_FLOAT, GL_FALSE, 24, nullptr);
+  glEnableVertexAttribArray(1);
+  glVertexAttribPointer(1, 3, GL_FLOAT, GL_FALSE, 24, reinterpret_cast<const void*>(12));
+  glGenBuffers(1, &s.indices);
+  glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, s.indices);
+  glBufferData(GL_ELEMENT_ARRAY_BUFFER, static_cast<GLsizeiptr>(indices.size() * sizeof(std::uint32_t)), indices.data(), GL_STATIC_DRAW);
+  s.count = static_cast<GLsizei>(indices.size());
+  glGenBuffers(1, &s.reduced);
+  s.reduced_count = static_cast<GLsizei>(reduced.size());
+  if (!reduced.empty()) {
+    glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, s.reduced);
+    glBufferData(GL_ELEMENT_ARRAY_BUFFER, static_cast<GLsizeiptr>(reduced.size() * sizeof(std::uint32_t)), reduced.data(), GL_STATIC_DRAW);
+  }
+  glGenBuffers(1, &s.values);
+  glBindVertexArray(0);
+}
+
+void Renderer::upload_values(Surface& s, const std::vector<float>& values) {
+  if (s.array == 0) return;
+  glBindVertexArray(s.array);
+  glBindBuffer(GL_ARRAY_BUFFER, s.values);
+  glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(values.size() * sizeof(float)), values.data(), GL_DYNAMIC_DRAW);
+  glEnableVertexAttribArray(2);
+  glVertexAttribPointer(2, 1, GL_FLOAT, GL_FALSE, 4, nullptr);
+  glBindVertexArray(0);
+}
+
+void Renderer::setScan(const project::Scan* scan) {
+  drop(scan_);
+  if (scan == nullptr) return;
+  const scan::Mesh& mesh = *scan->mesh;
+  const Vec3 origin = scan->health.box.center();
+  scan_.origin = origin.cast<float>();
+  const std::vector<Vec3> normals = scan::vertex_normals(mesh);
+  std::vector<float> interleaved;
+  interleaved.reserve(6 * mesh.vertices.size());
+  for (std::size_t i = 0; i < mesh.vertices.size(); ++i) {
+    const Vec3 p = mesh.vertices[i] - origin;
+    for (int k = 0; k < 3; ++k) interleaved.push_back(static_cast<float>(p[k]));
+    for (int k = 0; k < 3; ++k) interleaved.push_back(static_cast<float>(normals[i][k]));
+  }
+  std::vector<std::uint32_t> indices;
+  indices.reserve(3 * mesh.triangles.size());
+  for (const scan::Triangle& t : mesh.triangles) indices.insert(indices.end(), t.begin(), t.end());
+  upload(scan_, interleaved, indices, reduce(mesh, 110000));
+  upload_values(scan_, std::vector<float>(mesh.vertices.size(), -1.0F));
+}
+
+void Renderer::setScanValues(const std::vector<float>& values) { upload_values(scan_, values); }
+
+void Renderer::setModel(const model::Tessellation* tessellation) {
+  drop(model_);
+  if (tessellation == nullptr || tessellation->mesh.triangles.empty()) return;
+  const scan::Mesh& mesh = tessellation->mesh;
+  std::vector<float> interleaved;
+  for (std::size_t i = 0; i < mesh.vertices.size(); ++i) {
+    for (int k = 0; k < 3; ++k) interleaved.push_back(static_cast<float>(mesh.vertices[i][k]));
+    for (int k = 0; k < 3; ++k) interleaved.push_back(static_cast<float>(tessellation->normals[i][k]));
+  }
+  std::vector<std::uint32_t> indices;
+  for (const scan::Triangle& t : mesh.triangles) indices.insert(indices.end(), t.begin(), t.end());
+  upload(model_, interleaved, indices, {});
+  upload_values(model_, std::vector<float>(mesh.vertices.size(), -1.0F));
+}
+
+void Renderer::setModelValues(const std::vector<float>& values) { upload_values(model_, values); }
+
+void Renderer::drawSurface(const Frame& frame, const Surface& s, const Eigen::Matrix4f& placement, Paint paint, const QColor& colour, float opacity) {
+  if (s.array == 0) return;
+  lit_->bind();
+  lit_->setUniformValue("placement", qt(placement));
+  lit_->setUniformValue("view_projection", qt(frame.view_projection));
+  QMatrix3x3 rotation;
+  for (int r = 0; r < 3; ++r) {
+    for (int c = 0; c < 3; ++c) rotation(r, c) = frame.view_rotation(r, c);
+  }
+  lit_->setUniformValue("view_rotation", rotation);
+  lit_->setUniformValue("paint", static_cast<int>(paint));
+  lit_->setUniformValue("colour", rgb(colour));
+  lit_->setUniformValue("picked", rgb(QColor(0xDD, 0x86, 0x74)));
+  QVector3D washes[kWashes];
+  for (int i = 0; i < kWashes; ++i) washes[i] = rgb(region_wash(i));
+  lit_->setUniformValueArray("washes", washes, kWashes);
+  lit_->setUniformValue("range", frame.range);
+  lit_->setUniformValue("tolerance", frame.tolerance);
+  lit_->setUniformValue("opacity", opacity);
+  lit_->setUniformValue("scale", 0);
+  if (paint == Paint::Deviation) {
+    std::vector<std::uint8_t> texels;
+    for (int i = 0; i < 512; ++i) {
+      const QColor c = deviation_colour((i + 0.5) / 256.0 - 1.0, static_cast<double>(frame.tolerance / frame.range));
+      texels.insert(texels.end(), {static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()), static_cast<std::uint8_t>(c.blue())});
+    }
+    glActiveTexture(GL_TEXTURE0);
+    glBindTexture(GL_TEXTURE_1D, scale_texture_);
+    glPixelStorei(GL_UNPACK_ALIGNMENT, 1);
+    glTexImage1D(GL_TEXTURE_1D, 0, GL_RGB8, 512, 0, GL_RGB, GL_UNSIGNED_BYTE, texels.data());
+    glTexParameteri(GL_TEXTURE_1D, GL_TEXTURE_MIN_FILTER, GL_LINEAR);
+    glTexParameteri(GL_TEXTURE_1D, GL_TEXTURE_MAG_FILTER, GL_LINEAR);
+    glTexParameteri(GL_TEXTURE_1D, GL_TEXTURE_WRAP_S, GL_CLAMP_TO_EDGE);
+  }
+  glBindVertexArray(s.array);
+  const bool coarse = frame.moving && s.reduced_count > 0;
+  glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, coarse ? s.reduced : s.indices);
+  const GLsizei count = coarse ? s.reduced_count : s.count;
+  if (opacity < 0.999F) {
+    // Only the front layer shows through: depth first, then colour where it is equal.
+    glColorMask(GL_FALSE, GL_FALSE, GL_FALSE, GL_FALSE);
+    glDrawElements(GL_TRIANGLES, count, GL_UNSIGNED_INT, nullptr);
+    glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
+    glDepthFunc(GL_LEQUAL);
+    glEnable(GL_BLEND);
+    glBlendFunc(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA);
+    glDrawElements(GL_TRIANGLES, count, GL_UNSIGNED_INT, nullptr);
+    glDisable(GL_BLEND);
+    glDepthFunc(GL_LESS);
+  } else {
+    glDrawElements(GL_TRIANGLES, count, GL_UNSIGNED_INT, nullptr);
+  }
+  glBindVertexArray(0);
+  lit_->release();
+}
+
+void Renderer::drawLines(const Frame& frame, bool on_top) {
+  if (frame.lines == nullptr) return;
+  line_->bind();
+  line_->setUniformValue("view_projection", qt(frame.view_projection));
+  line_->setUniformValue("viewport", QVector2D(frame.width, frame.height));
+  glBindVertexArray(line_array_);
+  glBindBuffer(GL_ARRAY_BUFFER, line_buffer_);
+  glEnable(GL_BLEND);
+  glBlendFunc(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA);
+  for (const LineBatch& batch : *frame.lines) {
+    if (batch.on_top != on_top || batch.segments.empty()) continue;
+    std::vector<float> data;
+    data.reserve(6 * batch.segments.size());
+    for (const auto& [a, b] : batch.segments) {
+      for (int k = 0; k < 3; ++k) data.push_back(static_cast<float>(a[k]));
+      for (int k = 0; k < 3; ++k) data.push_back(static_cast<float>(b[k]));
+    }
+    glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(data.size() * sizeof(float)), data.data(), GL_STREAM_DRAW);
+    for (GLuint i = 0; i < 2; ++i) {
+      glEnableVertexAttribArray(i);
+      glVertexAttribPointer(i, 3, GL_FLOAT, GL_FALSE, 24, reinterpret_cast<const void*>(static_cast<std::uintptr_t>(12 * i)));
+      glVertexAttribDivisor(i, 1);
+    }
+    line_->setUniformValue("width", batch.width * frame.pixel_ratio);
+    line_->setUniformValue("lift", on_top ? 0.0F : 2e-4F);
+    line_->setUniformValue("colour", QVector4D(rgb(batch.colour), static_cast<float>(batch.colour.alphaF())));
+    glDrawArraysInstanced(GL_TRIANGLE_STRIP, 0, 4, static_cast<GLsizei>(batch.segments.size()));
+  }
+  glDisable(GL_BLEND);
+  glBindVertexArray(0);
+  line_->release();
+}
+
+void Renderer::draw(const Frame& frame) {
+  glEnable(GL_DEPTH_TEST);
+  glDepthFunc(GL_LESS);
+  glEnable(GL_MULTISAMPLE);
+  Eigen::Matrix4f scan_placement = frame.scan_to_part;
+  scan_placement.col(3) += Eigen::Vector4f((frame.scan_to_part.topLeftCorner<3, 3>() * scan_.origin).x(), (frame.scan_to_part.topLeftCorner<3, 3>() * scan_.origin).y(),
+                                           (frame.scan_to_part.topLeftCorner<3, 3>() * scan_.origin).z(), 0);
+  const Eigen::Matrix4f identity = Eigen::Matrix4f::Identity();
+  const QColor clay(0xB9, 0xB4, 0xAA);
+  const QColor model_colour(0x9F, 0xB0, 0xBE);
+  const bool scan_first = frame.scan_opacity >= 0.999F;
+  if (frame.show_scan && scan_first) drawSurface(frame, scan_, scan_placement, frame.scan_paint, clay, 1);
+  if (frame.show_model) drawSurface(frame, model_, identity, frame.model_paint, model_colour, frame.model_opacity);
+  drawLines(frame, false);
+  if (frame.show_scan && !scan_first) drawSurface(frame, scan_, scan_placement, frame.scan_paint, clay, frame.scan_opacity);
+  glDisable(GL_DEPTH_TEST);
+  drawLines(frame, true);
+}
+
+}  // namespace lostline::app

@@ -1,0 +1,73 @@
+#pragma once
+
+#include <QColor>
+#include <QOpenGLFunctions_3_3_Core>
+#include <QOpenGLShaderProgram>
+#include <memory>
+#include <vector>
+
+#include "base/geometry.h"
+#include "model/solid.h"
+#include "project/document.h"
+
+namespace lostline::app {
+
+/// A set of line pieces of one colour and width.
+struct LineBatch {
+  std::vector<std::pair<Vec3, Vec3>> segments;  ///< part coordinates, mm
+  QColor colour;
+  float width = 1.5F;      ///< pixels
+  bool on_top = false;     ///< drawn over surfaces
+};
+
+/// How a surface is coloured per vertex.
+enum class Paint { Plain, Tint, Deviation };
+
+/// Draws scan, model and lines with OpenGL 3.3 core. All calls need the context current.
+class Renderer : protected QOpenGLFunctions_3_3_Core {
+ public:
+  void initialise();
+  void release();
+
+  /// Uploads a scan's geometry; a reduced copy of the triangles serves while the view moves.
+  void setScan(const project::Scan* scan);
+  /// One number per scan vertex: with Paint::Tint a wash index (-1: clay, 100: picked), with Paint::Deviation the distance in mm.
+  void setScanValues(const std::vector<float>& values);
+  void setModel(const model::Tessellation* tessellation);
+  void setModelValues(const std::vector<float>& values);
+
+  struct Frame {
+    Eigen::Matrix4f view_projection;
+    Eigen::Matrix3f view_rotation;
+    Eigen::Matrix4f scan_to_part;  ///< rows as in Transform
+    float width = 1, height = 1;
+    float pixel_ratio = 1;
+    bool moving = false;
+    bool show_scan = true, show_model = true;
+    Paint scan_paint = Paint::Plain, model_paint = Paint::Plain;
+    float scan_opacity = 1, model_opacity = 1;
+    float range = 0.3F, tolerance = 0.05F;  ///< of Paint::Deviation, mm
+    const std::vector<LineBatch>* lines = nullptr;
+  };
+  void draw(const Frame& frame);
+
+ private:
+  struct Surface {
+    GLuint array = 0, vertices = 0, values = 0, indices = 0, reduced = 0;
+    GLsizei count = 0, reduced_count = 0;
+    Eigen::Vector3f origin = Eigen::Vector3f::Zero();
+  };
+  void upload(Surface& surface, const std::vector<float>& interleaved, const std::vector<std::uint32_t>& indices, const std::vector<std::uint32_t>& reduced);
+  void upload_values(Surface& surface, const std::vector<float>& values);
+  void drop(Surface& surface);
+  void drawSurface(const Frame& frame, const Surface& surface, const Eigen::Matrix4f& placement, Paint paint, const QColor& colour, float opacity);
+  void drawLines(const Frame& frame, bool on_top);
+
+  std::unique_ptr<QOpenGLShaderProgram> lit_;
+  std::unique_ptr<QOpenGLShaderProgram> line_;
+  Surface scan_, model_;
+  GLuint line_array_ = 0, line_buffer_ = 0;
+  GLuint scale_texture_ = 0;
+};
+
+}  // namespace lostline::app

@@ -1,0 +1,148 @@
+// The drawing sheet around and over the 3D view: edge with zones, grid, title block, scale, axes, callouts.
+#include <QPainter>
+#include <algorithm>
+#include <cmath>
+
+#include "bench/bench_view.h"
+#include "look/theme.h"
+
+namespace lostline::app {
+namespace {
+
+constexpr int kMargin = 16;
+
+QString number(double value, int decimals) { return QString::fromStdString(format_fixed(value, decimals)); }
+
+}  // namespace
+
+void BenchView::paintSheet(QPainter& painter) {
+  const QRectF sheet = QRectF(rect()).adjusted(kMargin, kMargin, -kMargin, -kMargin);
+  if (grid_) {
+    painter.setPen(QPen(QColor(0x17, 0x32, 0x4D, 70), 1));
+    // A straight line every round number of millimetres, about 60 pixels apart.
+    double step = std::pow(10.0, std::floor(std::log10(60 / camera_.scale)));
+    while (step * camera_.scale < 40) step *= step * camera_.scale < 20 ? 5 : 2;
+    const QPointF zero = camera_.toScreen(Vec3::Zero());
+    const double pixels = step * camera_.scale;
+    for (double x = std::fmod(zero.x(), pixels); x < width(); x += pixels) painter.drawLine(QPointF(x, kMargin), QPointF(x, height() - kMargin));
+    for (double y = std::fmod(zero.y(), pixels); y < height(); y += pixels) painter.drawLine(QPointF(kMargin, y), QPointF(width() - kMargin, y));
+  }
+  painter.fillRect(QRectF(0, 0, width(), kMargin), role::paper);
+  painter.fillRect(QRectF(0, height() - kMargin, width(), kMargin), role::paper);
+  painter.fillRect(QRectF(0, 0, kMargin, height()), role::paper);
+  painter.fillRect(QRectF(width() - kMargin, 0, kMargin, height()), role::paper);
+  painter.setPen(QPen(role::graphite_light, 1.2));
+  painter.setBrush(Qt::NoBrush);
+  painter.drawRect(sheet);
+  painter.setFont(lettering_font(12));
+  const int columns = std::max(2, width() / 120);
+  const int rows = std::max(2, height() / 130);
+  for (int i = 0; i < columns; ++i) {
+    const double x0 = sheet.left() + sheet.width() * i / columns;
+    const double x1 = sheet.left() + sheet.width() * (i + 1) / columns;
+    const QString letter(QChar(u'A' + i));
+    painter.drawText(QRectF(x0, 0, x1 - x0, kMargin), Qt::AlignCenter, letter);
+    painter.drawText(QRectF(x0, height() - kMargin, x1 - x0, kMargin), Qt::AlignCenter, letter);
+    if (i > 0) {
+      painter.drawLine(QPointF(x0, 3), QPointF(x0, kMargin));
+      painter.drawLine(QPointF(x0, height() - kMargin), QPointF(x0, height() - 3));
+    }
+  }
+  for (int i = 0; i < rows; ++i) {
+    const double y0 = sheet.top() + sheet.height() * i / rows;
+    const double y1 = sheet.top() + sheet.height() * (i + 1) / rows;
+    painter.drawText(QRectF(0, y0, kMargin, y1 - y0), Qt::AlignCenter, QString::number(i + 1));
+    painter.drawText(QRectF(width() - kMargin, y0, kMargin, y1 - y0), Qt::AlignCenter, QString::number(i + 1));
+    if (i > 0) {
+      painter.drawLine(QPointF(3, y0), QPointF(kMargin, y0));
+      painter.drawLine(QPointF(width() - kMargin, y0), QPointF(width() - 3, y0));
+    }
+  }
+}
+
+void BenchView::paintTitleBlock(QPainter& painter) {
+  const project::Document& d = session_.document();
+  const double w = 236;
+  const double row = 20;
+  const QRectF box(width() - kMargin - w, height() - kMargin - 3 * row, w, 3 * row);
+  painter.setPen(QPen(role::ink, 1));
+  painter.setBrush(QColor(0xF6, 0xF3, 0xEC, 235));
+  painter.drawRect(box);
+  painter.drawLine(QPointF(box.left(), box.top() + row), QPointF(box.right(), box.top() + row));
+  painter.drawLine(QPointF(box.left(), box.top() + 2 * row), QPointF(box.right(), box.top() + 2 * row));
+  painter.drawLine(QPointF(box.left() + 126, box.top() + row), QPointF(box.left() + 126, box.bottom()));
+  painter.setFont(lettering_font(14));
+  const auto cell = [&](double x, int line, double cell_width, const QString& text, Qt::Alignment align = Qt::AlignLeft) {
+    const QRectF r(box.left() + x + 7, box.top() + line * row, cell_width - 14, row);
+    painter.drawText(r, align | Qt::AlignVCenter, painter.fontMetrics().elidedText(text, Qt::ElideRight, static_cast<int>(r.width())));
+  };
+  cell(0, 0, 190, QString::fromStdString(d.title).toUpper());
+  cell(180, 0, 56, QStringLiteral("mm"), Qt::AlignRight);
+  cell(0, 1, 126, d.frame ? tr("frame 3-2-1") : tr("frame as scanned"));
+  cell(126, 1, 110, d.scan ? tr("scan s %1").arg(number(d.scan->health.noise_sigma, 3)) : QString());
+  cell(0, 2, 126, tr("within +-%1").arg(QString::fromStdString(format_trimmed(d.tolerance, 3))));
+  const auto route = session_.route();
+  const bool known = route->map && route->statistics.n > 0;
+  cell(126, 2, 110, known ? QString::fromStdString(format_fixed(100 * route->statistics.within_fraction, 1)) + QStringLiteral(" %") : tr("no model yet"), Qt::AlignRight);
+}
+
+void BenchView::paintScale(QPainter& painter) {
+  const project::Document& d = session_.document();
+  const QRectF bar(width() - kMargin - 34, kMargin + 46, 16, std::min(220.0, height() - 220.0));
+  const double share = d.tolerance / d.deviation_range;
+  painter.setPen(Qt::NoPen);
+  const int steps = static_cast<int>(bar.height());
+  for (int i = 0; i < steps; ++i) {
+    painter.setBrush(deviation_colour(1 - 2.0 * (i + 0.5) / steps, share));
+    painter.drawRect(QRectF(bar.left(), bar.top() + i, bar.width(), 1.5));
+  }
+  painter.setPen(QPen(role::ink, 1));
+  painter.setBrush(Qt::NoBrush);
+  painter.drawRect(bar);
+  painter.setFont(body_font(10));
+  const auto tick = [&](double value) {
+    const double y = bar.top() + bar.height() * (0.5 - 0.5 * value / d.deviation_range);
+    painter.setPen(QPen(role::ink, 1));
+    painter.drawLine(QPointF(bar.left() - 4, y), QPointF(bar.right(), y));
+    painter.drawText(QRectF(bar.left() - 60, y - 8, 52, 16), Qt::AlignRight | Qt::AlignVCenter, (value > 0 ? QStringLiteral("+") : QString()) + number(value, 2));
+  };
+  for (const double v : {d.deviation_range, d.tolerance, -d.tolerance, -d.deviation_range}) tick(v);
+  painter.setPen(role::graphite);
+  painter.drawText(QRectF(bar.left() - 40, bar.top() - 20, 74, 14), Qt::AlignRight, tr("proud"));
+  painter.drawText(QRectF(bar.left() - 40, bar.bottom() + 6, 74, 14), Qt::AlignRight, tr("short"));
+}
+
+void BenchView::paintTriad(QPainter& painter) {
+  const QPointF centre(kMargin + 46, height() - kMargin - 46);
+  painter.setFont(body_font(11));
+  const char* const names[] = {"x", "y", "z"};
+  for (int k = 0; k < 3; ++k) {
+    const Vec3 e = camera_.rotation * Vec3::Unit(k);
+    const QPointF tip = centre + 32 * QPointF(e.x(), -e.y());
+    painter.setPen(QPen(role::ink, 1.6));
+    painter.drawLine(centre, tip);
+    painter.drawText(QRectF(tip.x() + 6 * e.x() - 8, tip.y() - 6 * e.y() - 8, 16, 16), Qt::AlignCenter, QString::fromLatin1(names[k]));
+  }
+}
+
+void BenchView::paintCallouts(QPainter& painter) {
+  double y = 60;
+  for (const Callout& c : callouts_) {
+    const QPointF at = camera_.toScreen(c.at);
+    painter.setFont(body_font(12, false, c.pencil));
+    const double text_width = painter.fontMetrics().horizontalAdvance(c.text) + 12;
+    const bool right = at.x() < width() * 0.55;
+    const double x = std::clamp(right ? at.x() + 60 : at.x() - 60 - text_width, 30.0, std::max(30.0, width() - text_width - 30.0));
+    const double line_y = std::clamp(at.y() - 46, y, std::max(y, height() - 100.0));
+    QPen pen(c.pencil ? role::graphite : role::ink, 1);
+    if (c.pencil) pen.setStyle(Qt::DashLine);
+    painter.setPen(pen);
+    painter.drawLine(at, QPointF(right ? x : x + text_width, line_y));
+    painter.drawLine(QPointF(x, line_y), QPointF(x + text_width, line_y));
+    painter.setPen(c.pencil ? role::graphite : role::ink);
+    painter.drawText(QRectF(x, line_y - 20, text_width, 18), Qt::AlignCenter, c.text);
+    y = line_y + 24;
+  }
+}
+
+}  // namespace lostline::app

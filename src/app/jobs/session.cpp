@@ -1,0 +1,138 @@
+#include "jobs/session.h"
+
+#include <QPointer>
+#include <QUndoCommand>
+#include <QtConcurrent>
+#include <atomic>
+
+namespace lostline::app {
+
+/// Undo by snapshots: either side is a whole document.
+class Session::Swap : public QUndoCommand {
+ public:
+  Swap(Session& session, const QString& name, std::shared_ptr<const project::Document> next)
+      : QUndoCommand(name), session_(session), before_(session.document_), after_(std::move(next)) {}
+  void undo() override { session_.set(before_); }
+  void redo() override { session_.set(after_); }
+
+ private:
+  Session& session_;
+  std::shared_ptr<const project::Document> before_;
+  std::shared_ptr<const project::Document> after_;
+};
+
+Session::Session(QObject* parent)
+    : QObject(parent), document_(std::make_shared<const project::Document>()), route_(std::make_shared<const RouteState>()), cache_(std::make_shared<model::RouteCache>()) {}
+
+Session::~Session() {
+  stop_.request_stop();
+  route_stop_.request_stop();
+}
+
+void Session::setPath(const QString& path) {
+  path_ = path;
+  undo_.setClean();
+  Q_EMIT changed();
+}
+
+void Session::commit(const QString& name, project::Document next) {
+  undo_.push(new Swap(*this, name, std::make_shared<const project::Document>(std::move(next))));
+}
+
+bool Session::apply(const QString& name, Result<project::Document> result) {
+  if (!result) {
+    report(result.error());
+    return false;
+  }
+  commit(name, *std::move(result));
+  return true;
+}
+
+void Session::replace(project::Document document, const QString& path) {
+  undo_.clear();
+  path_ = path;
+  set(std::make_shared<const project::Document>(std::move(document)));
+}
+
+void Session::set(std::shared_ptr<const project::Document> document) {
+  document_ = std::move(document);
+  Q_EMIT changed();
+  startRoute();
+}
+
+void Session::startRoute() {
+  route_stop_.request_stop();
+  route_stop_ = std::stop_source();
+  route_running_ = true;
+  const Task task(route_stop_.get_token());
+  const QPointer<Session> self(this);
+  const auto cache = cache_;
+  const auto document = document_;
+  const auto deliver = [self, document](std::shared_ptr<const RouteState> state, bool last) {
+    QMetaObject::invokeMethod(qApp, [self, document, state, last] {
+      if (!self || self->document_ != document) return;  // a newer document has its own run
+      self->route_ = state;
+      if (last) self->route_running_ = false;
+      Q_EMIT self->routeChanged();
+    });
+  };
+  static_cast<void>(QtConcurrent::run([task, cache, document, deliver] {
+    auto state = std::make_shared<RouteState>();
+    auto results = model::recompute(document->steps, document->placed_sketches(), *cache, task);
+    if (!results) return;
+    state->steps = *std::move(results);
+    if (!state->steps.empty()) state->solid = state->steps.back().solid;
+    if (!state->solid.empty()) {
+      auto tessellation = model::tessellate(state->solid);
+      if (tessellation) {
+        state->tessellation = std::make_shared<const model::Tessellation>(*std::move(tessellation));
+        state->index = std::make_shared<const scan::MeshIndex>(state->tessellation->mesh);
+      }
+    }
+    // The model shows at once; the distances follow.
+    const bool compare = document->scan && !state->solid.empty();
+    deliver(std::make_shared<const RouteState>(*state), !compare);
+    if (!compare || task.stopped()) return;
+    const auto comparator = deviation::Comparator::build(state->solid);
+    std::vector<Vec3> points(document->scan->mesh->vertices.size());
+    const Transform to_part = document->to_part();
+    for (std::size_t i = 0; i < points.size(); ++i) points[i] = to_part * document->scan->mesh->vertices[i];
+    if (comparator) {
+      auto map = comparator->compare(points, 10.0, task);
+      if (map) {
+        state->statistics = deviation::statistics(*map, document->tolerance);
+        state->map = std::make_shared<const deviation::Map>(*std::move(map));
+      }
+    }
+    if (!task.stopped()) deliver(state, true);
+  }));
+}
+
+void Session::run(const QString& title, Work work) {
+  stop_.request_stop();
+  stop_ = std::stop_source();
+  ++running_;
+  Q_EMIT workStarted(title);
+  const QPointer<Session> self(this);
+  const auto last = std::make_shared<std::atomic<int>>(-1);
+  const std::stop_token token = stop_.get_token();
+  const Task task(token, [self, last](double share) {
+    const int percent = static_cast<int>(share * 100);
+    if (last->exchange(percent) == percent) return;
+    QMetaObject::invokeMethod(qApp, [self, share] {
+      if (self) Q_EMIT self->workProgress(share);
+    });
+  });
+  static_cast<void>(QtConcurrent::run([self, task, token, work = std::move(work)] {
+    const Finish finish = work(task);
+    QMetaObject::invokeMethod(qApp, [self, token, finish] {
+      if (!self) return;
+      if (--self->running_ == 0) Q_EMIT self->workEnded();
+      if (!token.stop_requested() && finish) finish();
+    });
+  }));
+}
+
+void Session::cancel() { stop_.request_stop(); }
+
+}  // namespace lostline::app

@@ -1,0 +1,82 @@
+#pragma once
+
+#include <QObject>
+#include <QUndoStack>
+#include <deque>
+#include <functional>
+#include <memory>
+#include <stop_token>
+
+#include "deviation/deviation.h"
+#include "project/edits.h"
+#include "scan/mesh_index.h"
+
+namespace lostline::app {
+
+/// The Route as last computed, for one document; immutable.
+struct RouteState {
+  std::vector<model::StepResult> steps;
+  model::Solid solid;
+  std::shared_ptr<const model::Tessellation> tessellation;
+  std::shared_ptr<const scan::MeshIndex> index;       ///< of the tessellation, for picking
+  std::shared_ptr<const deviation::Map> map;          ///< per scan vertex; null while unknown
+  deviation::Statistics statistics;
+};
+
+/// The open project: the current document with its undo history, the Route that follows it in the background, and long work with progress.
+class Session : public QObject {
+  Q_OBJECT
+ public:
+  explicit Session(QObject* parent = nullptr);
+  ~Session() override;
+
+  [[nodiscard]] const project::Document& document() const { return *document_; }
+  [[nodiscard]] std::shared_ptr<const project::Document> snapshot() const { return document_; }
+  [[nodiscard]] std::shared_ptr<const RouteState> route() const { return route_; }
+  [[nodiscard]] QUndoStack* undoStack() { return &undo_; }
+  [[nodiscard]] QString path() const { return path_; }
+  void setPath(const QString& path);
+
+  /// Makes `next` the current document as one undoable, named step.
+  void commit(const QString& name, project::Document next);
+  /// Commits a result, or reports its error. True when committed.
+  bool apply(const QString& name, Result<project::Document> result);
+  /// A document that was opened: no undo beyond it.
+  void replace(project::Document document, const QString& path);
+
+  /// What `work` returns runs on the interface's thread when it is done, unless it was cancelled.
+  using Finish = std::function<void()>;
+  using Work = std::function<Finish(const Task&)>;
+  /// Runs work in the background with progress in the status line. One at a time: starting another cancels the one running.
+  void run(const QString& title, Work work);
+  [[nodiscard]] bool busy() const { return running_ > 0 || route_running_; }
+  void cancel();
+  /// Shows an error where the user is looking.
+  void report(const Error& error) { Q_EMIT failed(QString::fromStdString(error.message)); }
+
+ Q_SIGNALS:
+  void changed();
+  void routeChanged();
+  void failed(const QString& message);
+  void said(const QString& message);  ///< something done that shows nowhere else
+  void workStarted(const QString& title);
+  void workProgress(double share);
+  void workEnded();
+
+ private:
+  class Swap;
+  void set(std::shared_ptr<const project::Document> document);
+  void startRoute();
+
+  std::shared_ptr<const project::Document> document_;
+  std::shared_ptr<const RouteState> route_;
+  std::shared_ptr<model::RouteCache> cache_;
+  QUndoStack undo_;
+  QString path_;
+  std::stop_source stop_;
+  std::stop_source route_stop_;
+  int running_ = 0;
+  bool route_running_ = false;
+};
+
+}  // namespace lostline::app

@@ -1,0 +1,136 @@
+#include "look/theme.h"
+
+#include <QApplication>
+#include <QFile>
+#include <QFontDatabase>
+#include <QPainter>
+#include <QPalette>
+#include <QPixmap>
+#include <QSvgRenderer>
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace lostline::app {
+namespace {
+
+const char* const kStyle = R"(
+* { color: #17324D; }
+QMainWindow, QWidget#page { background: #F6F3EC; }
+QMenuBar { background: #F6F3EC; border-bottom: 1px solid #D8D3C6; padding: 2px 6px; }
+QMenuBar::item { background: transparent; padding: 4px 9px; }
+QMenuBar::item:selected, QMenu::item:selected { background: #E3DFD3; }
+QMenu { background: #FFFDF8; border: 1px solid #D8D3C6; }
+QMenu::item { padding: 4px 24px 4px 14px; }
+QMenu::item:disabled { color: #8B867D; }
+QStatusBar { background: #EFEBE1; border-top: 1px solid #D8D3C6; }
+QStatusBar::item { border: none; }
+QSplitter::handle { background: #D8D3C6; }
+QToolTip { background: #FFFDF8; color: #17324D; border: 1px solid #A9A49A; padding: 3px; }
+QWidget#rail { background: #EFEBE1; border-right: 1px solid #D8D3C6; }
+QLabel#heading { font-weight: bold; }
+QLabel#quiet, QLabel#summary { color: #6E6A63; }
+QLabel#evidence { color: #17324D; }
+QLabel#error { color: #C2402A; }
+QLabel#empty { color: #6E6A63; padding: 6px 10px; }
+QFrame#card { background: #FFFDF8; border: 1px solid #C9C3B5; border-top: 3px solid #C2402A; border-radius: 3px; }
+QPushButton { background: #FFFDF8; border: 1px solid #A9A49A; border-radius: 3px; padding: 4px 10px; min-height: 16px; }
+QPushButton:hover { background: #F1EDE3; }
+QPushButton:focus { border: 1px solid #17324D; }
+QPushButton:disabled { color: #8B867D; border-color: #D8D3C6; }
+QPushButton:checked { background: #E3DFD3; border-color: #17324D; }
+QPushButton#keep { background: #17324D; color: #FFFDF8; border-color: #17324D; }
+QPushButton#keep:hover { background: #24486B; }
+QPushButton#keep:disabled { background: #B5B6B5; border-color: #B5B6B5; color: #FFFDF8; }
+QComboBox, QLineEdit, QDoubleSpinBox, QSpinBox { background: #FFFDF8; border: 1px solid #C9C3B5; border-radius: 3px; padding: 2px 5px; min-height: 18px; selection-background-color: #17324D; selection-color: #FFFDF8; }
+QComboBox:focus, QLineEdit:focus, QDoubleSpinBox:focus { border-color: #17324D; }
+QComboBox QAbstractItemView { background: #FFFDF8; selection-background-color: #E3DFD3; selection-color: #17324D; }
+QTreeWidget, QTableView, QListWidget { background: #F6F3EC; border: none; outline: none; alternate-background-color: #F6F3EC; selection-background-color: #E3DFD3; selection-color: #17324D; }
+QTreeWidget::item, QListWidget::item { padding: 2px 0; }
+QTreeWidget::item:selected, QTableView::item:selected, QListWidget::item:selected { background: #E3DFD3; color: #17324D; }
+QHeaderView::section { background: #F6F3EC; color: #6E6A63; border: none; border-bottom: 1px solid #D8D3C6; padding: 2px 4px; }
+QScrollBar:vertical { background: transparent; width: 8px; }
+QScrollBar::handle:vertical { background: #C9C3B5; border-radius: 4px; min-height: 24px; }
+QScrollBar::add-line, QScrollBar::sub-line { height: 0; width: 0; }
+QScrollBar:horizontal { background: transparent; height: 8px; }
+QScrollBar::handle:horizontal { background: #C9C3B5; border-radius: 4px; }
+QProgressBar { background: #E3DFD3; border: none; border-radius: 3px; max-height: 7px; }
+QProgressBar::chunk { background: #17324D; border-radius: 3px; }
+QSlider::groove:horizontal { background: #D8D3C6; height: 3px; }
+QSlider::handle:horizontal { background: #17324D; width: 11px; height: 11px; margin: -5px 0; border-radius: 5px; }
+QToolButton#stage { border: none; background: transparent; color: #17324D; }
+QToolButton#tool { border: none; background: transparent; padding: 3px 2px; border-radius: 3px; color: #17324D; }
+QToolButton#tool:hover { background: #E3DFD3; }
+QToolButton#tool:checked { color: #C2402A; background: #FFFDF8; }
+QToolButton#tool:disabled { color: #8B867D; }
+)";
+
+}  // namespace
+
+void apply_theme() {
+  for (const char* font : {"B612-Regular.otf", "B612-Bold.otf", "B612-Italic.otf", "osifont.ttf"}) {
+    QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/") + QLatin1String(font));
+  }
+  QPalette palette;
+  palette.setColor(QPalette::Window, role::paper);
+  palette.setColor(QPalette::Base, role::paper);
+  palette.setColor(QPalette::Button, role::card);
+  for (const auto group : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText}) palette.setColor(group, role::ink);
+  palette.setColor(QPalette::Highlight, QColor(0xE3, 0xDF, 0xD3));
+  palette.setColor(QPalette::HighlightedText, role::ink);
+  palette.setColor(QPalette::PlaceholderText, role::graphite);
+  QApplication::setStyle(QStringLiteral("Fusion"));
+  QApplication::setPalette(palette);
+  QApplication::setFont(body_font());
+  qApp->setStyleSheet(QLatin1String(kStyle));
+}
+
+QFont body_font(int pixels, bool bold, bool italic) {
+  QFont font(QStringLiteral("B612"));
+  font.setPixelSize(pixels);
+  font.setBold(bold);
+  font.setItalic(italic);
+  return font;
+}
+
+QFont lettering_font(int pixels) {
+  QFont font(QStringLiteral("osifont"));
+  font.setPixelSize(pixels);
+  return font;
+}
+
+QIcon icon(const QString& name, const QColor& colour) {
+  QFile file(QStringLiteral(":/icons/") + name + QStringLiteral(".svg"));
+  if (!file.open(QIODevice::ReadOnly)) return {};
+  QByteArray svg = file.readAll();
+  svg.replace("currentColor", colour.name().toLatin1());
+  QSvgRenderer renderer(svg);
+  QPixmap pixmap(48, 48);
+  pixmap.fill(Qt::transparent);
+  QPainter painter(&pixmap);
+  renderer.render(&painter);
+  return pixmap;
+}
+
+QColor deviation_colour(double value, double tolerance) {
+  if (!std::isfinite(value)) return role::graphite_light;
+  const double size = std::abs(value);
+  if (size <= tolerance) return QColor(0xFB, 0xF9, 0xF3);
+  const double t = std::clamp((size - tolerance) / std::max(1e-9, 1 - tolerance), 0.0, 1.0);
+  // From just off paper to full colour: orange proud, purple short.
+  const std::array<QColor, 3> proud{QColor(0xF6, 0xD9, 0xA8), QColor(0xE8, 0x91, 0x2D), QColor(0xA6, 0x4A, 0x04)};
+  const std::array<QColor, 3> shortfall{QColor(0xD5, 0xCD, 0xE6), QColor(0x8C, 0x6B, 0xB8), QColor(0x47, 0x22, 0x7E)};
+  const auto& ramp = value > 0 ? proud : shortfall;
+  const std::size_t i = t < 0.5 ? 0 : 1;
+  const double f = t < 0.5 ? 2 * t : 2 * t - 1;
+  const auto mix = [&](int a, int b) { return static_cast<int>(std::lround(a + f * (b - a))); };
+  return {mix(ramp[i].red(), ramp[i + 1].red()), mix(ramp[i].green(), ramp[i + 1].green()), mix(ramp[i].blue(), ramp[i + 1].blue())};
+}
+
+QColor region_wash(int index) {
+  static const std::array<QColor, kWashes> kWash{QColor(0xC9, 0xD6, 0xD8), QColor(0xE2, 0xD3, 0xBC), QColor(0xCF, 0xDC, 0xC6), QColor(0xDD, 0xCF, 0xDA),
+                                                 QColor(0xE6, 0xDF, 0xB9), QColor(0xBF, 0xCB, 0xDE), QColor(0xE4, 0xC8, 0xBD), QColor(0xC4, 0xDA, 0xD1)};
+  return kWash[static_cast<std::size_t>(index % kWashes)];
+}
+
+}  // namespace lostline::app

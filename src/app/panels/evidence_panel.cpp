@@ -1,0 +1,161 @@
+#include "panels/evidence_panel.h"
+
+#include <QAction>
+#include <QHeaderView>
+#include <QLabel>
+#include <QVBoxLayout>
+
+#include "look/theme.h"
+
+namespace lostline::app {
+namespace {
+
+constexpr int kKind = Qt::UserRole;
+constexpr int kId = Qt::UserRole + 1;
+enum Kind { Nothing, Region, FitItem, SketchItem };
+
+QTreeWidgetItem* row(QTreeWidgetItem* parent, const QString& name, const QString& detail, Kind kind = Nothing, quint64 id = 0) {
+  auto* item = new QTreeWidgetItem(parent, {name, detail});
+  item->setData(0, kKind, kind);
+  item->setData(0, kId, id);
+  item->setTextAlignment(1, Qt::AlignRight | Qt::AlignVCenter);
+  item->setForeground(1, role::graphite);
+  return item;
+}
+
+/// The form characteristic of a surface, ISO 1101: flatness, cylindricity; a cone is judged by its surface profile.
+QString symbol(const fit::SurfaceFit* f) {
+  if (f == nullptr) return QStringLiteral("\u223f ");
+  switch (f->surface.kind) {
+    case fit::Kind::Plane: return QStringLiteral("\u25b1 ");
+    case fit::Kind::Cylinder: return QStringLiteral("\u232d ");
+    case fit::Kind::Cone: return QStringLiteral("\u2313 ");
+  }
+  return {};
+}
+
+}  // namespace
+
+EvidencePanel::EvidencePanel(Session& session, QWidget* parent) : QWidget(parent), session_(session), tree_(new QTreeWidget) {
+  setObjectName(QStringLiteral("page"));
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(8, 8, 2, 4);
+  auto* heading = new QLabel(tr("Evidence"));
+  heading->setObjectName(QStringLiteral("heading"));
+  layout->addWidget(heading);
+  tree_->setColumnCount(2);
+  tree_->setHeaderHidden(true);
+  tree_->setIndentation(10);
+  tree_->setRootIsDecorated(false);
+  tree_->header()->setStretchLastSection(false);
+  tree_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
+  tree_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
+  tree_->setAccessibleName(tr("Evidence"));
+  tree_->setToolTip(tr("Click a row to see it on the Bench; Del removes a fit or sketch"));
+  layout->addWidget(tree_);
+  connect(&session_, &Session::changed, this, &EvidencePanel::rebuild);
+  connect(tree_, &QTreeWidget::itemClicked, this, [this](QTreeWidgetItem* item) {
+    const auto id = item->data(0, kId).toULongLong();
+    if (item->data(0, kKind) == Region) Q_EMIT refPicked({static_cast<std::uint32_t>(id), 0});
+    if (item->data(0, kKind) == FitItem) Q_EMIT refPicked({0, id});
+    if (item->data(0, kKind) == SketchItem) Q_EMIT sketchPicked(id);
+  });
+  connect(tree_, &QTreeWidget::itemActivated, this, [this](QTreeWidgetItem* item) {
+    if (item->data(0, kKind) == SketchItem) Q_EMIT sketchOpened(item->data(0, kId).toULongLong());
+  });
+  auto* remove = new QAction(tr("Remove"), this);
+  remove->setShortcut(QKeySequence::Delete);
+  remove->setShortcutContext(Qt::WidgetWithChildrenShortcut);
+  addAction(remove);
+  connect(remove, &QAction::triggered, this, &EvidencePanel::removeCurrent);
+  rebuild();
+}
+
+void EvidencePanel::showRegions(const std::vector<std::uint32_t>& regions) {
+  const QSignalBlocker block(tree_);
+  tree_->clearSelection();
+  for (QTreeWidgetItemIterator it(tree_); *it != nullptr; ++it) {
+    if ((*it)->data(0, kKind) != Region) continue;
+    const auto id = static_cast<std::uint32_t>((*it)->data(0, kId).toULongLong());
+    if (std::find(regions.begin(), regions.end(), id) == regions.end()) continue;
+    tree_->setCurrentItem(*it);
+    tree_->scrollToItem(*it);
+  }
+}
+
+void EvidencePanel::removeCurrent() {
+  QTreeWidgetItem* item = tree_->currentItem();
+  if (item == nullptr) return;
+  const auto id = item->data(0, kId).toULongLong();
+  if (item->data(0, kKind) == FitItem) session_.apply(tr("remove fit"), project::remove_fit(session_.document(), id));
+  if (item->data(0, kKind) == SketchItem) session_.apply(tr("remove sketch"), project::remove_sketch(session_.document(), id));
+}
+
+void EvidencePanel::rebuild() {
+  const project::Document& d = session_.document();
+  tree_->clear();
+  QFont bold = body_font(12, true);
+  const auto top = [&](const QString& name, const QString& detail = {}) {
+    auto* item = new QTreeWidgetItem(tree_, {name, detail});
+    item->setFont(0, bold);
+    item->setTextAlignment(1, Qt::AlignRight | Qt::AlignVCenter);
+    item->setForeground(1, role::graphite);
+    item->setExpanded(true);
+    return item;
+  };
+  if (!d.scan) {
+    auto* hint = new QTreeWidgetItem(tree_, {tr("Scans, regions, fits and\nsections will be listed here.\nOpen a scan to begin.")});
+    hint->setForeground(0, role::graphite);
+    hint->setFlags(Qt::ItemIsEnabled);
+    return;
+  }
+  auto* scan = top(QString::fromStdString(d.scan->name), QString::fromStdString(format_count(d.scan->health.triangles)) + QStringLiteral(" \u25b5"));
+  if (!d.survey) {
+    row(scan, tr("no regions yet: Survey finds them"), {})->setForeground(0, role::graphite);
+  } else {
+    int rest = 0;
+    for (const survey::Region& r : d.survey->regions) {
+      if (!r.fit || r.id > 40) {
+        ++rest;
+        continue;
+      }
+      QString name = symbol(&*r.fit) + QString::number(r.id);
+      const fit::Surface& s = r.fit->surface;
+      if (s.kind == fit::Kind::Cylinder) name += QStringLiteral("  \u2300 ") + QString::fromStdString(format_fixed(2 * s.radius, 2));
+      if (s.kind == fit::Kind::Cone) name += QStringLiteral("  ") + QString::fromStdString(format_fixed(s.half_angle * 57.29577951308232, 2)) + QStringLiteral("\u00b0");
+      auto* item = row(scan, name, QString::fromUtf8(survey::finish_name(r.finish)), Region, r.id);
+      item->setToolTip(0, tr("%1 %2: RMS %3, form error %4, %5 triangles").arg(QString::fromUtf8(fit::kind_name(s.kind))).arg(r.id).arg(r.fit->rms, 0, 'f', 3).arg(r.fit->form_error, 0, 'f', 3).arg(r.triangles));
+    }
+    if (rest > 0) row(scan, tr("other regions %1").arg(rest), {})->setForeground(0, role::graphite);
+  }
+  if (!d.fits.empty()) {
+    auto* fits = top(tr("Fits"));
+    for (const auto& f : d.fits) row(fits, symbol(&f->result) + QString::fromStdString(f->name), QString::fromStdString(format_fixed(f->result.form_error, 3)), FitItem, f->id);
+  }
+  if (d.frame) {
+    auto* datums = top(tr("Datums"));
+    const auto datum = [&](const QString& letter, const project::FitRef& ref) {
+      const fit::SurfaceFit* f = d.fit_of(ref);
+      row(datums, letter + QStringLiteral("  ") + symbol(f) + QString::fromStdString(d.name_of(ref)), f != nullptr ? QString::fromStdString(format_fixed(f->form_error, 3)) : QString(),
+          ref.fit != 0 ? FitItem : Region, ref.fit != 0 ? ref.fit : ref.region);
+    };
+    datum(QStringLiteral("A"), d.frame->primary);
+    for (const auto& ref : d.frame->secondary) datum(QStringLiteral("B"), ref);
+    for (const auto& ref : d.frame->origin) datum(QStringLiteral("C"), ref);
+  }
+  if (!d.sketches.empty()) {
+    auto* sections = top(tr("Sections"));
+    for (const auto& s : d.sketches) {
+      const auto solution = sketch::solve(s->sketch);
+      QString state = tr("clashing");
+      if (solution && solution->state == sketch::State::Held) state = tr("held");
+      if (solution && solution->state == sketch::State::Loose) state = tr("loose %1").arg(solution->freedoms);
+      auto* item = row(sections, QString::fromStdString(s->name), state, SketchItem, s->id);
+      if (state == tr("clashing")) item->setForeground(1, role::red_pencil);
+      item->setToolTip(0, tr("Double-click to edit the sketch"));
+    }
+  }
+  tree_->expandAll();
+}
+
+}  // namespace lostline::app

@@ -1,0 +1,31 @@
+#pragma once
+
+#include <QTreeWidget>
+
+#include "jobs/session.h"
+
+namespace lostline::app {
+
+/// The list of scans, regions, fits, datums and sections.
+class EvidencePanel : public QWidget {
+  Q_OBJECT
+ public:
+  explicit EvidencePanel(Session& session, QWidget* parent = nullptr);
+  /// Marks the rows of these regions as selected without emitting.
+  void showRegions(const std::vector<std::uint32_t>& regions);
+
+ Q_SIGNALS:
+  void refPicked(const lostline::project::FitRef& ref);
+  void sketchPicked(lostline::project::Id sketch);
+  void sketchOpened(lostline::project::Id sketch);
+
+ private:
+  void rebuild();
+  void removeCurrent();
+
+  Session& session_;
+  QTreeWidget* tree_;
+  const void* built_for_ = nullptr;
+};
+
+}  // namespace lostline::app

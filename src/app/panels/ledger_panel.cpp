@@ -1,0 +1,229 @@
+#include "panels/ledger_panel.h"
+
+#include <QAbstractTableModel>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QPushButton>
+
+#include "look/theme.h"
+
+namespace lostline::app {
+
+/// Rows of the document's dimensions: name, reading ± U, intent, difference.
+class LedgerModel : public QAbstractTableModel {
+ public:
+  explicit LedgerModel(Session& session) : session_(session) {}
+  void reset() {
+    beginResetModel();
+    endResetModel();
+  }
+  int rowCount(const QModelIndex&) const override { return static_cast<int>(session_.document().dimensions.size()); }
+  int columnCount(const QModelIndex&) const override { return 4; }
+  [[nodiscard]] const project::Dimension& at(int row) const { return session_.document().dimensions[static_cast<std::size_t>(row)]; }
+
+  QVariant headerData(int section, Qt::Orientation orientation, int role) const override {
+    if (orientation != Qt::Horizontal) return {};
+    if (role == Qt::TextAlignmentRole) return static_cast<int>(section == 0 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter;
+    if (role != Qt::DisplayRole) return {};
+    switch (section) {
+      case 0: return QObject::tr("dimension");
+      case 1: return QObject::tr("reading \u00b1 U, mm");
+      case 2: return QObject::tr("intent");
+      default: return QStringLiteral("\u0394");
+    }
+  }
+  Qt::ItemFlags flags(const QModelIndex& index) const override {
+    Qt::ItemFlags flags = Qt::ItemIsEnabled | Qt::ItemIsSelectable;
+    if (index.column() == 0) flags |= Qt::ItemIsEditable;
+    return flags;
+  }
+  bool setData(const QModelIndex& index, const QVariant& value, int role) override {
+    if (role != Qt::EditRole || index.column() != 0) return false;
+    return session_.apply(QObject::tr("rename"), project::rename_dimension(session_.document(), at(index.row()).id, value.toString().toStdString()));
+  }
+  QVariant data(const QModelIndex& index, int role) const override {
+    const project::Dimension& d = at(index.row());
+    const bool angle = d.quantity == standards::Quantity::Angle;
+    const QString degree = angle ? QStringLiteral("\u00b0") : QString();
+    const int decimals = d.u > 0 ? std::clamp(decimals_for_uncertainty(d.u), 0, 3) : 3;
+    switch (role) {
+      case Qt::EditRole:
+      case Qt::DisplayRole:
+        if (index.column() == 0) return QString::fromStdString(d.name);
+        if (index.column() == 1) {
+          if (!d.reading) return QObject::tr("no evidence");
+          QString text = QString::fromStdString(format_fixed(*d.reading, decimals)) + degree;
+          if (d.u > 0) text += QStringLiteral(" \u00b1 ") + QString::fromStdString(d.u < 0.0005 ? std::string("<.001") : format_fixed(d.u, std::max(decimals, 1))).replace(QStringLiteral("0."), QStringLiteral("."));
+          return text;
+        }
+        if (index.column() == 2) return d.intent ? QString::fromStdString(format_trimmed(*d.intent, 4)) + degree : QString();
+        if (d.intent && d.reading) {
+          const double difference = *d.intent - *d.reading;
+          return (difference > 0 ? QStringLiteral("+") : QString()) + QString::fromStdString(format_fixed(difference, std::max(2, decimals)));
+        }
+        return {};
+      case Qt::TextAlignmentRole: return static_cast<int>(index.column() == 0 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter;
+      case Qt::FontRole: return body_font(12, index.column() == 2, index.column() == 1);
+      case Qt::ForegroundRole: return index.column() == 2 || (index.column() == 0 && d.intent) ? lostline::app::role::ink : lostline::app::role::graphite;
+      case Qt::ToolTipRole: return QString::fromStdString(d.name + "\n" + d.source + (d.reason.empty() ? "" : "\ndecided: " + d.reason));
+      default: return {};
+    }
+  }
+
+ private:
+  Session& session_;
+};
+
+LedgerPanel::LedgerPanel(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), model_(new LedgerModel(session)), table_(new QTableView), summary_(new QLabel), empty_(new QLabel), decide_(new QWidget) {
+  setObjectName(QStringLiteral("page"));
+  model_->setParent(this);
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(8, 8, 6, 4);
+  layout->setSpacing(4);
+  auto* head = new QHBoxLayout;
+  auto* heading = new QLabel(tr("Ledger"));
+  heading->setObjectName(QStringLiteral("heading"));
+  summary_->setObjectName(QStringLiteral("summary"));
+  head->addWidget(heading);
+  head->addStretch();
+  head->addWidget(summary_);
+  layout->addLayout(head);
+  empty_->setObjectName(QStringLiteral("empty"));
+  empty_->setWordWrap(true);
+  empty_->setText(tr("Dimensions will be listed here with their reading and uncertainty. Dimension a sketch, build a step or measure between fits."));
+  layout->addWidget(empty_);
+  table_->setModel(model_);
+  table_->setSelectionBehavior(QAbstractItemView::SelectRows);
+  table_->setSelectionMode(QAbstractItemView::SingleSelection);
+  table_->setShowGrid(false);
+  table_->verticalHeader()->hide();
+  table_->verticalHeader()->setDefaultSectionSize(22);
+  table_->setTextElideMode(Qt::ElideMiddle);
+  table_->setAccessibleName(tr("Ledger"));
+  table_->setObjectName(QStringLiteral("ledger"));
+  table_->setVerticalScrollBarPolicy(Qt::ScrollBarAsNeeded);
+  table_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  auto* header = table_->horizontalHeader();
+  header->setSectionResizeMode(0, QHeaderView::Stretch);
+  for (int c = 1; c < 4; ++c) header->setSectionResizeMode(c, QHeaderView::ResizeToContents);
+  header->setHighlightSections(false);
+  layout->addWidget(table_, 1);
+  decide_layout_ = new QVBoxLayout(decide_);
+  decide_layout_->setContentsMargins(0, 2, 0, 2);
+  decide_layout_->setSpacing(2);
+  layout->addWidget(decide_);
+  connect(&session_, &Session::changed, this, &LedgerPanel::refresh);
+  connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& index) {
+    if (!index.isValid()) return;
+    current_ = model_->at(index.row()).id;
+    showNominals();
+    Q_EMIT rowPicked(current_);
+  });
+  refresh();
+}
+
+const project::Dimension* LedgerPanel::current() const { return session_.document().find_dimension(current_); }
+
+void LedgerPanel::select(project::Id dimension) {
+  const auto& rows = session_.document().dimensions;
+  for (std::size_t i = 0; i < rows.size(); ++i) {
+    if (rows[i].id == dimension) table_->selectRow(static_cast<int>(i));
+  }
+}
+
+void LedgerPanel::refresh() {
+  {
+    const QSignalBlocker block(table_->selectionModel());
+    model_->reset();
+  }
+  const auto& rows = session_.document().dimensions;
+  const auto inked = std::count_if(rows.begin(), rows.end(), [](const auto& d) { return d.intent.has_value(); });
+  summary_->setText(rows.empty() ? QString() : tr("%1 inked \u00b7 %2 in pencil").arg(inked).arg(static_cast<qsizetype>(rows.size()) - inked));
+  empty_->setVisible(rows.empty());
+  table_->setVisible(!rows.empty());
+  if (current() == nullptr) current_ = 0;
+  for (std::size_t i = 0; i < rows.size(); ++i) {
+    if (rows[i].id == current_) {
+      const QSignalBlocker block(table_->selectionModel());
+      table_->selectRow(static_cast<int>(i));
+    }
+  }
+  showNominals();
+}
+
+void LedgerPanel::ink(double value, const QString& reason) {
+  const project::Dimension* d = current();
+  if (d == nullptr) return;
+  session_.apply(tr("ink %1 %2").arg(QString::fromStdString(d->name), QString::fromStdString(format_trimmed(value))), project::ink(session_.document(), d->id, value, reason.toStdString()));
+}
+
+void LedgerPanel::showNominals() {
+  while (QLayoutItem* item = decide_layout_->takeAt(0)) {
+    if (item->widget() != nullptr) item->widget()->deleteLater();
+    delete item;
+  }
+  const project::Dimension* d = current();
+  decide_->setVisible(d != nullptr);
+  if (d == nullptr) return;
+  auto* title = new QLabel(QString::fromStdString(d->name));
+  title->setObjectName(QStringLiteral("heading"));
+  decide_layout_->addWidget(title);
+  const auto candidate = [&](const QString& value, const QString& text, const QString& tip, const std::function<void()>& act, const QString& name) {
+    auto* line = new QWidget;
+    auto* row = new QHBoxLayout(line);
+    row->setContentsMargins(6, 0, 0, 0);
+    auto* number = new QLabel(value);
+    number->setMinimumWidth(52);
+    number->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    auto* why = new QLabel(text);
+    why->setObjectName(QStringLiteral("quiet"));
+    why->setToolTip(tip);
+    why->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    auto* button = new QPushButton(name);
+    button->setObjectName(name + QStringLiteral(" ") + value);
+    button->setAccessibleName(name + QStringLiteral(" ") + value);
+    button->setToolTip(tip);
+    button->setMaximumHeight(20);
+    button->setStyleSheet(QStringLiteral("padding: 0 8px; min-height: 16px;"));
+    connect(button, &QPushButton::clicked, this, act);
+    row->addWidget(number);
+    row->addWidget(why, 1);
+    row->addWidget(button);
+    decide_layout_->addWidget(line);
+  };
+  if (d->reading) {
+    int shown = 0;
+    for (const standards::Nominal& n : standards::nominals_near(*d->reading, d->u, d->quantity, d->hole)) {
+      if (++shown > 4) break;
+      const QString reason = QString::fromStdString(n.reason);
+      candidate(QString::fromStdString(format_trimmed(n.value)), reason, reason, [this, n] { ink(n.value, QString::fromStdString(n.source)); }, tr("ink"));
+    }
+  }
+  if (d->intent && d->reading) {
+    candidate(QString::fromStdString(format_fixed(*d->reading, 3)), tr("take the decision back: the reading counts again"), tr("Lift the ink"),
+              [this] {
+                if (const project::Dimension* row = current()) session_.apply(tr("lift %1").arg(QString::fromStdString(row->name)), project::lift(session_.document(), row->id));
+              },
+              tr("lift"));
+  }
+  auto* line = new QWidget;
+  auto* row = new QHBoxLayout(line);
+  row->setContentsMargins(6, 0, 0, 0);
+  typed_ = new QLineEdit;
+  typed_->setObjectName(QStringLiteral("typedIntent"));
+  typed_->setPlaceholderText(tr("another value"));
+  typed_->setAccessibleName(tr("Another value for %1").arg(QString::fromStdString(d->name)));
+  typed_->setToolTip(tr("Type the value that was meant and press Return"));
+  connect(typed_, &QLineEdit::returnPressed, this, [this] {
+    bool good = false;
+    QString text = typed_->text().trimmed();
+    const double value = text.replace(QLatin1Char(','), QLatin1Char('.')).toDouble(&good);
+    if (good) ink(value, tr("typed"));
+    else session_.report({ErrorCode::InvalidInput, "\"" + typed_->text().toStdString() + "\" is not a number. Type the value in mm or degrees."});
+  });
+  row->addWidget(typed_);
+  decide_layout_->addWidget(line);
+}
+
+}  // namespace lostline::app

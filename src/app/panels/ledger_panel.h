@@ -1,0 +1,41 @@
+#pragma once
+
+#include <QLabel>
+#include <QLineEdit>
+#include <QTableView>
+#include <QVBoxLayout>
+
+#include "jobs/session.h"
+
+namespace lostline::app {
+
+class LedgerModel;
+
+/// The table of all dimensions, with the nominals of the chosen row below it.
+class LedgerPanel : public QWidget {
+  Q_OBJECT
+ public:
+  explicit LedgerPanel(Session& session, QWidget* parent = nullptr);
+  void select(project::Id dimension);
+
+ Q_SIGNALS:
+  void rowPicked(lostline::project::Id dimension);
+
+ private:
+  void refresh();
+  void showNominals();
+  void ink(double value, const QString& reason);
+  [[nodiscard]] const project::Dimension* current() const;
+
+  Session& session_;
+  LedgerModel* model_;
+  QTableView* table_;
+  QLabel* summary_;
+  QLabel* empty_;
+  QWidget* decide_;
+  QVBoxLayout* decide_layout_;
+  QLineEdit* typed_ = nullptr;
+  project::Id current_ = 0;
+};
+
+}  // namespace lostline::app

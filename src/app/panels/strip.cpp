@@ -1,0 +1,181 @@
+#include "panels/strip.h"
+
+#include <qcustomplot.h>
+
+#include <QHBoxLayout>
+#include <QPainter>
+#include <QVBoxLayout>
+
+#include "look/theme.h"
+
+namespace lostline::app {
+
+SectionPlot::SectionPlot(QWidget* parent) : QWidget(parent) { setAccessibleName(tr("Section with drift")); }
+
+void SectionPlot::show(const section::Section& section, const sketch::Sketch& sketch, double reach) {
+  section_ = section;
+  sketch_ = sketch;
+  drift_ = sketch::measure_drift(sketch, section, reach);
+  update();
+}
+
+void SectionPlot::paintEvent(QPaintEvent*) {
+  QPainter painter(this);
+  painter.fillRect(rect(), role::card);
+  painter.setRenderHint(QPainter::Antialiasing);
+  Eigen::AlignedBox2d box;
+  for (const auto& line : section_.polylines) {
+    for (const Vec2& p : line.points) box.extend(p);
+  }
+  if (box.isEmpty()) return;
+  const double scale = std::min((width() - 60) / std::max(box.sizes().x(), 1e-6), (height() - 24) / std::max(box.sizes().y(), 1e-6));
+  const QPointF middle(width() / 2.0, height() / 2.0);
+  const auto at = [&](const Vec2& p) { return middle + scale * QPointF(p.x() - box.center().x(), -(p.y() - box.center().y())); };
+  // Whiskers stand square to the sketch, enlarged so that the greatest is about 14 pixels.
+  if (!drift_.whiskers.empty()) {
+    const double gain = 14 / std::max(std::abs(drift_.greatest) * scale, 1e-9) * scale;
+    for (const auto& w : drift_.whiskers) {
+      const Vec2 d = w.point - w.foot;
+      const double length = d.norm();
+      if (!(length > 1e-9)) continue;
+      const QPointF foot = at(w.foot);
+      const QPointF tip = foot + QPointF(d.x(), -d.y()) / length * std::abs(w.value) * gain;
+      painter.setPen(QPen(deviation_colour(w.value / std::max(std::abs(drift_.greatest), 1e-9), 0).darker(112), 1));
+      painter.drawLine(foot, tip);
+    }
+  }
+  painter.setPen(QPen(role::graphite_light, 1));
+  for (const auto& line : section_.polylines) {
+    QPolygonF polygon;
+    for (const Vec2& p : line.points) polygon << at(p);
+    if (line.closed) polygon << at(line.points.front());
+    if (sketch_.entities.empty()) painter.drawPolyline(polygon);
+    painter.save();
+    painter.setPen(QPen(role::red_pencil, 1.4, Qt::DotLine));
+    for (const std::size_t gap : line.gaps) painter.drawLine(at(line.points[gap]), at(line.points[(gap + 1) % line.points.size()]));
+    painter.restore();
+  }
+  painter.setPen(QPen(role::ink, 1.6));
+  for (const auto& e : sketch_.entities) {
+    if (e.type == sketch::EntityType::Line) {
+      painter.drawLine(at(sketch_.position(e.a)), at(sketch_.position(e.b)));
+      continue;
+    }
+    const QPointF c = at(sketch_.position(e.centre));
+    const QRectF around(c.x() - e.radius * scale, c.y() - e.radius * scale, 2 * e.radius * scale, 2 * e.radius * scale);
+    if (e.type == sketch::EntityType::Circle) {
+      painter.drawEllipse(around);
+    } else {
+      const auto angles = sketch::arc_angles(sketch_, e);
+      painter.drawArc(around, static_cast<int>(angles.start * 2880 / M_PI), static_cast<int>(angles.sweep * 2880 / M_PI));
+    }
+  }
+  painter.setFont(body_font(11));
+  painter.setPen(role::graphite);
+  if (!drift_.whiskers.empty()) {
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(role::red_pencil, 1.4));
+    painter.drawEllipse(at(drift_.greatest_at), 5, 5);
+  }
+}
+
+Strip::Strip(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), title_(new QLabel), detail_(new QLabel), stack_(new QStackedWidget), histogram_(new QCustomPlot), section_(new SectionPlot), empty_(new QLabel) {
+  setObjectName(QStringLiteral("page"));
+  setMinimumHeight(90);
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(12, 6, 12, 6);
+  layout->setSpacing(4);
+  auto* head = new QHBoxLayout;
+  title_->setObjectName(QStringLiteral("heading"));
+  detail_->setObjectName(QStringLiteral("summary"));
+  head->addWidget(title_);
+  head->addStretch();
+  head->addWidget(detail_);
+  layout->addLayout(head);
+  empty_->setObjectName(QStringLiteral("empty"));
+  empty_->setWordWrap(true);
+  empty_->setText(tr("Flat pictures appear here: the section with its drift while tracing, the histogram of the deviation once there is a model."));
+  stack_->addWidget(empty_);
+  stack_->addWidget(histogram_);
+  stack_->addWidget(section_);
+  layout->addWidget(stack_, 1);
+  histogram_->setBackground(QBrush(role::card));
+  histogram_->setAccessibleName(tr("Histogram of the deviation"));
+  for (QCPAxis* axis : {histogram_->xAxis, histogram_->yAxis}) {
+    axis->setBasePen(QPen(role::graphite_light));
+    axis->setTickPen(QPen(role::graphite_light));
+    axis->setSubTickPen(Qt::NoPen);
+    axis->setTickLabelColor(role::graphite);
+    axis->setTickLabelFont(body_font(10));
+    axis->setLabelColor(role::graphite);
+    axis->setLabelFont(body_font(10));
+    axis->grid()->setPen(QPen(role::rule, 1, Qt::DotLine));
+  }
+  connect(&session_, &Session::routeChanged, this, &Strip::refreshHistogram);
+  connect(&session_, &Session::changed, this, &Strip::refreshHistogram);
+  refreshHistogram();
+}
+
+void Strip::showHistogram() {
+  histogram_wanted_ = true;
+  refreshHistogram();
+}
+
+void Strip::showSection(const section::Section& section, const sketch::Sketch& sketch, double reach, const QString& title) {
+  histogram_wanted_ = false;
+  section_->show(section, sketch, reach);
+  title_->setText(title);
+  const auto drift = sketch::measure_drift(sketch, section, reach);
+  if (section.polylines.empty()) detail_->setText(tr("the plane misses the scan"));
+  else if (drift.whiskers.empty()) detail_->setText(tr("%n outline(s)", nullptr, static_cast<int>(section.polylines.size())));
+  else detail_->setText(tr("drift RMS %1 \u00b7 greatest %2").arg(QString::fromStdString(format_fixed(drift.rms, 3)), QString::fromStdString((drift.greatest > 0 ? "+" : "") + format_fixed(drift.greatest, 3))));
+  stack_->setCurrentWidget(section_);
+}
+
+void Strip::refreshHistogram() {
+  if (!histogram_wanted_) return;
+  const auto route = session_.route();
+  const project::Document& d = session_.document();
+  if (!route->map || route->statistics.n == 0) {
+    title_->setText(tr("Strip"));
+    detail_->setText(session_.busy() && !d.steps.empty() ? tr("comparing \u2026") : QString());
+    stack_->setCurrentWidget(empty_);
+    return;
+  }
+  const deviation::Statistics s = deviation::statistics(*route->map, d.tolerance);
+  title_->setText(tr("Deviation of the scan from the model"));
+  const auto f = [](double v) { return QString::fromStdString(format_fixed(v, 3)); };
+  detail_->setText(tr("RMS %1 \u00b7 mean %2 \u00b7 95 % within %3 \u00b7 %4 % within \u00b1%5 \u00b7 %6 points")
+                       .arg(f(s.rms), f(s.mean), f(s.p95_abs), QString::fromStdString(format_fixed(100 * s.within_fraction, 1)), QString::fromStdString(format_trimmed(d.tolerance, 3)), QString::fromStdString(format_count(s.n))));
+  const auto h = deviation::histogram(*route->map, -d.deviation_range, d.deviation_range, 60);
+  histogram_->clearPlottables();
+  histogram_->clearItems();
+  const double width = 2 * d.deviation_range / 60;
+  double top = 1;
+  for (std::size_t i = 0; i < h.counts.size(); ++i) {
+    const double x = -d.deviation_range + (static_cast<double>(i) + 0.5) * width;
+    auto* bar = new QCPBars(histogram_->xAxis, histogram_->yAxis);
+    bar->setWidth(width);
+    const QColor c = deviation_colour(x / d.deviation_range, d.tolerance / d.deviation_range);
+    bar->setBrush(c);
+    bar->setPen(QPen(c.darker(125), 0.6));
+    const double share = 100.0 * static_cast<double>(h.counts[i]) / static_cast<double>(s.n);
+    bar->addData(x, share);
+    top = std::max(top, share);
+  }
+  for (const double limit : {-d.tolerance, d.tolerance}) {
+    auto* line = new QCPItemStraightLine(histogram_);
+    line->point1->setCoords(limit, 0);
+    line->point2->setCoords(limit, 1);
+    line->setPen(QPen(role::ink, 1));
+  }
+  histogram_->xAxis->setRange(-d.deviation_range, d.deviation_range);
+  histogram_->yAxis->setRange(0, top * 1.08);
+  histogram_->xAxis->setLabel(tr("short  \u2190  mm  \u2192  proud"));
+  histogram_->yAxis->setLabel(tr("share, %"));
+  histogram_->replot();
+  stack_->setCurrentWidget(histogram_);
+}
+
+}  // namespace lostline::app

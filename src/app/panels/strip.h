@@ -1,0 +1,49 @@
+#pragma once
+
+#include <QLabel>
+#include <QStackedWidget>
+
+#include "jobs/session.h"
+
+class QCustomPlot;
+
+namespace lostline::app {
+
+/// Flat picture of a section with its sketch and whiskers.
+class SectionPlot : public QWidget {
+  Q_OBJECT
+ public:
+  explicit SectionPlot(QWidget* parent = nullptr);
+  void show(const section::Section& section, const sketch::Sketch& sketch, double reach);
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+
+ private:
+  section::Section section_;
+  sketch::Sketch sketch_;
+  sketch::Drift drift_;
+};
+
+/// The band under the Bench: histogram of the deviation, or the section with its drift.
+class Strip : public QWidget {
+  Q_OBJECT
+ public:
+  explicit Strip(Session& session, QWidget* parent = nullptr);
+  void showHistogram();
+  void showSection(const section::Section& section, const sketch::Sketch& sketch, double reach, const QString& title);
+
+ private:
+  void refreshHistogram();
+
+  Session& session_;
+  QLabel* title_;
+  QLabel* detail_;
+  QStackedWidget* stack_;
+  QCustomPlot* histogram_;
+  SectionPlot* section_;
+  QLabel* empty_;
+  bool histogram_wanted_ = true;
+};
+
+}  // namespace lostline::app

@@ -1,0 +1,132 @@
+#include <QCheckBox>
+#include <QComboBox>
+
+#include "look/theme.h"
+#include "tools/tool_card.h"
+
+namespace lostline::app {
+namespace {
+
+QComboBox* axis_box(datum::Axis axis, const QString& name) {
+  auto* box = new QComboBox;
+  for (int a = 0; a < 6; ++a) box->addItem(QString::fromUtf8(datum::axis_name(static_cast<datum::Axis>(a))));
+  box->setCurrentIndex(static_cast<int>(axis));
+  box->setAccessibleName(name);
+  box->setObjectName(name);
+  return box;
+}
+
+/// The 3-2-1 frame: primary, secondary, origin, each picked in turn, with the scan moved as a preview.
+class FrameTool : public ToolCard {
+ public:
+  explicit FrameTool(Workplace place) : ToolCard(place, tr("Frame 3-2-1"), tr("Datum")) {
+    primary_ = new PickField(tr("pick a plane or axis"), 1, tr("primary"));
+    addRow(tr("A primary"), primary_);
+    primary_axis_ = axis_box(datum::Axis::MinusZ, tr("primary axis"));
+    primary_axis_->setToolTip(tr("What the outward normal or the axis of the primary becomes"));
+    addRow(tr("becomes"), primary_axis_);
+    secondary_ = new PickField(tr("pick a plane, or two axes"), 2, tr("secondary"));
+    addRow(tr("B secondary"), secondary_);
+    secondary_axis_ = axis_box(datum::Axis::X, tr("secondary axis"));
+    addRow(tr("becomes"), secondary_axis_);
+    origin_ = new PickField(tr("pick an axis or planes"), 2, tr("origin"));
+    addRow(tr("C origin"), origin_);
+    compare_ = new QCheckBox(tr("show as it was"));
+    compare_->setToolTip(tr("Before and after: show the scan where it lay"));
+    addWide(compare_);
+    check_ = new QComboBox;
+    check_->addItems({tr("free view"), tr("front, with grid"), tr("right, with grid"), tr("top, with grid")});
+    check_->setToolTip(tr("Principal views with straight grid lines, to judge parallelism"));
+    addRow(tr("check"), check_);
+    for (PickField* field : {primary_, secondary_, origin_}) {
+      connect(field, &QPushButton::clicked, this, [this, field] {
+        field->clear(document());
+        wait(field);
+        update();
+      });
+    }
+    connect(primary_axis_, &QComboBox::currentIndexChanged, this, &FrameTool::update);
+    connect(secondary_axis_, &QComboBox::currentIndexChanged, this, &FrameTool::update);
+    connect(compare_, &QCheckBox::toggled, this, &FrameTool::update);
+    connect(check_, &QComboBox::currentIndexChanged, this, [this](int view) {
+      place_.bench.setGrid(view > 0);
+      constexpr int kViews[] = {0, 1, 4, 5};
+      place_.bench.lookAlong(kViews[view]);
+    });
+    if (const auto& frame = document().frame) {
+      primary_->assign({frame->primary}, document());
+      secondary_->assign(frame->secondary, document());
+      origin_->assign(frame->origin, document());
+      primary_axis_->setCurrentIndex(static_cast<int>(frame->primary_axis));
+      secondary_axis_->setCurrentIndex(static_cast<int>(frame->secondary_axis));
+    }
+    wait(primary_->full() ? nullptr : primary_);
+  }
+  void begin() override { update(); }
+  void pick(const Pick& pick) override {
+    if (pick.region != 0) pickRef({pick.region, 0});
+  }
+  void pickRef(const project::FitRef& ref) override {
+    for (PickField* field : {primary_, secondary_, origin_}) {
+      if (!field->waiting()) continue;
+      field->offer(ref, document());
+      const fit::SurfaceFit* f = document().fit_of(ref);
+      // One plane is enough; a single axis waits for the second.
+      const bool enough = field->full() || (field == secondary_ && f != nullptr && f->surface.kind == fit::Kind::Plane) || (field == origin_ && f != nullptr && f->surface.kind != fit::Kind::Plane);
+      if (enough) wait(field == primary_ ? secondary_ : field == secondary_ ? origin_ : nullptr);
+      break;
+    }
+    update();
+  }
+  bool keep() override {
+    if (!place_.session.apply(tr("set frame"), project::set_frame(document(), specification()))) return false;
+    place_.bench.setPreviewPlacement({});
+    place_.bench.lookAlong(0);
+    return true;
+  }
+
+ private:
+  void wait(PickField* field) {
+    for (PickField* f : {primary_, secondary_, origin_}) f->setWaiting(f == field);
+  }
+  [[nodiscard]] project::DatumFrame specification() const {
+    project::DatumFrame spec;
+    if (!primary_->refs().empty()) spec.primary = primary_->refs().front();
+    spec.primary_axis = static_cast<datum::Axis>(primary_axis_->currentIndex());
+    spec.secondary = secondary_->refs();
+    spec.secondary_axis = static_cast<datum::Axis>(secondary_axis_->currentIndex());
+    spec.origin = origin_->refs();
+    return spec;
+  }
+  void update() {
+    std::vector<project::FitRef> all = primary_->refs();
+    all.insert(all.end(), secondary_->refs().begin(), secondary_->refs().end());
+    all.insert(all.end(), origin_->refs().begin(), origin_->refs().end());
+    place_.bench.setSelection(regions_of(all));
+    setKeepEnabled(false);
+    if (primary_->refs().empty()) return setEvidence(tr("Click the face that the part stands on."));
+    if (secondary_->refs().empty()) return setEvidence(tr("Now what fixes the turn about it: a side face, or two hole walls."));
+    const auto frame = project::compute_frame(document(), specification());
+    if (!frame) {
+      place_.bench.setPreviewPlacement({});
+      return setError(QString::fromStdString(frame.error().message));
+    }
+    place_.bench.setPreviewPlacement(compare_->isChecked() ? std::optional<Transform>() : frame->to_part);
+    place_.bench.fitView();
+    setEvidence(tr("Turn held by %1, then %2; origin by %3. Preview shown.").arg(QString::fromStdString(frame->held_by[0]), QString::fromStdString(frame->held_by[1]), QString::fromStdString(frame->held_by[2])));
+    setKeepEnabled(true);
+  }
+  PickField* primary_;
+  PickField* secondary_;
+  PickField* origin_;
+  QComboBox* primary_axis_;
+  QComboBox* secondary_axis_;
+  QCheckBox* compare_;
+  QComboBox* check_;
+};
+
+}  // namespace
+
+ToolCard* make_frame_tool(Workplace place) { return new FrameTool(place); }
+
+}  // namespace lostline::app

@@ -1,0 +1,151 @@
+#include "tools/tool_card.h"
+
+#include <QHBoxLayout>
+#include <QKeyEvent>
+#include <QVBoxLayout>
+
+#include "look/theme.h"
+
+namespace lostline::app {
+
+ToolCard::ToolCard(Workplace place, const QString& title, const QString& kind) : QFrame(&place.bench), place_(place), grid_(new QGridLayout), evidence_(new QLabel) {
+  setObjectName(QStringLiteral("card"));
+  setFixedWidth(268);
+  setAccessibleName(title);
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(12, 9, 12, 9);
+  layout->setSpacing(6);
+  auto* head = new QHBoxLayout;
+  auto* heading = new QLabel(title);
+  heading->setObjectName(QStringLiteral("heading"));
+  auto* step = new QLabel(kind);
+  step->setObjectName(QStringLiteral("quiet"));
+  head->addWidget(heading);
+  head->addStretch();
+  head->addWidget(step);
+  layout->addLayout(head);
+  grid_->setHorizontalSpacing(8);
+  grid_->setVerticalSpacing(5);
+  grid_->setColumnStretch(1, 1);
+  layout->addLayout(grid_);
+  evidence_->setObjectName(QStringLiteral("evidence"));
+  evidence_->setWordWrap(true);
+  evidence_->setStyleSheet(QStringLiteral("border-top: 1px solid #D8D3C6; padding-top: 4px;"));
+  layout->addWidget(evidence_);
+  auto* buttons = new QHBoxLayout;
+  discard_ = new QPushButton(tr("Discard  Esc"));
+  discard_->setAccessibleName(tr("Discard"));
+  discard_->setToolTip(tr("Close without a change (Esc)"));
+  keep_ = new QPushButton(tr("Keep  \u23ce"));
+  keep_->setObjectName(QStringLiteral("keep"));
+  keep_->setAccessibleName(tr("Keep"));
+  keep_->setToolTip(tr("Keep the result (Return)"));
+  buttons->addWidget(discard_);
+  buttons->addWidget(keep_, 1);
+  layout->addLayout(buttons);
+  connect(discard_, &QPushButton::clicked, this, &ToolCard::close);
+  connect(keep_, &QPushButton::clicked, this, &ToolCard::tryKeep);
+}
+
+void ToolCard::tryKeep() {
+  if (keep_->isEnabled() && keep()) close();
+}
+
+void ToolCard::close() {
+  place_.bench.setMarks({});
+  place_.bench.setPreviewPlacement({});
+  place_.bench.setGrid(false);
+  place_.bench.setSelection({});
+  place_.bench.setModelSelection({});
+  Q_EMIT finished();
+}
+
+void ToolCard::keyPressEvent(QKeyEvent* event) {
+  if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) tryKeep();
+  else if (event->key() == Qt::Key_Escape) close();
+  else QFrame::keyPressEvent(event);
+}
+
+QLabel* ToolCard::addRow(const QString& label, QWidget* field) {
+  auto* text = new QLabel(label);
+  text->setBuddy(field);
+  if (field->accessibleName().isEmpty()) field->setAccessibleName(label);
+  grid_->addWidget(text, row_, 0);
+  grid_->addWidget(field, row_++, 1);
+  return text;
+}
+
+void ToolCard::addWide(QWidget* widget) { grid_->addWidget(widget, row_++, 0, 1, 2); }
+
+void ToolCard::setEvidence(const QString& text) {
+  evidence_->setStyleSheet(QStringLiteral("border-top: 1px solid #D8D3C6; padding-top: 4px; color: #17324D;"));
+  evidence_->setText(text);
+  adjustSize();
+}
+
+void ToolCard::setError(const QString& text) {
+  evidence_->setStyleSheet(QStringLiteral("border-top: 1px solid #C2402A; padding-top: 4px; color: #C2402A;"));
+  evidence_->setText(text);
+  adjustSize();
+}
+
+QDoubleSpinBox* ToolCard::number(double value, double low, double high, double step, int decimals, const QString& name) {
+  auto* box = new QDoubleSpinBox;
+  box->setRange(low, high);
+  box->setSingleStep(step);
+  box->setDecimals(decimals);
+  box->setValue(value);
+  box->setAlignment(Qt::AlignRight);
+  box->setKeyboardTracking(false);
+  box->setAccessibleName(name);
+  box->setObjectName(name);
+  box->setLocale(QLocale::c());
+  return box;
+}
+
+PickField::PickField(const QString& prompt, std::size_t most, const QString& name) : prompt_(prompt), most_(most) {
+  setAccessibleName(name);
+  setObjectName(name);
+  setToolTip(prompt + QObject::tr(" on the Bench or in Evidence; click here to pick again"));
+  setText(prompt);
+}
+
+void PickField::setWaiting(bool on) {
+  waiting_ = on;
+  setStyleSheet(on ? QStringLiteral("border: 1px solid #C2402A; text-align: left;") : QStringLiteral("text-align: left;"));
+}
+
+void PickField::offer(const project::FitRef& ref, const project::Document& document) {
+  if (document.fit_of(ref) == nullptr) return;
+  const auto same = std::find(refs_.begin(), refs_.end(), ref);
+  if (same != refs_.end()) {
+    refs_.erase(same);
+  } else {
+    if (full()) refs_.erase(refs_.begin());
+    refs_.push_back(ref);
+  }
+  refresh(document);
+}
+
+void PickField::clear(const project::Document& document) { assign({}, document); }
+
+void PickField::assign(std::vector<project::FitRef> refs, const project::Document& document) {
+  refs_ = std::move(refs);
+  refresh(document);
+}
+
+void PickField::refresh(const project::Document& document) {
+  QStringList names;
+  for (const auto& ref : refs_) names << QString::fromStdString(document.name_of(ref));
+  setText(names.isEmpty() ? prompt_ : names.join(QStringLiteral(", ")));
+}
+
+std::vector<std::uint32_t> regions_of(const std::vector<project::FitRef>& refs) {
+  std::vector<std::uint32_t> regions;
+  for (const auto& ref : refs) {
+    if (ref.region != 0) regions.push_back(ref.region);
+  }
+  return regions;
+}
+
+}  // namespace lostline::app

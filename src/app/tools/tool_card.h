@@ -1,0 +1,104 @@
+#pragma once
+
+#include <QDoubleSpinBox>
+#include <QFrame>
+#include <QGridLayout>
+#include <QLabel>
+#include <QPushButton>
+
+#include "bench/bench_view.h"
+#include "panels/strip.h"
+
+namespace lostline::app {
+
+/// What every tool works with.
+struct Workplace {
+  Session& session;
+  BenchView& bench;
+  Strip& strip;
+};
+
+/// The one small card of the running tool: its inputs in order, one line of what the evidence says, Keep and Discard.
+class ToolCard : public QFrame {
+  Q_OBJECT
+ public:
+  ToolCard(Workplace place, const QString& title, const QString& kind);
+
+  virtual void pick(const Pick&) {}
+  virtual void pickRef(const project::FitRef&) {}
+  virtual void drag(const QPointF&, bool /*released*/) {}
+  /// The document changed while the tool runs (undo, a background result).
+  virtual void documentChanged() {}
+  /// Shows the tool's own marks; called once when it appears.
+  virtual void begin() {}
+  /// Carries the tool out. True when the card may close.
+  virtual bool keep() = 0;
+  void close();
+
+ Q_SIGNALS:
+  void finished();
+  void sketchWanted(lostline::project::Id sketch);  ///< the next thing to do is to edit this sketch
+
+ protected:
+  QLabel* addRow(const QString& label, QWidget* field);
+  void addWide(QWidget* widget);
+  void setEvidence(const QString& text);
+  void setError(const QString& text);
+  void setKeepEnabled(bool on) { keep_->setEnabled(on); }
+  void setKeepText(const QString& text) { keep_->setText(text); }
+  static QDoubleSpinBox* number(double value, double low, double high, double step, int decimals, const QString& name);
+  void keyPressEvent(QKeyEvent* event) override;
+  [[nodiscard]] const project::Document& document() const { return place_.session.document(); }
+
+  Workplace place_;
+
+ private:
+  QGridLayout* grid_;
+  QLabel* evidence_;
+  QPushButton* keep_;
+  QPushButton* discard_;
+  int row_ = 0;
+
+ public:
+  void tryKeep();
+};
+
+/// A field that waits for fits to be picked on the Bench or in Evidence.
+class PickField : public QPushButton {
+  Q_OBJECT
+ public:
+  PickField(const QString& prompt, std::size_t most, const QString& name);
+  void offer(const project::FitRef& ref, const project::Document& document);
+  void clear(const project::Document& document);
+  void assign(std::vector<project::FitRef> refs, const project::Document& document);
+  [[nodiscard]] const std::vector<project::FitRef>& refs() const { return refs_; }
+  [[nodiscard]] bool full() const { return refs_.size() >= most_; }
+  void setWaiting(bool on);
+  [[nodiscard]] bool waiting() const { return waiting_; }
+
+ private:
+  void refresh(const project::Document& document);
+  QString prompt_;
+  std::size_t most_;
+  std::vector<project::FitRef> refs_;
+  bool waiting_ = false;
+};
+
+/// Regions among references, to mark them on the Bench.
+std::vector<std::uint32_t> regions_of(const std::vector<project::FitRef>& refs);
+
+// One function a tool; each returns a new card.
+ToolCard* make_receive_tool(Workplace place);
+ToolCard* make_survey_tool(Workplace place);
+ToolCard* make_fit_tool(Workplace place);
+ToolCard* make_measure_tool(Workplace place);
+ToolCard* make_frame_tool(Workplace place);
+ToolCard* make_section_tool(Workplace place);
+ToolCard* make_sketch_tool(Workplace place, project::Id sketch);
+ToolCard* make_extrude_tool(Workplace place, project::Id step = 0, bool cut = false);
+ToolCard* make_hole_tool(Workplace place, project::Id step = 0);
+ToolCard* make_fillet_tool(Workplace place, project::Id step = 0);
+ToolCard* make_deviation_tool(Workplace place);
+ToolCard* make_export_tool(Workplace place);
+
+}  // namespace lostline::app

@@ -1,0 +1,494 @@
+#include "windows/main_window.h"
+
+#include <QtWidgets>
+
+#include "look/theme.h"
+#include "project/project_file.h"
+#include "tools/sketch_marks.h"
+
+namespace lostline::app {
+
+MainWindow::MainWindow(QWidget* parent)
+    : QMainWindow(parent), bench_(new BenchView(session_)), strip_(new Strip(session_)), evidence_(new EvidencePanel(session_)), ledger_(new LedgerPanel(session_)), route_(new RoutePanel(session_)), rail_(new Rail) {
+  setAcceptDrops(true);
+  resize(1280, 800);
+  columns_ = new QSplitter(Qt::Horizontal);
+  middle_ = new QSplitter(Qt::Vertical);
+  right_ = new QSplitter(Qt::Vertical);
+  middle_->addWidget(bench_);
+  middle_->addWidget(strip_);
+  middle_->setStretchFactor(0, 1);
+  middle_->setSizes({560, 170});
+  right_->addWidget(ledger_);
+  right_->addWidget(route_);
+  right_->setSizes({430, 300});
+  columns_->addWidget(evidence_);
+  columns_->addWidget(middle_);
+  columns_->addWidget(right_);
+  columns_->setStretchFactor(1, 1);
+  columns_->setSizes({178, 690, 328});
+  for (QSplitter* s : {columns_, middle_, right_}) s->setHandleWidth(1);
+  auto* page = new QWidget;
+  page->setObjectName(QStringLiteral("page"));
+  auto* layout = new QHBoxLayout(page);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->setSpacing(0);
+  layout->addWidget(rail_);
+  layout->addWidget(columns_, 1);
+  setCentralWidget(page);
+  buildMenus();
+  buildRail();
+  buildStatus();
+  connect(rail_, &Rail::stageChosen, this, &MainWindow::setStage);
+  connect(&session_, &Session::changed, this, &MainWindow::documentChanged);
+  connect(&session_, &Session::routeChanged, this, [this] {
+    documentChanged();
+    if (card_ != nullptr) card_->documentChanged();
+  });
+  connect(&session_, &Session::failed, this, [this](const QString& text) { say(text, true); });
+  connect(&session_, &Session::said, this, [this](const QString& text) { say(text, false); });
+  connect(bench_, &BenchView::picked, this, [this](const Pick& pick) {
+    if (card_ != nullptr) return card_->pick(pick);
+    bench_->setSelection(pick.region != 0 ? std::vector{pick.region} : std::vector<std::uint32_t>{});
+    bench_->setModelSelection(pick.face != scan::kNone && pick.what == Pick::What::Model ? std::vector{pick.face} : std::vector<std::uint32_t>{});
+    if (pick.region != 0) evidence_->showRegions({pick.region});
+  });
+  connect(bench_, &BenchView::dragged, this, [this](const QPointF& at, bool released) {
+    if (card_ != nullptr) card_->drag(at, released);
+  });
+  connect(bench_, &BenchView::hovered, this, [this](const QString& text) { hover_->setText(text); });
+  connect(bench_, &BenchView::demoRequested, this, [this] { openFile(demoPath()); });
+  connect(evidence_, &EvidencePanel::refPicked, this, [this](const project::FitRef& ref) {
+    if (card_ != nullptr) return card_->pickRef(ref);
+    if (ref.region != 0) bench_->setSelection({ref.region});
+    else if (const project::Fit* f = session_.document().find_fit(ref.fit)) bench_->setSelection({}, *f->triangles);
+  });
+  connect(evidence_, &EvidencePanel::sketchPicked, this, [this](project::Id id) {
+    if (const auto* s = session_.document().find_sketch(id)) strip_->showSection(s->section, s->sketch, std::max(1.0, 6 * s->tolerance), tr("Sketch %1 against its section").arg(QString::fromStdString(s->name)));
+  });
+  const auto open_sketch = [this](project::Id id) { start(tr("Sketch"), [id](Workplace place) { return make_sketch_tool(place, id); }); };
+  connect(evidence_, &EvidencePanel::sketchOpened, this, open_sketch);
+  connect(ledger_, &LedgerPanel::rowPicked, this, &MainWindow::showEvidence);
+  connect(route_, &RoutePanel::stepOpened, this, &MainWindow::editStep);
+  bench_->installEventFilter(this);
+  qApp->installEventFilter(this);
+  QSettings settings;
+  if (settings.contains(QStringLiteral("window/geometry"))) {
+    restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
+    columns_->restoreState(settings.value(QStringLiteral("window/columns")).toByteArray());
+    middle_->restoreState(settings.value(QStringLiteral("window/middle")).toByteArray());
+    right_->restoreState(settings.value(QStringLiteral("window/right")).toByteArray());
+  }
+  setStage(kReceive);
+}
+
+QString MainWindow::demoPath() {
+  for (const QString& candidate : {QStringLiteral("/../demo/pedestal.stl"), QStringLiteral("/demo/pedestal.stl"), QStringLiteral("/../share/lostline/demo/pedestal.stl")}) {
+    const QString path = QDir::cleanPath(QCoreApplication::applicationDirPath() + candidate);
+    if (QFileInfo::exists(path)) return path;
+  }
+  return QDir::cleanPath(QCoreApplication::applicationDirPath() + QStringLiteral("/../demo/pedestal.stl"));
+}
+
+void MainWindow::buildMenus() {
+  const auto add = [&](QMenu* menu, const QString& name, const QKeySequence& key, auto slot) {
+    QAction* action = menu->addAction(name);
+    action->setShortcut(key);
+    connect(action, &QAction::triggered, this, slot);
+    return action;
+  };
+  QMenu* file = menuBar()->addMenu(tr("&File"));
+  add(file, tr("&Open \u2026"), QKeySequence::Open, [this] {
+    const QString path = QFileDialog::getOpenFileName(this, tr("Open a scan or project"), {}, tr("Scans and projects (*.stl *.ply *.lostline)"));
+    if (!path.isEmpty()) openFile(path);
+  });
+  add(file, tr("Open the &demo"), {}, [this] { openFile(demoPath()); });
+  file->addSeparator();
+  add(file, tr("&Save"), QKeySequence::Save, [this] { save(); });
+  add(file, tr("Save &as \u2026"), QKeySequence::SaveAs, [this] { saveAs(); });
+  file->addSeparator();
+  add(file, tr("&Quit"), QKeySequence::Quit, [this] { close(); });
+  QMenu* edit = menuBar()->addMenu(tr("&Edit"));
+  QAction* undo = session_.undoStack()->createUndoAction(this, tr("Undo"));
+  undo->setShortcut(QKeySequence::Undo);
+  undo->setIcon(icon(QStringLiteral("undo-2")));
+  QAction* redo = session_.undoStack()->createRedoAction(this, tr("Redo"));
+  redo->setShortcut(QKeySequence(tr("Ctrl+Shift+Z")));
+  redo->setIcon(icon(QStringLiteral("redo-2")));
+  edit->addAction(undo);
+  edit->addAction(redo);
+  QMenu* view = menuBar()->addMenu(tr("&View"));
+  const QString names[] = {tr("Oblique"), tr("Front"), tr("Back"), tr("Left"), tr("Right"), tr("Top"), tr("Bottom")};
+  for (int i = 0; i <= 6; ++i) add(view, names[i] + QStringLiteral("\tW %1").arg(i == 0 ? QStringLiteral("o") : QString::number(i)), {}, [this, i] { bench_->lookAlong(i); });
+  add(view, tr("Fit to window\tW 0"), {}, [this] { bench_->fitView(); });
+  view->addSeparator();
+  add(view, tr("Scan, model or both\tTab"), {}, [this] { bench_->setShow(static_cast<Show>((static_cast<int>(bench_->show()) + 1) % 3)); });
+  QMenu* stage = menuBar()->addMenu(tr("&Stage"));
+  for (int i = 0; i < 7; ++i) add(stage, Rail::stageName(i), QKeySequence(QStringLiteral("Ctrl+%1").arg(i + 1)), [this, i] { setStage(i); });
+  QMenu* help = menuBar()->addMenu(tr("&Help"));
+  add(help, tr("&Keys and mouse"), QKeySequence::HelpContents, [this] {
+    QMessageBox box(this);
+    box.setWindowTitle(tr("Keys and mouse"));
+    box.setText(tr("Middle drag: orbit.  Shift + middle drag: pan.  Wheel: zoom at the pointer.\nSpace held: see-through scan.  Tab: scan, model or both.\n"
+                   "Return keeps, Esc discards.  Ctrl+1 \u2026 Ctrl+7: stages.\nLeader keys, then a letter: W view, K section, F fit, B build feature."));
+    box.exec();
+  });
+  add(help, tr("&About"), {}, [this] { QMessageBox::about(this, tr("About Lost Line"), tr("Lost Line %1\nFrom a scan to the part that was meant.\nGPL-3.0-or-later; fonts B612 and osifont, icons Lucide, with their licences in the sources.").arg(QStringLiteral("0.1.0"))); });
+  heading_ = new QLabel;
+  heading_->setObjectName(QStringLiteral("quiet"));
+  auto* corner = new QWidget;
+  auto* row = new QHBoxLayout(corner);
+  row->setContentsMargins(0, 0, 8, 0);
+  row->addWidget(heading_);
+  for (QAction* action : {undo, redo}) {
+    auto* button = new QToolButton;
+    button->setDefaultAction(action);
+    button->setObjectName(QStringLiteral("tool"));
+    button->setToolButtonStyle(Qt::ToolButtonIconOnly);
+    row->addWidget(button);
+  }
+  menuBar()->setCornerWidget(corner);
+}
+
+void MainWindow::buildRail() {
+  const auto has_scan = [this] { return session_.document().scan != nullptr; };
+  const auto has_survey = [this] { return session_.document().survey != nullptr; };
+  const auto has_sketch = [this] { return !session_.document().sketches.empty(); };
+  const auto has_model = [this] { return session_.route()->tessellation != nullptr; };
+  const auto tool = [this](const QString& name, const QString& icon_name, const QString& tip, ToolCard* (*make)(Workplace), std::function<bool()> possible) {
+    return ToolEntry{name, icon_name, tip, [this, name, make] { start(name, make); }, std::move(possible)};
+  };
+  rail_->setTools(kReceive, {ToolEntry{tr("Open"), QStringLiteral("scan-line"), tr("Open a scan or project (Ctrl+O)"),
+                                       [this] {
+                                         rail_->setRunning({});
+                                         const QString path = QFileDialog::getOpenFileName(this, tr("Open a scan or project"), {}, tr("Scans and projects (*.stl *.ply *.lostline)"));
+                                         if (!path.isEmpty()) openFile(path);
+                                       },
+                                       [] { return true; }},
+                             tool(tr("Health"), QStringLiteral("stethoscope"), tr("Unit, health and islands of the scan"), make_receive_tool, has_scan)});
+  rail_->setTools(kSurvey, {tool(tr("Regions"), QStringLiteral("shapes"), tr("Split the scan into regions (F s)"), make_survey_tool, has_scan),
+                            tool(tr("Fit"), QStringLiteral("pointer"), tr("Fit a plane, cylinder or cone (F f)"), make_fit_tool, has_scan),
+                            tool(tr("Measure"), QStringLiteral("ruler"), tr("Distance or angle between fits (F m)"), make_measure_tool, has_survey)});
+  rail_->setTools(kDatum, {tool(tr("Frame"), QStringLiteral("move-3d"), tr("Datum frame by 3-2-1"), make_frame_tool, has_survey)});
+  rail_->setTools(kTrace, {tool(tr("Section"), QStringLiteral("slice"), tr("Section by a datum plane (K k)"), make_section_tool, has_scan),
+                           ToolEntry{tr("Sketch"), QStringLiteral("pen-tool"), tr("Constraints and dimensions of the last sketch (K s)"),
+                                     [this] {
+                                       const project::Id id = session_.document().sketches.back()->id;
+                                       start(tr("Sketch"), [id](Workplace place) { return make_sketch_tool(place, id); });
+                                     },
+                                     has_sketch}});
+  rail_->setTools(kBuild, {ToolEntry{tr("Extrude"), QStringLiteral("box"), tr("Extrude closed areas of a sketch (B e)"), [this] { start(tr("Extrude"), [](Workplace p) { return make_extrude_tool(p, 0, false); }); }, has_sketch},
+                           ToolEntry{tr("Cut"), QStringLiteral("scissors"), tr("Cut closed areas of a sketch (B c)"), [this] { start(tr("Cut"), [](Workplace p) { return make_extrude_tool(p, 0, true); }); }, has_model},
+                           ToolEntry{tr("Hole"), QStringLiteral("circle-dot"), tr("Drill circles of a sketch (B h)"), [this] { start(tr("Hole"), [](Workplace p) { return make_hole_tool(p, 0); }); }, has_model},
+                           ToolEntry{tr("Fillet"), QStringLiteral("spline"), tr("Round edges of the model (B f)"), [this] { start(tr("Fillet"), [](Workplace p) { return make_fillet_tool(p, 0); }); }, has_model}});
+  rail_->setTools(kProve, {tool(tr("Deviation"), QStringLiteral("gauge"), tr("Signed distance of the scan from the model"), make_deviation_tool, has_model)});
+  rail_->setTools(kRelease, {tool(tr("Hand on"), QStringLiteral("file-output"), tr("Write STEP, STL or the Ledger"), make_export_tool, has_model)});
+}
+
+void MainWindow::buildStatus() {
+  hover_ = new QLabel;
+  message_ = new QLabel;
+  work_ = new QLabel;
+  progress_ = new QProgressBar;
+  progress_->setRange(0, 100);
+  progress_->setTextVisible(false);
+  progress_->setFixedWidth(110);
+  cancel_ = new QPushButton(tr("\u00d7"));
+  cancel_->setAccessibleName(tr("Cancel the running work"));
+  cancel_->setToolTip(tr("Cancel"));
+  cancel_->setMaximumSize(22, 20);
+  cancel_->setStyleSheet(QStringLiteral("padding: 0;"));
+  connect(cancel_, &QPushButton::clicked, &session_, &Session::cancel);
+  statusBar()->setSizeGripEnabled(false);
+  statusBar()->addWidget(hover_, 2);
+  statusBar()->addWidget(message_, 3);
+  statusBar()->addPermanentWidget(work_);
+  statusBar()->addPermanentWidget(progress_);
+  statusBar()->addPermanentWidget(cancel_);
+  auto* unit = new QLabel(QStringLiteral("mm "));
+  statusBar()->addPermanentWidget(unit);
+  const auto show = [this](bool on) {
+    work_->setVisible(on);
+    progress_->setVisible(on);
+    cancel_->setVisible(on);
+  };
+  show(false);
+  connect(&session_, &Session::workStarted, this, [this, show](const QString& title) {
+    work_->setText(title);
+    progress_->setValue(0);
+    show(true);
+  });
+  connect(&session_, &Session::workProgress, this, [this](double share) { progress_->setValue(static_cast<int>(100 * share)); });
+  connect(&session_, &Session::workEnded, this, [show] { show(false); });
+}
+
+void MainWindow::say(const QString& text, bool error) {
+  message_->setObjectName(error ? QStringLiteral("error") : QString());
+  message_->setStyleSheet(error ? QStringLiteral("color: #C2402A;") : QString());
+  message_->setText(text);
+  message_->setToolTip(text);
+}
+
+void MainWindow::setStage(int stage) {
+  if (card_ != nullptr && rail_->stage() != stage) card_->close();
+  rail_->setStage(stage);
+  bench_->setSeeThrough(stage == kTrace);
+  bench_->setPaint(stage == kSurvey || stage == kDatum ? Paint::Tint : stage == kProve ? Paint::Deviation : Paint::Plain);
+  bench_->setShow(stage <= kTrace && stage != kReceive ? Show::Scan : stage == kBuild || stage == kRelease ? Show::Model : Show::Both);
+  if (stage == kBuild || stage == kProve || stage == kRelease) strip_->showHistogram();
+  documentChanged();
+}
+
+void MainWindow::start(const QString& name, const std::function<ToolCard*(Workplace)>& make) {
+  if (card_ != nullptr) card_->close();
+  say({}, false);
+  card_ = make(Workplace{session_, *bench_, *strip_});
+  rail_->setRunning(name);
+  connect(card_, &ToolCard::finished, this, &MainWindow::endTool);
+  connect(card_, &ToolCard::sketchWanted, this, [this](project::Id id) {
+    // After the present card has closed.
+    QTimer::singleShot(0, this, [this, id] { start(tr("Sketch"), [id](Workplace place) { return make_sketch_tool(place, id); }); });
+  });
+  card_->show();
+  card_->begin();
+  placeCard();
+  bench_->setFocus();
+}
+
+void MainWindow::endTool() {
+  if (card_ == nullptr) return;
+  card_->hide();
+  card_->deleteLater();
+  card_ = nullptr;
+  rail_->setRunning({});
+  const int stage = rail_->stage();
+  bench_->setShow(stage <= kTrace && stage != kReceive ? Show::Scan : stage == kBuild || stage == kRelease ? Show::Model : Show::Both);
+  bench_->setFocus();
+}
+
+void MainWindow::placeCard() {
+  if (card_ == nullptr) return;
+  card_->adjustSize();
+  card_->move(28, 28);
+}
+
+void MainWindow::editStep(project::Id id) {
+  const model::Step* step = session_.document().find_step(id);
+  if (step == nullptr) return;
+  setStage(kBuild);
+  if (const auto* e = std::get_if<model::Extrude>(&step->feature)) {
+    const bool cut = e->operation == model::Operation::Cut;
+    start(cut ? tr("Cut") : tr("Extrude"), [id, cut](Workplace p) { return make_extrude_tool(p, id, cut); });
+  } else if (std::holds_alternative<model::Hole>(step->feature)) {
+    start(tr("Hole"), [id](Workplace p) { return make_hole_tool(p, id); });
+  } else {
+    start(tr("Fillet"), [id](Workplace p) { return make_fillet_tool(p, id); });
+  }
+}
+
+void MainWindow::documentChanged() {
+  const project::Document& d = session_.document();
+  const auto route = session_.route();
+  rail_->refresh({d.scan != nullptr, d.frame != nullptr, d.survey != nullptr, !d.sketches.empty(), !d.steps.empty(), route->map != nullptr, false});
+  const bool dirty = !session_.undoStack()->isClean();
+  const QString title = d.scan || !d.steps.empty() ? QString::fromStdString(d.title) : tr("no part yet");
+  heading_->setText(title + (dirty ? QStringLiteral(" *") : QString()));
+  setWindowTitle(title + (dirty ? QStringLiteral(" * \u2013 ") : QStringLiteral(" \u2013 ")) + QStringLiteral("Lost Line"));
+}
+
+void MainWindow::showEvidence(project::Id id) {
+  const project::Dimension* row = session_.document().find_dimension(id);
+  if (row == nullptr || card_ != nullptr) return;
+  const project::Document& d = session_.document();
+  std::vector<Callout> callouts;
+  const QString text = QString::fromStdString(row->name + "  " + (row->intent ? format_trimmed(*row->intent) : row->reading ? format_reading(*row->reading, row->u) : ""));
+  std::vector<LineBatch> marks;
+  const project::TracedSketch* sketch = d.find_sketch(row->owner.sketch);
+  std::set<sketch::Id> entities;
+  if (sketch != nullptr) {
+    const sketch::Constraint* c = sketch->sketch.find_constraint(row->owner.constraint);
+    if (c != nullptr) entities = {c->first, c->second};
+  } else if (const model::Step* step = d.find_step(row->owner.step)) {
+    if (const auto* e = std::get_if<model::Extrude>(&step->feature)) {
+      sketch = d.find_sketch(e->sketch);
+      entities.insert(e->loops.begin(), e->loops.end());
+    } else if (const auto* h = std::get_if<model::Hole>(&step->feature)) {
+      sketch = d.find_sketch(h->sketch);
+      entities.insert(h->circles.begin(), h->circles.end());
+    } else if (const auto* f = std::get_if<model::Fillet>(&step->feature); f != nullptr && !f->edges.empty()) {
+      callouts.push_back({f->edges.front().near, text, !row->intent});
+    }
+    // Faces that the step made.
+    std::vector<std::uint32_t> faces;
+    const auto& solid = session_.route()->solid;
+    for (std::size_t i = 0; i < solid.face_count(); ++i) {
+      if (solid.face_name(i).starts_with("s" + std::to_string(step->id) + ":")) faces.push_back(static_cast<std::uint32_t>(i));
+    }
+    bench_->setModelSelection(faces);
+  }
+  if (sketch != nullptr) {
+    marks = sketch_marks(sketch->base, sketch->level, sketch->section, sketch->sketch, {}, entities, true, std::max(1.0, 6 * sketch->tolerance));
+    strip_->showSection(sketch->section, sketch->sketch, std::max(1.0, 6 * sketch->tolerance), tr("Evidence of %1").arg(QString::fromStdString(row->name)));
+    for (const sketch::Id e : entities) {
+      if (const sketch::Entity* entity = sketch->sketch.find_entity(e); entity != nullptr && callouts.empty()) {
+        const Vec2 p = entity->type == sketch::EntityType::Line ? Vec2(0.5 * (sketch->sketch.position(entity->a) + sketch->sketch.position(entity->b))) : Vec2(sketch->sketch.position(entity->centre) + Vec2(entity->radius, 0));
+        callouts.push_back({sketch->base.to_space(p, sketch->level), text, !row->intent});
+      }
+    }
+  }
+  if (!row->owner.fits.empty()) {
+    bench_->setSelection(regions_of(row->owner.fits));
+    if (const fit::SurfaceFit* f = d.fit_of(row->owner.fits.front())) callouts.push_back({d.to_part() * f->centroid, text, !row->intent});
+  }
+  bench_->setMarks(std::move(marks), std::move(callouts));
+}
+
+void MainWindow::openFile(const QString& path) {
+  if (!mayDiscard()) return;
+  if (card_ != nullptr) card_->close();
+  say({}, false);
+  const std::string file = path.toStdString();
+  const bool project = path.endsWith(QStringLiteral(".lostline"));
+  session_.run(tr("opening %1").arg(QFileInfo(path).fileName()), [this, file, project, path](const Task& task) -> Session::Finish {
+    if (project) {
+      auto document = project::load_project(file, task);
+      return [this, document = std::move(document), path] {
+        if (!document) return session_.report(document.error());
+        session_.replace(*document, path);
+        bench_->fitView();
+        setStage(document->steps.empty() ? kReceive : kBuild);
+      };
+    }
+    auto scan = project::open_scan(file, {}, task);
+    return [this, scan = std::move(scan)] {
+      if (!scan) return session_.report(scan.error());
+      session_.replace(project::with_scan({}, *scan), {});
+      setStage(kReceive);
+      start(tr("Health"), make_receive_tool);
+    };
+  });
+}
+
+bool MainWindow::saveTo(const QString& path) {
+  const Status saved = project::save_project(path.toStdString(), session_.document());
+  if (!saved) {
+    session_.report(saved.error());
+    return false;
+  }
+  session_.setPath(path);
+  say(tr("saved %1").arg(path), false);
+  return true;
+}
+bool MainWindow::save() { return session_.path().isEmpty() ? saveAs() : saveTo(session_.path()); }
+bool MainWindow::saveAs() {
+  QString path = QFileDialog::getSaveFileName(this, tr("Save the project"), QString::fromStdString(session_.document().title) + QStringLiteral(".lostline"), tr("Projects (*.lostline)"));
+  if (path.isEmpty()) return false;
+  if (!path.endsWith(QStringLiteral(".lostline"))) path += QStringLiteral(".lostline");
+  return saveTo(path);
+}
+
+bool MainWindow::mayDiscard() {
+  if (session_.undoStack()->isClean()) return true;
+  QMessageBox box(QMessageBox::Question, tr("Unsaved changes"), tr("Save the changes to %1?").arg(QString::fromStdString(session_.document().title)), QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
+  const int answer = box.exec();
+  if (answer == QMessageBox::Save) return save();
+  return answer == QMessageBox::Discard;
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+  if (!mayDiscard()) return event->ignore();
+  QSettings settings;
+  settings.setValue(QStringLiteral("window/geometry"), saveGeometry());
+  settings.setValue(QStringLiteral("window/columns"), columns_->saveState());
+  settings.setValue(QStringLiteral("window/middle"), middle_->saveState());
+  settings.setValue(QStringLiteral("window/right"), right_->saveState());
+  event->accept();
+}
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
+  if (event->mimeData()->hasUrls()) event->acceptProposedAction();
+}
+void MainWindow::dropEvent(QDropEvent* event) {
+  const QList<QUrl> urls = event->mimeData()->urls();
+  if (!urls.isEmpty() && urls.front().isLocalFile()) openFile(urls.front().toLocalFile());
+}
+
+bool MainWindow::eventFilter(QObject* object, QEvent* event) {
+  if (event->type() != QEvent::KeyPress || !isActiveWindow()) return QMainWindow::eventFilter(object, event);
+  auto* key = static_cast<QKeyEvent*>(event);
+  QWidget* focus = QApplication::focusWidget();
+  const bool typing = qobject_cast<QLineEdit*>(focus) != nullptr || qobject_cast<QAbstractSpinBox*>(focus) != nullptr;
+  if (object != focus) return QMainWindow::eventFilter(object, event);
+  if (key->key() == Qt::Key_Escape && leader_ != 0) {
+    leader_ = 0;
+    say({}, false);
+    return true;
+  }
+  if (key->key() == Qt::Key_Escape && card_ != nullptr) {
+    card_->close();
+    return true;
+  }
+  if ((key->key() == Qt::Key_Return || key->key() == Qt::Key_Enter) && card_ != nullptr && (focus == bench_ || (card_->isAncestorOf(focus) && qobject_cast<QPushButton*>(focus) == nullptr))) {
+    // A number being typed counts first.
+    if (auto* box = qobject_cast<QAbstractSpinBox*>(focus)) box->interpretText();
+    card_->tryKeep();
+    return true;
+  }
+  if (typing || key->modifiers() != Qt::NoModifier) return QMainWindow::eventFilter(object, event);
+  if (leader_ != 0) {
+    leaderKey(key->key());
+    return true;
+  }
+  if (key->key() == Qt::Key_Tab && focus == bench_) {
+    bench_->setShow(static_cast<Show>((static_cast<int>(bench_->show()) + 1) % 3));
+    return true;
+  }
+  if (focus != bench_) return QMainWindow::eventFilter(object, event);
+  switch (key->key()) {
+    case Qt::Key_W:
+      leader_ = key->key();
+      say(tr("view: 1 front  2 back  3 left  4 right  5 top  6 bottom  o oblique  0 fit"), false);
+      return true;
+    case Qt::Key_F:
+      leader_ = key->key();
+      say(tr("fit: s regions  f fit  m measure"), false);
+      return true;
+    case Qt::Key_K:
+      leader_ = key->key();
+      say(tr("section: k plane section  s sketch"), false);
+      return true;
+    case Qt::Key_B:
+      leader_ = key->key();
+      say(tr("build: e extrude  c cut  h hole  f fillet"), false);
+      return true;
+    default: return QMainWindow::eventFilter(object, event);
+  }
+}
+
+void MainWindow::leaderKey(int key) {
+  const int leader = std::exchange(leader_, 0);
+  say({}, false);
+  if (leader == Qt::Key_W) {
+    if (key >= Qt::Key_1 && key <= Qt::Key_6) bench_->lookAlong(key - Qt::Key_0);
+    if (key == Qt::Key_0) bench_->fitView();
+    if (key == Qt::Key_O) bench_->lookAlong(0);
+    return;
+  }
+  const auto run = [&](int stage, const QString& name) {
+    setStage(stage);
+    for (QToolButton* button : rail_->findChildren<QToolButton*>(QStringLiteral("tool"))) {
+      if (button->text() == name && button->isEnabled()) button->click();
+    }
+  };
+  if (leader == Qt::Key_F && key == Qt::Key_S) run(kSurvey, tr("Regions"));
+  if (leader == Qt::Key_F && key == Qt::Key_F) run(kSurvey, tr("Fit"));
+  if (leader == Qt::Key_F && key == Qt::Key_M) run(kSurvey, tr("Measure"));
+  if (leader == Qt::Key_K && key == Qt::Key_K) run(kTrace, tr("Section"));
+  if (leader == Qt::Key_K && key == Qt::Key_S) run(kTrace, tr("Sketch"));
+  if (leader == Qt::Key_B && key == Qt::Key_E) run(kBuild, tr("Extrude"));
+  if (leader == Qt::Key_B && key == Qt::Key_C) run(kBuild, tr("Cut"));
+  if (leader == Qt::Key_B && key == Qt::Key_H) run(kBuild, tr("Hole"));
+  if (leader == Qt::Key_B && key == Qt::Key_F) run(kBuild, tr("Fillet"));
+}
+
+}  // namespace lostline::app

@@ -1,0 +1,48 @@
+#pragma once
+
+#include <QToolButton>
+#include <QVBoxLayout>
+#include <QWidget>
+#include <functional>
+#include <vector>
+
+namespace lostline::app {
+
+/// A tool as the rail offers it.
+struct ToolEntry {
+  QString name;
+  QString icon;
+  QString tip;
+  std::function<void()> start;
+  std::function<bool()> possible;
+};
+
+/// The seven stages down the left edge; the present one unfolds its tools beneath it.
+class Rail : public QWidget {
+  Q_OBJECT
+ public:
+  explicit Rail(QWidget* parent = nullptr);
+  void setTools(int stage, std::vector<ToolEntry> tools);
+  void setStage(int stage);
+  [[nodiscard]] int stage() const { return stage_; }
+  /// Marks stages that hold results, and enables the tools that can work now.
+  void refresh(const std::vector<bool>& done);
+  void setRunning(const QString& tool);
+  static QString stageName(int stage);
+
+ Q_SIGNALS:
+  void stageChosen(int stage);
+
+ private:
+  struct Stage {
+    QToolButton* button;
+    QWidget* tools;
+    std::vector<ToolEntry> entries;
+    std::vector<QToolButton*> buttons;
+  };
+  std::vector<Stage> stages_;
+  QVBoxLayout* layout_;
+  int stage_ = 0;
+};
+
+}  // namespace lostline::app
