@@ -58,9 +58,10 @@ inline project::TracedSketch traced(const project::Document& document, project::
   return t;
 }
 
-/// Makes closed triangles of the middle section's outline: each slanted rib line runs on to the bore's wall and to the foot's underside, so that the ribs
-/// end inside boss and foot.
-inline sketch::Sketch buried_ribs(sketch::Sketch s) {
+/// The corners that make closed triangles of the middle section's outline: each slanted rib line runs on to the bore's wall and to the foot's
+/// underside, so that the ribs end inside boss and foot.
+inline std::vector<std::pair<sketch::Id, sketch::Id>> buried_rib_corners(const sketch::Sketch& s) {
+  std::vector<std::pair<sketch::Id, sketch::Id>> corners;
   for (const double side : {-1.0, 1.0}) {
     sketch::Id slope = 0;
     sketch::Id wall = 0;
@@ -80,10 +81,15 @@ inline sketch::Sketch buried_ribs(sketch::Sketch s) {
       }
       if (std::abs(d.y()) < 0.1 && std::abs(m.y()) < 1) underside = e.id;
     }
-    for (const sketch::Id other : {wall, underside}) {
-      const auto made = sketch::make_corner(s, slope, other, 0);
-      if (made) s = *made;
-    }
+    corners.emplace_back(slope, wall);
+    corners.emplace_back(slope, underside);
+  }
+  return corners;
+}
+
+inline sketch::Sketch buried_ribs(sketch::Sketch s) {
+  for (const auto& [slope, other] : buried_rib_corners(s)) {
+    if (const auto made = sketch::make_corner(s, slope, other, 0)) s = *made;
   }
   return s;
 }

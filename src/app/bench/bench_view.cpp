@@ -256,8 +256,6 @@ void BenchView::stir() {
 void BenchView::paintGL() {
   QElapsedTimer timer;
   timer.start();
-  QPainter painter(this);
-  painter.beginNativePainting();
   if (scan_dirty_) {
     renderer_.setScan(scan_on_card_.get());
     scan_dirty_ = false;
@@ -311,7 +309,7 @@ void BenchView::paintGL() {
   renderer_.draw(frame);
   gl->glFinish();
   frame_ms_ = static_cast<double>(timer.nsecsElapsed()) * 1e-6;
-  painter.endNativePainting();
+  QPainter painter(this);
   painter.setRenderHint(QPainter::Antialiasing);
   paintSheet(painter);
   paintCallouts(painter);

@@ -11,6 +11,9 @@
 #include <array>
 #include <cmath>
 
+// Resources of a static library are linked in by asking for them, outside any namespace.
+static void load_resources() { Q_INIT_RESOURCE(lostline); }
+
 namespace lostline::app {
 namespace {
 
@@ -68,6 +71,7 @@ QToolButton#tool:disabled { color: #8B867D; }
 }  // namespace
 
 void apply_theme() {
+  load_resources();
   for (const char* font : {"B612-Regular.otf", "B612-Bold.otf", "B612-Italic.otf", "osifont.ttf"}) {
     QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/") + QLatin1String(font));
   }

@@ -52,7 +52,12 @@ EvidencePanel::EvidencePanel(Session& session, QWidget* parent) : QWidget(parent
   tree_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
   tree_->setAccessibleName(tr("Evidence"));
   tree_->setToolTip(tr("Click a row to see it on the Bench; Del removes a fit or sketch"));
-  layout->addWidget(tree_);
+  empty_ = new QLabel(tr("Scans, regions, fits and sections will be listed here. Open a scan to begin."));
+  empty_->setObjectName(QStringLiteral("empty"));
+  empty_->setWordWrap(true);
+  empty_->setAlignment(Qt::AlignTop);
+  layout->addWidget(empty_, 1);
+  layout->addWidget(tree_, 1);
   connect(&session_, &Session::changed, this, &EvidencePanel::rebuild);
   connect(tree_, &QTreeWidget::itemClicked, this, [this](QTreeWidgetItem* item) {
     const auto id = item->data(0, kId).toULongLong();
@@ -94,6 +99,8 @@ void EvidencePanel::removeCurrent() {
 void EvidencePanel::rebuild() {
   const project::Document& d = session_.document();
   tree_->clear();
+  empty_->setVisible(!d.scan);
+  tree_->setVisible(d.scan != nullptr);
   QFont bold = body_font(12, true);
   const auto top = [&](const QString& name, const QString& detail = {}) {
     auto* item = new QTreeWidgetItem(tree_, {name, detail});
@@ -104,9 +111,6 @@ void EvidencePanel::rebuild() {
     return item;
   };
   if (!d.scan) {
-    auto* hint = new QTreeWidgetItem(tree_, {tr("Scans, regions, fits and\nsections will be listed here.\nOpen a scan to begin.")});
-    hint->setForeground(0, role::graphite);
-    hint->setFlags(Qt::ItemIsEnabled);
     return;
   }
   auto* scan = top(QString::fromStdString(d.scan->name), QString::fromStdString(format_count(d.scan->health.triangles)) + QStringLiteral(" \u25b5"));

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <QLabel>
 #include <QTreeWidget>
 
 #include "jobs/session.h"
@@ -25,7 +26,7 @@ class EvidencePanel : public QWidget {
 
   Session& session_;
   QTreeWidget* tree_;
-  const void* built_for_ = nullptr;
+  QLabel* empty_;
 };
 
 }  // namespace lostline::app

@@ -92,7 +92,8 @@ LedgerPanel::LedgerPanel(Session& session, QWidget* parent)
   empty_->setObjectName(QStringLiteral("empty"));
   empty_->setWordWrap(true);
   empty_->setText(tr("Dimensions will be listed here with their reading and uncertainty. Dimension a sketch, build a step or measure between fits."));
-  layout->addWidget(empty_);
+  empty_->setAlignment(Qt::AlignTop);
+  layout->addWidget(empty_, 1);
   table_->setModel(model_);
   table_->setSelectionBehavior(QAbstractItemView::SelectRows);
   table_->setSelectionMode(QAbstractItemView::SingleSelection);

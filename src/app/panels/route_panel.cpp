@@ -87,7 +87,8 @@ RoutePanel::RoutePanel(Session& session, QWidget* parent) : QWidget(parent), ses
   empty_->setObjectName(QStringLiteral("empty"));
   empty_->setWordWrap(true);
   empty_->setText(tr("The steps that build the part will be listed here. Trace a sketch, then extrude it in Build."));
-  layout->addWidget(empty_);
+  empty_->setAlignment(Qt::AlignTop);
+  layout->addWidget(empty_, 1);
   list_->setItemDelegate(new StepDelegate(list_));
   list_->setAccessibleName(tr("Route"));
   list_->setToolTip(tr("Double-click or Return to edit a step; P parks it; Del removes it"));

@@ -28,11 +28,11 @@ class ReceiveTool : public ToolCard {
     value(tr("spacing, mm"), QString::number(h.spacing, 'f', 3));
     value(tr("noise \u03c3, mm"), h.noise_sigma > 0 ? QString::number(h.noise_sigma, 'f', 4) : tr("unknown"));
     value(tr("open edges"), count(h.open_edges));
-    value(tr("non-manifold edges"), count(h.non_manifold_edges));
-    islands_ = new QCheckBox(tr("drop %1 islands (%2 triangles)").arg(h.islands).arg(count(h.island_triangles)));
+    value(tr("non-manifold"), count(h.non_manifold_edges));
+    islands_ = new QCheckBox(tr("drop %1 islands").arg(h.islands));
     islands_->setChecked(h.islands > 0);
     islands_->setEnabled(h.islands > 0);
-    islands_->setToolTip(tr("Loose pieces with less than 2 % of the triangles of the largest"));
+    islands_->setToolTip(tr("Loose pieces with less than 2 % of the triangles of the largest: %1 triangles").arg(count(h.island_triangles)));
     addWide(islands_);
     flip_ = new QCheckBox(tr("turn inside out"));
     flip_->setChecked(h.inside_out);

@@ -10,7 +10,7 @@ namespace lostline::app {
 
 ToolCard::ToolCard(Workplace place, const QString& title, const QString& kind) : QFrame(&place.bench), place_(place), grid_(new QGridLayout), evidence_(new QLabel) {
   setObjectName(QStringLiteral("card"));
-  setFixedWidth(268);
+  setFixedWidth(284);
   setAccessibleName(title);
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(12, 9, 12, 9);

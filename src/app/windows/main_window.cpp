@@ -26,7 +26,7 @@ MainWindow::MainWindow(QWidget* parent)
   columns_->addWidget(middle_);
   columns_->addWidget(right_);
   columns_->setStretchFactor(1, 1);
-  columns_->setSizes({178, 690, 328});
+  columns_->setSizes({190, 672, 334});
   for (QSplitter* s : {columns_, middle_, right_}) s->setHandleWidth(1);
   auto* page = new QWidget;
   page->setObjectName(QStringLiteral("page"));
@@ -414,7 +414,7 @@ void MainWindow::dropEvent(QDropEvent* event) {
 }
 
 bool MainWindow::eventFilter(QObject* object, QEvent* event) {
-  if (event->type() != QEvent::KeyPress || !isActiveWindow()) return QMainWindow::eventFilter(object, event);
+  if (event->type() != QEvent::KeyPress || QApplication::activeModalWidget() != nullptr) return QMainWindow::eventFilter(object, event);
   auto* key = static_cast<QKeyEvent*>(event);
   QWidget* focus = QApplication::focusWidget();
   const bool typing = qobject_cast<QLineEdit*>(focus) != nullptr || qobject_cast<QAbstractSpinBox*>(focus) != nullptr;

@@ -1,0 +1,142 @@
+#include "window_driver.h"
+
+#include <QtTest>
+#include <QtWidgets>
+
+namespace lostline::testing {
+
+WindowDriver::WindowDriver(app::MainWindow& window) : window_(window) {
+  // Without a window manager nobody else gives the focus.
+  QApplication::setActiveWindow(&window);
+  QTest::qWait(50);
+}
+
+bool WindowDriver::settle(double seconds) {
+  QElapsedTimer timer;
+  timer.start();
+  do {
+    QTest::qWait(20);
+  } while (window_.session().busy() && timer.elapsed() < seconds * 1000);
+  QTest::qWait(60);
+  return !window_.session().busy();
+}
+
+void WindowDriver::key(int key, Qt::KeyboardModifiers modifiers) {
+  QWidget* target = QApplication::focusWidget();
+  if (target == nullptr) target = &window_.bench();
+  QTest::keyClick(target, static_cast<Qt::Key>(key), modifiers);
+  QTest::qWait(30);
+}
+
+bool WindowDriver::tool(const QString& name) {
+  for (QToolButton* b : window_.findChildren<QToolButton*>(QStringLiteral("tool"))) {
+    if (b->text() == name && b->isVisible() && b->isEnabled()) {
+      QTest::mouseClick(b, Qt::LeftButton);
+      QTest::qWait(60);
+      return true;
+    }
+  }
+  return false;
+}
+
+bool WindowDriver::button(const QString& object_name) {
+  for (QPushButton* b : window_.findChildren<QPushButton*>(object_name)) {
+    if (!b->isVisible() || !b->isEnabled()) continue;
+    QTest::mouseClick(b, Qt::LeftButton);
+    QTest::qWait(40);
+    return true;
+  }
+  return false;
+}
+
+void WindowDriver::number(const QString& object_name, double value) {
+  auto* box = window_.findChild<QDoubleSpinBox*>(object_name);
+  if (box == nullptr) return;
+  box->setFocus();
+  box->selectAll();
+  QTest::keyClicks(box, QString::number(value, 'f', box->decimals()));
+  QTest::keyClick(box, Qt::Key_Tab);
+  QTest::qWait(30);
+}
+
+void WindowDriver::choose(const QString& object_name, int index) {
+  auto* box = window_.findChild<QComboBox*>(object_name);
+  if (box == nullptr) return;
+  box->setFocus();
+  QTest::keyClick(box, Qt::Key_Home);
+  for (int i = 0; i < index; ++i) QTest::keyClick(box, Qt::Key_Down);
+  QTest::qWait(30);
+}
+
+void WindowDriver::text(const QString& object_name, const QString& text) {
+  for (QLineEdit* edit : window_.findChildren<QLineEdit*>(object_name)) {
+    if (!edit->isVisible()) continue;
+    edit->setFocus();
+    edit->selectAll();
+    QTest::keyClicks(edit, text);
+  }
+}
+
+void WindowDriver::click(const QPointF& at) {
+  QTest::mouseClick(&window_.bench(), Qt::LeftButton, {}, at.toPoint());
+  QTest::qWait(30);
+}
+
+bool WindowDriver::clickRegion(std::uint32_t region, const Vec3& toward) {
+  const project::Document& d = document();
+  app::BenchView& bench = window_.bench();
+  const Vec3 up = std::abs(toward.normalized().z()) < 0.9 ? Vec3::UnitZ() : Vec3::UnitY();
+  bench.lookAt(toward, up);
+  QTest::qWait(30);
+  const QRect card = window_.card() != nullptr ? window_.card()->geometry() : QRect();
+  const auto triangles = survey::triangles_of(*d.survey, region);
+  for (std::size_t i = 0; i < triangles.size(); i += std::max<std::size_t>(1, triangles.size() / 300)) {
+    const QPointF at = bench.camera().toScreen(d.to_part() * d.scan->mesh->centroid(triangles[i]));
+    if (!bench.rect().adjusted(20, 20, -20, -20).contains(at.toPoint()) || card.contains(at.toPoint())) continue;
+    if (bench.pickAt(QPointF(at.toPoint())).region != region) continue;
+    click(at);
+    return true;
+  }
+  return false;
+}
+
+void WindowDriver::clickEntity(const project::TracedSketch& traced, const sketch::Sketch& s, sketch::Id id) {
+  const sketch::Entity& e = *s.find_entity(id);
+  Vec2 p = s.position(e.centre) + Vec2(e.radius, 0).eval();
+  if (e.type == sketch::EntityType::Line) p = 0.45 * s.position(e.a) + 0.55 * s.position(e.b);
+  if (e.type == sketch::EntityType::Circle) p = s.position(e.centre) + e.radius * Vec2(0.8, 0.6);
+  if (e.type == sketch::EntityType::Arc) {
+    const auto angles = sketch::arc_angles(s, e);
+    p = s.position(e.centre) + e.radius * Vec2(std::cos(angles.start + angles.sweep / 2), std::sin(angles.start + angles.sweep / 2));
+  }
+  clickPoint(traced.base.to_space(p, traced.level));
+}
+
+bool WindowDriver::ink(const QString& row, double value) {
+  auto* table = window_.findChild<QTableView*>(QStringLiteral("ledger"));
+  for (int r = 0; r < table->model()->rowCount(); ++r) {
+    if (table->model()->index(r, 0).data().toString() != row) continue;
+    table->scrollTo(table->model()->index(r, 0));
+    QTest::mouseClick(table->viewport(), Qt::LeftButton, {}, table->visualRect(table->model()->index(r, 0)).center());
+    QTest::qWait(40);
+    const QString text = QString::fromStdString(format_trimmed(value));
+    if (button(QStringLiteral("ink ") + text)) return true;
+    for (QLineEdit* edit : window_.findChildren<QLineEdit*>(QStringLiteral("typedIntent"))) {
+      if (!edit->isVisible()) continue;
+      edit->setFocus();
+      QTest::keyClicks(edit, QString::number(value));
+      QTest::keyClick(edit, Qt::Key_Return);
+      QTest::qWait(40);
+      return true;
+    }
+  }
+  return false;
+}
+
+void WindowDriver::shot(const QString& name) {
+  if (shot_folder.isEmpty()) return;
+  QTest::qWait(350);  // the view comes to rest
+  window_.grab().save(shot_folder + QLatin1Char('/') + name + QStringLiteral(".png"));
+}
+
+}  // namespace lostline::testing
