@@ -14,6 +14,21 @@
 
 namespace lostline::app {
 
+/// Lies over the picture and lets the mouse through.
+class SheetOverlay : public QWidget {
+ public:
+  explicit SheetOverlay(BenchView& bench) : QWidget(&bench), bench_(bench) { setAttribute(Qt::WA_TransparentForMouseEvents); }
+
+ protected:
+  void paintEvent(QPaintEvent*) override {
+    QPainter painter(this);
+    bench_.paintOverlay(painter);
+  }
+
+ private:
+  BenchView& bench_;
+};
+
 BenchView::BenchView(Session& session, QWidget* parent) : QOpenGLWidget(parent), session_(session) {
   QSurfaceFormat format;
   format.setVersion(3, 3);
@@ -35,6 +50,7 @@ BenchView::BenchView(Session& session, QWidget* parent) : QOpenGLWidget(parent),
   connect(&session_, &Session::changed, this, &BenchView::documentChanged);
   connect(&session_, &Session::routeChanged, this, &BenchView::routeChanged);
 
+  overlay_ = new SheetOverlay(*this);
   welcome_ = new QWidget(this);
   auto* layout = new QVBoxLayout(welcome_);
   auto* text = new QLabel(tr("Open a scan of the part: File \u2192 Open, or drop an STL or PLY file here.\n"
@@ -63,6 +79,7 @@ void BenchView::initializeGL() {
 
 void BenchView::resizeGL(int width, int height) {
   camera_.size = QSizeF(width, height);
+  overlay_->resize(width, height);
   welcome_->move((width - welcome_->width()) / 2, (height - welcome_->height()) / 2);
 }
 
@@ -188,7 +205,7 @@ void BenchView::fitView() {
   } else if (model_on_card_) {
     box = scan::bounds(model_on_card_->mesh);
   }
-  camera_.fit(box);
+  camera_.fit(box, left_inset_);
   update();
 }
 
@@ -309,11 +326,14 @@ void BenchView::paintGL() {
   renderer_.draw(frame);
   gl->glFinish();
   frame_ms_ = static_cast<double>(timer.nsecsElapsed()) * 1e-6;
-  QPainter painter(this);
+  overlay_->update();
+}
+
+void BenchView::paintOverlay(QPainter& painter) {
   painter.setRenderHint(QPainter::Antialiasing);
   paintSheet(painter);
   paintCallouts(painter);
-  if (d.scan || has_model) {
+  if (session_.document().scan || model_on_card_) {
     paintTriad(painter);
     paintTitleBlock(painter);
   }

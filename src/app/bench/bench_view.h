@@ -39,6 +39,8 @@ class BenchView : public QOpenGLWidget {
 
   Camera& camera() { return camera_; }
   void fitView();
+  /// Width of the card at the left that a fitted view keeps clear of.
+  void setLeftInset(int pixels) { left_inset_ = pixels; }
   void lookAlong(int principal);  ///< 1 front, 2 back, 3 left, 4 right, 5 top, 6 bottom
   void lookAt(const Vec3& normal, const Vec3& up);
 
@@ -81,6 +83,8 @@ class BenchView : public QOpenGLWidget {
   void refreshValues();
   void refreshWashes();
   [[nodiscard]] Transform placement() const;
+  friend class SheetOverlay;
+  void paintOverlay(QPainter& painter);
   void paintSheet(QPainter& painter);
   void paintTitleBlock(QPainter& painter);
   void paintScale(QPainter& painter);
@@ -111,7 +115,9 @@ class BenchView : public QOpenGLWidget {
   std::shared_ptr<const model::Tessellation> model_on_card_;
   bool scan_dirty_ = true, model_dirty_ = true, values_dirty_ = true;
   QWidget* welcome_ = nullptr;
+  QWidget* overlay_ = nullptr;  ///< the drawing sheet over the picture
   double frame_ms_ = 0;
+  int left_inset_ = 0;
 };
 
 }  // namespace lostline::app

@@ -21,7 +21,7 @@ void Camera::zoom(double factor, const QPointF& at) {
   scale = next;
 }
 
-void Camera::fit(const Box3& box) {
+void Camera::fit(const Box3& box, double left_inset) {
   if (box.isEmpty()) return;
   target = box.center();
   Eigen::AlignedBox2d flat;
@@ -31,8 +31,9 @@ void Camera::fit(const Box3& box) {
   }
   const double width = std::max(flat.sizes().x(), 1e-6);
   const double height = std::max(flat.sizes().y(), 1e-6);
-  scale = std::min((size.width() - 120) / width, (size.height() - 120) / height);
+  scale = std::min(std::max(100.0, size.width() - 120 - left_inset) / width, (size.height() - 120) / height);
   scale = std::clamp(scale, 0.01, 5000.0);
+  pan(left_inset / 2, 0);
 }
 
 void Camera::look(const Vec3& normal, const Vec3& up) {

@@ -19,7 +19,8 @@ class Camera {
   void pan(double dx, double dy);
   /// Zooms by a factor, keeping what is under `at`.
   void zoom(double factor, const QPointF& at);
-  void fit(const Box3& box);
+  /// Fits a box into the view, right of `left_inset` pixels.
+  void fit(const Box3& box, double left_inset = 0);
   /// Looks against `normal` with `up` upwards.
   void look(const Vec3& normal, const Vec3& up);
 

@@ -47,8 +47,10 @@ void main() {
   else if (paint == 2 && smooth_value == smooth_value) {
     base = texture(scale, 0.5 + 0.5 * clamp(smooth_value / range, -1.0, 1.0)).rgb;
     // Ink lines at the tolerance limits.
-    float edge = abs(abs(smooth_value) - tolerance) / max(fwidth(smooth_value), 1e-6);
-    if (edge < 0.5) base = mix(vec3(0.25, 0.32, 0.40), base, edge);
+    // Only where the distance changes gently: on a rough skin every other point crosses the limit.
+    float slope = fwidth(smooth_value);
+    float edge = abs(abs(smooth_value) - tolerance) / max(slope, 1e-6);
+    if (edge < 0.7 && slope < 0.05 * tolerance) base = mix(vec3(0.25, 0.32, 0.40), base, edge);
   }
   float key = max(dot(n, normalize(vec3(-0.35, 0.55, 0.75))), 0.0);
   float sky = 0.5 + 0.5 * n.y;
@@ -271,7 +273,7 @@ void Renderer::drawSurface(const Frame& frame, const Surface& s, const Eigen::Ma
     glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
     glDepthFunc(GL_LEQUAL);
     glEnable(GL_BLEND);
-    glBlendFunc(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA);
+    glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
     glDrawElements(GL_TRIANGLES, count, GL_UNSIGNED_INT, nullptr);
     glDisable(GL_BLEND);
     glDepthFunc(GL_LESS);
@@ -290,7 +292,7 @@ void Renderer::drawLines(const Frame& frame, bool on_top) {
   glBindVertexArray(line_array_);
   glBindBuffer(GL_ARRAY_BUFFER, line_buffer_);
   glEnable(GL_BLEND);
-  glBlendFunc(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA);
+  glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
   for (const LineBatch& batch : *frame.lines) {
     if (batch.on_top != on_top || batch.segments.empty()) continue;
     std::vector<float> data;

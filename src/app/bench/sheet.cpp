@@ -78,9 +78,9 @@ void BenchView::paintTitleBlock(QPainter& painter) {
   };
   cell(0, 0, 190, QString::fromStdString(d.title).toUpper());
   cell(180, 0, 56, QStringLiteral("mm"), Qt::AlignRight);
-  cell(0, 1, 126, d.frame ? tr("frame 3-2-1") : tr("frame as scanned"));
-  cell(126, 1, 110, d.scan ? tr("scan s %1").arg(number(d.scan->health.noise_sigma, 3)) : QString());
-  cell(0, 2, 126, tr("within +-%1").arg(QString::fromStdString(format_trimmed(d.tolerance, 3))));
+  cell(0, 1, 126, d.frame ? tr("frame 3-2-1") : tr("frame none"));
+  cell(126, 1, 110, d.scan ? tr("noise %1").arg(number(d.scan->health.noise_sigma, 3)) : QString());
+  cell(0, 2, 126, tr("within \u00b1%1").arg(QString::fromStdString(format_trimmed(d.tolerance, 3))));
   const auto route = session_.route();
   const bool known = route->map && route->statistics.n > 0;
   cell(126, 2, 110, known ? QString::fromStdString(format_fixed(100 * route->statistics.within_fraction, 1)) + QStringLiteral(" %") : tr("no model yet"), Qt::AlignRight);

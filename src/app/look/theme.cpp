@@ -47,6 +47,8 @@ QPushButton#keep:hover { background: #24486B; }
 QPushButton#keep:disabled { background: #B5B6B5; border-color: #B5B6B5; color: #FFFDF8; }
 QComboBox, QLineEdit, QDoubleSpinBox, QSpinBox { background: #FFFDF8; border: 1px solid #C9C3B5; border-radius: 3px; padding: 2px 5px; min-height: 18px; selection-background-color: #17324D; selection-color: #FFFDF8; }
 QComboBox:focus, QLineEdit:focus, QDoubleSpinBox:focus { border-color: #17324D; }
+QComboBox::drop-down { border: none; width: 18px; }
+QComboBox::down-arrow { image: url(:/icons/chevron-down.svg); width: 12px; height: 12px; }
 QComboBox QAbstractItemView { background: #FFFDF8; selection-background-color: #E3DFD3; selection-color: #17324D; }
 QTreeWidget, QTableView, QListWidget { background: #F6F3EC; border: none; outline: none; alternate-background-color: #F6F3EC; selection-background-color: #E3DFD3; selection-color: #17324D; }
 QTreeWidget::item, QListWidget::item { padding: 2px 0; }

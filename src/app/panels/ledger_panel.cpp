@@ -27,7 +27,7 @@ class LedgerModel : public QAbstractTableModel {
     if (role != Qt::DisplayRole) return {};
     switch (section) {
       case 0: return QObject::tr("dimension");
-      case 1: return QObject::tr("reading \u00b1 U, mm");
+      case 1: return QObject::tr("reading \u00b1 U");
       case 2: return QObject::tr("intent");
       default: return QStringLiteral("\u0394");
     }

@@ -89,9 +89,10 @@ Strip::Strip(Session& session, QWidget* parent)
   auto* head = new QHBoxLayout;
   title_->setObjectName(QStringLiteral("heading"));
   detail_->setObjectName(QStringLiteral("summary"));
+  detail_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+  detail_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
   head->addWidget(title_);
-  head->addStretch();
-  head->addWidget(detail_);
+  head->addWidget(detail_, 1);
   layout->addLayout(head);
   empty_->setObjectName(QStringLiteral("empty"));
   empty_->setWordWrap(true);
@@ -146,8 +147,8 @@ void Strip::refreshHistogram() {
   const deviation::Statistics s = deviation::statistics(*route->map, d.tolerance);
   title_->setText(tr("Deviation of the scan from the model"));
   const auto f = [](double v) { return QString::fromStdString(format_fixed(v, 3)); };
-  detail_->setText(tr("RMS %1 \u00b7 mean %2 \u00b7 95 % within %3 \u00b7 %4 % within \u00b1%5 \u00b7 %6 points")
-                       .arg(f(s.rms), f(s.mean), f(s.p95_abs), QString::fromStdString(format_fixed(100 * s.within_fraction, 1)), QString::fromStdString(format_trimmed(d.tolerance, 3)), QString::fromStdString(format_count(s.n))));
+  detail_->setText(tr("RMS %1 \u00b7 95 % within %2 \u00b7 %3 % within \u00b1%4")
+                       .arg(f(s.rms), f(s.p95_abs), QString::fromStdString(format_fixed(100 * s.within_fraction, 1)), QString::fromStdString(format_trimmed(d.tolerance, 3))));
   const auto h = deviation::histogram(*route->map, -d.deviation_range, d.deviation_range, 60);
   histogram_->clearPlottables();
   histogram_->clearItems();

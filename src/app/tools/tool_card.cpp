@@ -96,6 +96,7 @@ QDoubleSpinBox* ToolCard::number(double value, double low, double high, double s
   box->setDecimals(decimals);
   box->setValue(value);
   box->setAlignment(Qt::AlignRight);
+  box->setButtonSymbols(QAbstractSpinBox::NoButtons);  // the arrow keys step
   box->setKeyboardTracking(false);
   box->setAccessibleName(name);
   box->setObjectName(name);

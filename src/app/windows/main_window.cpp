@@ -26,7 +26,8 @@ MainWindow::MainWindow(QWidget* parent)
   columns_->addWidget(middle_);
   columns_->addWidget(right_);
   columns_->setStretchFactor(1, 1);
-  columns_->setSizes({190, 672, 334});
+  columns_->setSizes({196, 658, 334});
+  columns_->setChildrenCollapsible(false);
   for (QSplitter* s : {columns_, middle_, right_}) s->setHandleWidth(1);
   auto* page = new QWidget;
   page->setObjectName(QStringLiteral("page"));
@@ -232,6 +233,9 @@ void MainWindow::say(const QString& text, bool error) {
 void MainWindow::setStage(int stage) {
   if (card_ != nullptr && rail_->stage() != stage) card_->close();
   rail_->setStage(stage);
+  bench_->setMarks({});
+  bench_->setModelSelection({});
+  bench_->setSelection({});
   bench_->setSeeThrough(stage == kTrace);
   bench_->setPaint(stage == kSurvey || stage == kDatum ? Paint::Tint : stage == kProve ? Paint::Deviation : Paint::Plain);
   bench_->setShow(stage <= kTrace && stage != kReceive ? Show::Scan : stage == kBuild || stage == kRelease ? Show::Model : Show::Both);
@@ -250,8 +254,10 @@ void MainWindow::start(const QString& name, const std::function<ToolCard*(Workpl
     QTimer::singleShot(0, this, [this, id] { start(tr("Sketch"), [id](Workplace place) { return make_sketch_tool(place, id); }); });
   });
   card_->show();
+  bench_->setLeftInset(card_->width());
   card_->begin();
   placeCard();
+  bench_->fitView();
   bench_->setFocus();
 }
 
@@ -260,6 +266,8 @@ void MainWindow::endTool() {
   card_->hide();
   card_->deleteLater();
   card_ = nullptr;
+  bench_->setLeftInset(0);
+  bench_->fitView();
   rail_->setRunning({});
   const int stage = rail_->stage();
   bench_->setShow(stage <= kTrace && stage != kReceive ? Show::Scan : stage == kBuild || stage == kRelease ? Show::Model : Show::Both);

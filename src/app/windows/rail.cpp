@@ -35,7 +35,7 @@ QString Rail::stageName(int stage) {
 Rail::Rail(QWidget* parent) : QWidget(parent), layout_(new QVBoxLayout(this)) {
   setObjectName(QStringLiteral("rail"));
   setAttribute(Qt::WA_StyledBackground);
-  setFixedWidth(84);
+  setFixedWidth(92);
   layout_->setContentsMargins(4, 10, 4, 8);
   layout_->setSpacing(3);
   for (int i = 0; i < 7; ++i) {
