@@ -31,9 +31,9 @@ void Camera::fit(const Box3& box, double left_inset) {
   }
   const double width = std::max(flat.sizes().x(), 1e-6);
   const double height = std::max(flat.sizes().y(), 1e-6);
-  scale = std::min(std::max(100.0, size.width() - 120 - left_inset) / width, (size.height() - 120) / height);
+  scale = std::min(std::max(100.0, size.width() - (left_inset > 0 ? 60 : 120) - 0.85 * left_inset) / width, (size.height() - 120) / height);
   scale = std::clamp(scale, 0.01, 5000.0);
-  pan(left_inset / 2, 0);
+  pan(0.42 * left_inset, 0);
 }
 
 void Camera::look(const Vec3& normal, const Vec3& up) {

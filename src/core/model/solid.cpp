@@ -5,6 +5,7 @@
 #include <BRepBndLib.hxx>
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
+#include <BRepBuilderAPI_Copy.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepGProp.hxx>
 #include <BRepMesh_IncrementalMesh.hxx>
@@ -186,7 +187,12 @@ Result<Tessellation> tessellate(const Solid& solid, const TessellationOptions& o
   Tessellation result;
   if (solid.empty()) return result;
   try {
-    const Solid::Impl& impl = solid.impl();
+    // Triangles are stored in the shape itself; a copy keeps the shared one unchanged for other threads. Its faces and edges come in the same order.
+    const Solid copy = make_solid(BRepBuilderAPI_Copy(solid.impl().shape, true, false).Shape(), {}, "copy");
+    const Solid::Impl& impl = copy.impl();
+    if (impl.faces.Extent() != solid.impl().faces.Extent() || impl.edges.Extent() != solid.impl().edges.Extent()) {
+      return Error{ErrorCode::Failed, "The model cannot be copied for triangulation."};
+    }
     BRepMesh_IncrementalMesh(impl.shape, options.deflection, false, options.angle, true);
     for (int f = 1; f <= impl.faces.Extent(); ++f) {
       const TopoDS_Face& face = TopoDS::Face(impl.faces(f));
