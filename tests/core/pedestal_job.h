@@ -1,5 +1,7 @@
 #pragma once
 
+#include <gtest/gtest.h>
+
 #include <algorithm>
 #include <cmath>
 
@@ -89,7 +91,9 @@ inline std::vector<std::pair<sketch::Id, sketch::Id>> buried_rib_corners(const s
 
 inline sketch::Sketch buried_ribs(sketch::Sketch s) {
   for (const auto& [slope, other] : buried_rib_corners(s)) {
-    if (const auto made = sketch::make_corner(s, slope, other, 0)) s = *made;
+    const auto made = sketch::make_corner(s, slope, other, 0);
+    EXPECT_TRUE(made) << made.error().message;
+    if (made) s = *made;
   }
   return s;
 }

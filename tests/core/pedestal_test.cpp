@@ -187,7 +187,7 @@ TEST_F(PedestalJob, RouteGivesTheDesignedVolumeAndDimensions) {
   ASSERT_TRUE(results);
   for (std::size_t i = 0; i < results->size(); ++i) EXPECT_EQ((*results)[i].state, model::StepState::Sound) << d.steps[i].name << ": " << (*results)[i].reason;
   const model::Solid truth = simulate::pedestal();
-  EXPECT_NEAR((*results).back().solid.volume() / truth.volume(), 1.0, 0.005);
+  EXPECT_NEAR((*results).back().solid.volume() / truth.volume(), 1.0, 0.002);
 
   // Deviation on the unworn surface is that of the noise and the skin.
   const auto comparator = deviation::Comparator::build(results->back().solid);

@@ -44,31 +44,35 @@ Result<Sketch> make_corner(const Sketch& sketch, Id first_line, Id second_line, 
     return Error{ErrorCode::InvalidInput, "A corner needs two different lines."};
   }
   if (!(radius >= 0) || !std::isfinite(radius)) return Error{ErrorCode::InvalidInput, "The corner's radius must be zero or more."};
-  // The shorter way round is the corner.
-  Walk best;
-  bool found = false;
+  // Between two lines of an outline there are two ways round; the corner lies on the one towards which both lines run, the shorter one if both would do.
+  std::vector<Walk> walks;
   for (const Id start : {first->a, first->b}) {
     Walk one;
-    if (walk(sketch, *first, start, second_line, one) && (!found || one.between.size() < best.between.size())) {
-      best = one;
-      found = true;
+    if (walk(sketch, *first, start, second_line, one)) walks.push_back(std::move(one));
+  }
+  if (walks.empty()) return Error{ErrorCode::NotFound, "The two lines are not of one outline."};
+  std::stable_sort(walks.begin(), walks.end(), [](const Walk& a, const Walk& b) { return a.between.size() < b.between.size(); });
+  const Walk* chosen = nullptr;
+  Vec2 d, e, meet;
+  double turn = 0;
+  double back = 0;
+  for (const Walk& way : walks) {
+    const Vec2 p = sketch.position(first->a == way.leave ? first->b : first->a);
+    const Vec2 q = sketch.position(second->a == way.arrive ? second->b : second->a);
+    d = (sketch.position(way.leave) - p).normalized();
+    e = (sketch.position(way.arrive) - q).normalized();
+    turn = d.x() * e.y() - d.y() * e.x();
+    if (std::abs(turn) < 0.02) return Error{ErrorCode::InvalidInput, "The two lines are nearly parallel and do not make a corner."};
+    const Vec2 between = q - p;
+    meet = p + d * ((between.x() * e.y() - between.y() * e.x()) / turn);
+    back = radius > 0 ? radius / std::tan(std::acos(std::clamp(d.dot(e), -1.0, 1.0)) / 2) : 0.0;
+    if ((meet - p).dot(d) > back && (meet - q).dot(e) > back) {
+      chosen = &way;
+      break;
     }
   }
-  if (!found) return Error{ErrorCode::NotFound, "The two lines are not of one outline."};
-  const Id far_first = first->a == best.leave ? first->b : first->a;
-  const Id far_second = second->a == best.arrive ? second->b : second->a;
-  const Vec2 p = sketch.position(far_first);
-  const Vec2 q = sketch.position(far_second);
-  const Vec2 d = (sketch.position(best.leave) - p).normalized();
-  const Vec2 e = (sketch.position(best.arrive) - q).normalized();
-  const double turn = d.x() * e.y() - d.y() * e.x();
-  if (std::abs(turn) < 0.02) return Error{ErrorCode::InvalidInput, "The two lines are nearly parallel and do not make a corner."};
-  const Vec2 between = q - p;
-  const Vec2 meet = p + d * ((between.x() * e.y() - between.y() * e.x()) / turn);
-  const double back = radius > 0 ? radius / std::tan(std::acos(std::clamp(d.dot(e), -1.0, 1.0)) / 2) : 0.0;
-  if ((meet - p).dot(d) <= back || (meet - q).dot(e) <= back) {
-    return Error{ErrorCode::InvalidInput, "The radius is too large for these lines."};
-  }
+  if (chosen == nullptr) return Error{ErrorCode::InvalidInput, "The lines do not run towards a common corner, or the radius is too large for them."};
+  const Walk& best = *chosen;
   Sketch result = sketch;
   const auto set_end = [&](Id line, Id old_point, Id new_point) {
     for (Entity& entity : result.entities) {

@@ -1,0 +1,132 @@
+"""The command line contract on the demo part: keys, exit codes, files that other readers accept."""
+import json
+import math
+import os
+import subprocess
+import sys
+import tempfile
+import unittest
+import xml.etree.ElementTree as ElementTree
+
+CLI, DEMO, SOURCE = os.environ["LOSTLINE_CLI"], os.environ["LOSTLINE_DEMO_DIR"], os.environ["LOSTLINE_SOURCE_DIR"]
+SCAN = os.path.join(DEMO, "pedestal.stl")
+TRUTH = os.path.join(DEMO, "truth", "pedestal.step")
+
+
+def run(*arguments, expect=0):
+    done = subprocess.run([CLI, *arguments], capture_output=True, text=True, timeout=280)
+    assert done.returncode == expect, (arguments, done.returncode, done.stderr)
+    return done
+
+
+def ask(*arguments, expect=0):
+    return json.loads(run(*arguments, "--json", "--quiet", expect=expect).stdout)
+
+
+class Contract(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls):
+        cls.folder = tempfile.TemporaryDirectory()
+        cls.survey = ask("survey", SCAN)
+
+    def path(self, name):
+        return os.path.join(self.folder.name, name)
+
+    def test_info(self):
+        info = ask("info", SCAN)
+        for key in "triangles vertices points bbox unit_guess spacing noise_sigma components open_edges non_manifold_edges area volume".split():
+            self.assertIn(key, info)
+        self.assertEqual(info["unit_guess"], "mm")
+        self.assertAlmostEqual(info["noise_sigma"], 0.022, delta=0.006)
+
+    def test_survey(self):
+        for key in "regions unassigned_area_fraction relations noise_sigma seconds".split():
+            self.assertIn(key, self.survey)
+        for region in self.survey["regions"]:
+            for key in "id type area triangles params u rms form_error finish trust".split():
+                self.assertIn(key, region)
+            if region["type"] == "cylinder":
+                self.assertAlmostEqual(math.hypot(*region["params"]["axis"]), 1, places=9)
+        self.assertTrue(any(r["type"] == "coaxial" for r in self.survey["relations"]))
+
+    def frame_file(self):
+        regions = self.survey["regions"]
+        holes = [r for r in regions if r["type"] == "cylinder" and abs(r["params"]["radius"] - 6.75) < 0.05]
+        bore = next(r for r in regions if r["type"] == "cylinder" and abs(r["params"]["radius"] - 21) < 0.1)
+        pair = next((a, b) for a in holes for b in holes if abs(math.dist(a["centre"], b["centre"]) - 140) < 1)
+        frame = {
+            "primary": {"fit": {"near": regions[0]["centre"]}, "axis": "-z"},
+            "secondary": {"fits": [{"region": r["id"]} for r in pair], "axis": "+x"},
+            "origin": {"fits": [{"region": bore["id"]}]},
+        }
+        with open(self.path("frame.json"), "w") as file:
+            json.dump(frame, file)
+        return self.path("frame.json")
+
+    def test_align_section_deviate(self):
+        moved = self.path("moved.ply")
+        aligned = ask("align", SCAN, "--frame", self.frame_file(), "--out", moved)
+        self.assertEqual([len(row) for row in aligned["transform"]], [4, 4, 4, 4])
+        self.assertLess(aligned["rms"], 0.03)
+
+        cut = ask("section", moved, "--origin", "0,0,7", "--normal", "0,0,1", "--resolve", "0.2", "--out", self.path("foot.dxf"))
+        self.assertEqual(sum(e["type"] == "circle" for e in cut["entities"]), 5)
+        self.assertLess(cut["rms"], 0.06)
+        for line in cut["polylines"]:
+            self.assertEqual(set(line), {"closed", "points", "length", "gaps"})
+        import ezdxf  # a reader that is not ours
+
+        drawing = ezdxf.readfile(self.path("foot.dxf"))
+        radii = sorted(round(c.dxf.radius, 1) for c in drawing.modelspace().query("CIRCLE"))
+        self.assertEqual(radii, [6.7, 6.7, 6.7, 6.8, 21.0] if radii[0] != radii[3] else radii)
+        ask("section", moved, "--origin", "-12.3,0,7", "--normal", "0,0,1", "--resolve", "0.2", "--out", self.path("foot.svg"))
+        ElementTree.parse(self.path("foot.svg"))
+
+        deviation = ask("deviate", moved, TRUTH, "--tolerance", "0.15", "--out", self.path("map.ply"))
+        for key in "n rms mean sd p95_abs max max_at min min_at within_fraction seconds".split():
+            self.assertIn(key, deviation)
+        self.assertGreater(deviation["within_fraction"], 0.95)
+
+    def test_simulate_is_deterministic(self):
+        files = [self.path("a.ply"), self.path("b.ply")]
+        for file, threads in zip(files, ("1", "2")):
+            made = ask("simulate-scan", TRUTH, "--out", file, "--spacing", "3", "--views", "6", "--seed", "5", "--threads", threads)
+            self.assertEqual(made["seed"], 5)
+        with open(files[0], "rb") as a, open(files[1], "rb") as b:
+            self.assertEqual(a.read(), b.read())
+
+    def test_convert(self):
+        ask("convert", TRUTH, self.path("truth.stl"))
+        info = ask("info", self.path("truth.stl"))
+        self.assertEqual(info["open_edges"], 0)
+        ask("convert", self.path("truth.stl"), self.path("truth.ply"))
+        run("convert", SCAN, self.path("scan.step"), expect=2)
+
+    def test_bad_input(self):
+        self.assertIn("missing.stl", run("info", "missing.stl", expect=2).stderr)
+        with open(self.path("bad.stl"), "w") as file:
+            file.write("nothing")
+        self.assertIn("no STL", run("survey", self.path("bad.stl"), expect=2).stderr)
+        run("section", SCAN, "--origin", "0,0", "--normal", "0,0,1", expect=2)
+        run("section", SCAN, "--origin", "0,0,0", "--normal", "0,0,0", expect=2)
+        run("deviate", SCAN, self.path("bad.stl"), expect=2)
+        run("replay", self.path("bad.stl"), expect=2)
+        run("unknown", expect=2)
+        run("--version")
+
+    def test_manifest_follows_the_published_schema(self):
+        import zipfile
+
+        import jsonschema
+
+        project = os.path.join(SOURCE, "data", "project", "plate-v1.lostline")
+        replayed = ask("replay", project)
+        self.assertEqual(replayed["steps"], [])
+        with open(os.path.join(SOURCE, "docs", "design", "project.schema.json")) as file:
+            schema = json.load(file)
+        with zipfile.ZipFile(project) as archive:
+            jsonschema.validate(json.loads(archive.read("manifest.json")), schema)
+
+
+if __name__ == "__main__":
+    unittest.main(argv=sys.argv[:1], verbosity=1)

@@ -1,0 +1,275 @@
+// Reading and judging scans, good and bad.
+#include <gtest/gtest.h>
+#include <unistd.h>
+
+#include <cmath>
+#include <cstring>
+#include <filesystem>
+#include <fstream>
+#include <random>
+
+#include "base/text.h"
+#include "io/files.h"
+#include "io/mesh_files.h"
+#include "scan/health.h"
+#include "scan/mesh_index.h"
+#include "section/section.h"
+
+namespace lostline {
+namespace {
+
+namespace fs = std::filesystem;
+
+/// A closed box of n x n squares a side, outward facing.
+scan::Mesh box_mesh(const Vec3& size, int n = 8, const Vec3& low = Vec3::Zero()) {
+  scan::Mesh soup;
+  for (int axis = 0; axis < 3; ++axis) {
+    for (int side = 0; side < 2; ++side) {
+      for (int i = 0; i < n; ++i) {
+        for (int j = 0; j < n; ++j) {
+          const auto at = [&](int u, int v) {
+            Vec3 p;
+            p[axis] = side;
+            p[(axis + 1) % 3] = static_cast<double>(u) / n;
+            p[(axis + 2) % 3] = static_cast<double>(v) / n;
+            return Vec3(low + p.cwiseProduct(size));
+          };
+          const auto base = static_cast<std::uint32_t>(soup.vertices.size());
+          soup.vertices.insert(soup.vertices.end(), {at(i, j), at(i + 1, j), at(i + 1, j + 1), at(i, j + 1)});
+          if (side == 1) {
+            soup.triangles.push_back({base, base + 1, base + 2});
+            soup.triangles.push_back({base, base + 2, base + 3});
+          } else {
+            soup.triangles.push_back({base, base + 2, base + 1});
+            soup.triangles.push_back({base, base + 3, base + 2});
+          }
+        }
+      }
+    }
+  }
+  return soup;
+}
+
+class Files : public ::testing::Test {
+ protected:
+  void SetUp() override {
+    folder_ = fs::path(::testing::TempDir()) / ("lostline-scan-" + std::to_string(::getpid()));
+    fs::create_directories(folder_);
+  }
+  void TearDown() override { fs::remove_all(folder_); }
+  fs::path write(const std::string& name, const std::string& content) {
+    std::ofstream(folder_ / name, std::ios::binary) << content;
+    return folder_ / name;
+  }
+  void expect_refused(const fs::path& path, ErrorCode code, const std::string& says) {
+    const auto loaded = io::read_mesh(path);
+    ASSERT_FALSE(loaded) << path;
+    EXPECT_EQ(loaded.error().code, code) << loaded.error().message;
+    EXPECT_NE(loaded.error().message.find(says), std::string::npos) << loaded.error().message;
+  }
+  fs::path folder_;
+};
+
+TEST_F(Files, StlAndPlyComeBackWeldedAndClosed) {
+  const scan::Mesh box = box_mesh({30, 20, 10});
+  for (const char* name : {"box.stl", "box.ply"}) {
+    ASSERT_TRUE(io::write_mesh(folder_ / name, box));
+    const auto loaded = io::read_mesh(folder_ / name);
+    ASSERT_TRUE(loaded) << loaded.error().message;
+    EXPECT_EQ(loaded->mesh.triangles.size(), box.triangles.size());
+    if (std::string(name) == "box.stl") {
+      EXPECT_EQ(loaded->mesh.vertices.size(), 6U * 8 * 8 + 2);  // Euler: V = 2 + E - F
+      EXPECT_EQ(scan::build_topology(loaded->mesh).open_edges, 0U);
+    }
+  }
+}
+
+TEST_F(Files, AsciiStlReadsAndSaysWhereItIsWrong) {
+  const std::string facet = "facet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 1 0 0\nvertex 0 1e0 0\nendloop\nendfacet\n";
+  const auto good = io::read_mesh(write("good.stl", "solid part\n" + facet + "endsolid part\n"));
+  ASSERT_TRUE(good) << good.error().message;
+  EXPECT_EQ(good->mesh.triangles.size(), 1U);
+  expect_refused(write("word.stl", "solid part\n" + facet + "facet normal 0 0 1\nouter loop\nvertex 0 zero 0\nendsolid\n"), ErrorCode::InvalidInput, "line 11");
+  expect_refused(write("cut.stl", "solid part\n" + facet + "facet normal 0 0 1\nouter loop\nvertex 0 0 0\n"), ErrorCode::InvalidInput, "truncated");
+}
+
+TEST_F(Files, BadFilesAreRefusedWithTheReason) {
+  expect_refused(folder_ / "missing.stl", ErrorCode::Io, "missing.stl");
+  expect_refused(folder_, ErrorCode::Io, "not a file");
+  expect_refused(write("empty.stl", ""), ErrorCode::InvalidInput, "empty");
+  expect_refused(write("text.stl", "this is no scan"), ErrorCode::InvalidInput, "no STL");
+  expect_refused(write("other.obj", "v 0 0 0"), ErrorCode::Unsupported, "neither STL nor PLY");
+  std::string truncated(84, '\0');
+  const std::uint32_t count = 1000;
+  std::memcpy(truncated.data() + 80, &count, 4);
+  expect_refused(write("truncated.stl", truncated + std::string(50 * 10, '\1')), ErrorCode::InvalidInput, "hold 10");
+  expect_refused(write("cloud.ply", "ply\nformat ascii 1.0\nelement vertex 1\nproperty float x\nproperty float y\nproperty float z\nend_header\n0 0 0\n"), ErrorCode::Unsupported, "point cloud");
+  expect_refused(write("lie.ply", "ply\nformat ascii 1.0\nelement vertex 4000000000\nproperty float x\nproperty float y\nproperty float z\nend_header\n"), ErrorCode::InvalidInput, "truncated");
+  expect_refused(write("index.ply", "ply\nformat ascii 1.0\nelement vertex 1\nproperty float x\nproperty float y\nproperty float z\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n0 0 0\n3 0 1 2\n"), ErrorCode::InvalidInput, "names vertex 1");
+  expect_refused(write("header.ply", "ply\nformat ascii 1.0\nelement vertex 1\n"), ErrorCode::InvalidInput, "no end");
+}
+
+TEST_F(Files, NotFiniteAndDegenerateTrianglesAreCountedAndLeftOut) {
+  scan::Mesh mesh = box_mesh({10, 10, 10}, 2);
+  mesh.vertices[0].x() = std::nan("");
+  mesh.vertices[5] = mesh.vertices[4];
+  ASSERT_TRUE(io::write_stl(folder_ / "odd.stl", mesh));
+  const auto loaded = io::read_mesh(folder_ / "odd.stl");
+  ASSERT_TRUE(loaded);
+  EXPECT_EQ(loaded->skipped_not_finite, 2U);
+  EXPECT_GE(loaded->skipped_triangles, 1U);
+  for (const Vec3& v : loaded->mesh.vertices) EXPECT_TRUE(v.allFinite());
+}
+
+TEST_F(Files, ReadersSurviveGarbledBytes) {
+  // Every reader gets its own good file with random damage, hundreds of times: an answer or a message, never a crash.
+  const scan::Mesh box = box_mesh({30, 20, 10}, 3);
+  ASSERT_TRUE(io::write_mesh(folder_ / "a.stl", box));
+  ASSERT_TRUE(io::write_mesh(folder_ / "a.ply", box));
+  std::mt19937_64 random(1);
+  for (const char* name : {"a.stl", "a.ply"}) {
+    std::ifstream file(folder_ / name, std::ios::binary);
+    const std::string good((std::istreambuf_iterator<char>(file)), {});
+    for (int i = 0; i < 300; ++i) {
+      std::string bad = good;
+      for (int k = 0; k < 1 + i % 7; ++k) bad[random() % std::min<std::size_t>(bad.size(), i % 2 == 0 ? 400 : bad.size())] = static_cast<char>(random());
+      if (i % 3 == 0) bad.resize(random() % bad.size());
+      const auto loaded = io::read_mesh(write(std::string("bad") + name, bad));
+      if (loaded) EXPECT_TRUE(scan::examine(loaded->mesh, scan::build_topology(loaded->mesh)));
+      else EXPECT_FALSE(loaded.error().message.empty());
+    }
+  }
+}
+
+TEST_F(Files, AFailedWriteLeavesTheOldFile) {
+  const fs::path path = write("kept.stl", "old");
+  const Status status = io::write_through_temporary(path, [](const fs::path& temporary) -> Status {
+    std::ofstream(temporary) << "half";
+    return Error{ErrorCode::Io, "disk full"};
+  });
+  EXPECT_FALSE(status);
+  std::ifstream file(path);
+  std::string content;
+  file >> content;
+  EXPECT_EQ(content, "old");
+  EXPECT_EQ(std::distance(fs::directory_iterator(folder_), {}), 1);
+  EXPECT_FALSE(io::write_stl("/no/such/folder/x.stl", box_mesh({1, 1, 1}, 1)));
+  // A device that is always full.
+  if (fs::exists("/dev/full")) {
+    const int code = [] {
+      std::ofstream full("/dev/full");
+      full << "x" << std::flush;
+      return full.good() ? 0 : 1;
+    }();
+    EXPECT_EQ(code, 1);
+  }
+}
+
+scan::Mesh welded(const scan::Mesh& soup) {
+  const fs::path path = fs::path(::testing::TempDir()) / ("weld" + std::to_string(::getpid()) + ".stl");
+  EXPECT_TRUE(io::write_stl(path, soup));
+  auto loaded = io::read_mesh(path);
+  fs::remove(path);
+  return std::move(*loaded).mesh;
+}
+
+TEST(Health, FindsIslandsOpenEdgesAndInsideOut) {
+  scan::Mesh mesh = box_mesh({40, 30, 20}, 20);
+  const scan::Mesh crumb = box_mesh({1, 1, 1}, 1, {60, 0, 0});
+  const auto offset = static_cast<std::uint32_t>(mesh.vertices.size());
+  mesh.vertices.insert(mesh.vertices.end(), crumb.vertices.begin(), crumb.vertices.end());
+  for (const scan::Triangle& t : crumb.triangles) mesh.triangles.push_back({t[0] + offset, t[1] + offset, t[2] + offset});
+  mesh = welded(mesh);
+  mesh.triangles.erase(mesh.triangles.begin());
+  const scan::Topology topology = scan::build_topology(mesh);
+  const auto health = scan::examine(mesh, topology);
+  ASSERT_TRUE(health);
+  EXPECT_EQ(health->components, 2U);
+  EXPECT_EQ(health->islands, 1U);
+  EXPECT_EQ(health->open_edges, 3U);
+  EXPECT_FALSE(health->inside_out);
+  EXPECT_NEAR(health->volume, 40 * 30 * 20 + 1, 60);
+  const scan::Mesh clean = scan::drop_islands(mesh, topology);
+  EXPECT_EQ(scan::connected_components(clean, scan::build_topology(clean)).sizes.size(), 1U);
+  const scan::Mesh inverted = scan::flipped(clean);
+  EXPECT_TRUE(scan::examine(inverted, scan::build_topology(inverted))->inside_out);
+}
+
+TEST(Health, NoiseIsEstimatedWithinTenPercent) {
+  for (const double sigma : {0.01, 0.03}) {
+    scan::Mesh mesh = welded(box_mesh({60, 60, 60}, 60));
+    const std::vector<Vec3> normals = scan::vertex_normals(mesh);
+    std::mt19937_64 random(3);
+    std::normal_distribution<double> noise(0, sigma);
+    for (std::size_t i = 0; i < mesh.vertices.size(); ++i) mesh.vertices[i] += noise(random) * normals[i];
+    EXPECT_NEAR(scan::estimate_noise(mesh, scan::build_topology(mesh)), sigma, 0.1 * sigma);
+  }
+}
+
+TEST(Health, UnitsAreGuessedFromSizeAndSpacing) {
+  EXPECT_EQ(scan::guess_unit(200, 0.5).unit, Unit::Millimetre);
+  EXPECT_EQ(scan::guess_unit(0.2, 0.0005).unit, Unit::Metre);
+  EXPECT_EQ(scan::guess_unit(7.9, 0.02).unit, Unit::Inch);
+  EXPECT_NE(scan::guess_unit(7.9, 0.02).reason.find("inch"), std::string::npos);
+}
+
+TEST(MeshIndex, NearestPointIsExactFarFromTheOrigin) {
+  const Vec3 far(10000, -10000, 10000);
+  const scan::MeshIndex index(welded(box_mesh({40, 30, 20}, 10)));
+  scan::Mesh away = welded(box_mesh({40, 30, 20}, 10));
+  for (Vec3& v : away.vertices) v += far;
+  const scan::MeshIndex far_index(away);
+  std::mt19937_64 random(2);
+  std::uniform_real_distribution<double> uniform(-10, 50);
+  for (int i = 0; i < 2000; ++i) {
+    const Vec3 p(uniform(random), uniform(random), uniform(random));
+    const Vec3 clamped = p.cwiseMax(Vec3::Zero()).cwiseMin(Vec3(40, 30, 20));
+    double truth = (p - clamped).norm();
+    if (truth == 0) truth = std::min({p.x(), p.y(), p.z(), 40 - p.x(), 30 - p.y(), 20 - p.z()});
+    EXPECT_NEAR(index.nearest(p)->distance, truth, 1e-9);
+    EXPECT_NEAR(far_index.nearest(p + far)->distance, truth, 1e-9);
+  }
+  EXPECT_FALSE(index.nearest({0, 0, -100}, 5));
+}
+
+TEST(Section, OuterLoopsRunWithMaterialOnTheLeft) {
+  const auto mesh = std::make_shared<const scan::Mesh>(welded(box_mesh({40, 30, 20}, 12)));
+  const section::SectionIndex index(mesh);
+  for (const double level : {10.0, 0.5, 19.999, 20.0 * 5 / 12}) {  // the last one lies on a row of vertices
+    const section::Section cut = index.cut(placement_on({0, 0, level}, Vec3::UnitZ()));
+    ASSERT_EQ(cut.polylines.size(), 1U) << level;
+    EXPECT_TRUE(cut.polylines[0].closed);
+    EXPECT_TRUE(cut.polylines[0].gaps.empty());
+    EXPECT_NEAR(cut.polylines[0].length(), 140, 1e-6);
+    double area = 0;
+    const auto& p = cut.polylines[0].points;
+    for (std::size_t i = 0; i < p.size(); ++i) area += 0.5 * (p[i].x() * p[(i + 1) % p.size()].y() - p[i].y() * p[(i + 1) % p.size()].x());
+    EXPECT_NEAR(area, 1200, 1e-6);
+  }
+  EXPECT_TRUE(index.cut(placement_on({0, 0, 50}, Vec3::UnitZ())).polylines.empty());
+}
+
+TEST(Section, GapsAreBridgedAndMarked) {
+  scan::Mesh mesh = welded(box_mesh({40, 30, 20}, 20));
+  std::erase_if(mesh.triangles, [&](const scan::Triangle& t) {
+    const Vec3 c = (mesh.vertices[t[0]] + mesh.vertices[t[1]] + mesh.vertices[t[2]]) / 3;
+    return c.x() > 39.9 && c.y() > 10 && c.y() < 16;
+  });
+  const section::SectionIndex index(std::make_shared<const scan::Mesh>(mesh));
+  const section::Section cut = index.cut(placement_on({0, 0, 10.3}, Vec3::UnitZ()));
+  ASSERT_EQ(cut.polylines.size(), 1U);
+  EXPECT_TRUE(cut.polylines[0].closed);
+  EXPECT_EQ(cut.polylines[0].gaps.size(), 1U);
+}
+
+TEST(Text, DigitsFollowTheUncertainty) {
+  EXPECT_EQ(format_reading(41.9735, 0.023), "41.97 \u00b1 0.02");
+  EXPECT_EQ(format_reading(41.9735, 0.0142), "41.974 \u00b1 0.014");
+  EXPECT_EQ(format_fixed(-0.0001, 2), "0.00");
+  EXPECT_EQ(format_fixed(-1.5, 1), "\u22121.5");
+  EXPECT_EQ(format_fixed(std::nan(""), 1), "unknown");
+  EXPECT_EQ(format_trimmed(13.50), "13.5");
+}
+
+}  // namespace
+}  // namespace lostline

@@ -1,0 +1,256 @@
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <random>
+
+#include "section/resolve.h"
+#include "sketch/solver.h"
+
+namespace lostline::sketch {
+namespace {
+
+/// A rectangle a little askew, with horizontal and vertical sides asked for.
+struct Rectangle {
+  Sketch sketch;
+  Id bottom, right, top, left;
+};
+Rectangle rectangle() {
+  Rectangle r;
+  const Id a = r.sketch.add_point({0.1, 0});
+  const Id b = r.sketch.add_point({40, 0.2});
+  const Id c = r.sketch.add_point({40.1, 20});
+  const Id d = r.sketch.add_point({0, 19.8});
+  r.bottom = r.sketch.add_line(a, b);
+  r.right = r.sketch.add_line(b, c);
+  r.top = r.sketch.add_line(c, d);
+  r.left = r.sketch.add_line(d, a);
+  r.sketch.add_constraint(ConstraintType::Horizontal, r.bottom);
+  r.sketch.add_constraint(ConstraintType::Horizontal, r.top);
+  r.sketch.add_constraint(ConstraintType::Vertical, r.right);
+  r.sketch.add_constraint(ConstraintType::Vertical, r.left);
+  return r;
+}
+
+TEST(Solver, CountsFreedomsAndHoldsWhatIsDimensioned) {
+  Rectangle r = rectangle();
+  auto s = solve(r.sketch);
+  ASSERT_TRUE(s);
+  EXPECT_EQ(s->freedoms, 4);  // width, height, two shifts
+  r.sketch.add_constraint(ConstraintType::Distance, r.bottom, 0, 40, true);
+  r.sketch.add_constraint(ConstraintType::Distance, r.left, 0, 20, true);
+  r.sketch.add_constraint(ConstraintType::Coincident, r.sketch.entities[0].a, kOrigin);
+  s = solve(r.sketch);
+  ASSERT_TRUE(s);
+  EXPECT_EQ(s->state, State::Held);
+  EXPECT_TRUE(s->loose_entities.empty());
+  EXPECT_NEAR((s->sketch.position(s->sketch.entities[2].a) - Vec2(40, 20)).norm(), 0, 1e-9);
+}
+
+TEST(Solver, NamesTheClashAndTheRedundant) {
+  Rectangle r = rectangle();
+  const Id forty = r.sketch.add_constraint(ConstraintType::Distance, r.bottom, 0, 40, true);
+  const Id fifty = r.sketch.add_constraint(ConstraintType::Distance, r.top, 0, 50, true);
+  const auto clash = solve(r.sketch);
+  ASSERT_TRUE(clash);
+  EXPECT_EQ(clash->state, State::Clashing);
+  EXPECT_NE(std::find(clash->clashing.begin(), clash->clashing.end(), forty), clash->clashing.end());
+  EXPECT_NE(std::find(clash->clashing.begin(), clash->clashing.end(), fifty), clash->clashing.end());
+  r.sketch.remove(fifty);
+  const Id parallel = r.sketch.add_constraint(ConstraintType::Parallel, r.bottom, r.top);
+  const auto redundant = solve(r.sketch);
+  ASSERT_TRUE(redundant);
+  EXPECT_EQ(redundant->state, State::Loose);
+  EXPECT_EQ(redundant->redundant, std::vector<Id>{parallel});
+}
+
+TEST(Solver, EveryConstraintTypeHolds) {
+  Sketch s;
+  const Id p = s.add_point({0, 0.3});
+  const Id q = s.add_point({30, 0});
+  const Id line = s.add_line(p, q);
+  const Id c1 = s.add_point({30.2, 9.5});
+  const Id end = s.add_point({40, 10.2});
+  const Id arc = s.add_arc(c1, q, end, 10);
+  const Id other_end = s.add_point({39.8, 30});
+  const Id upright = s.add_line(end, other_end);
+  const Id c2 = s.add_point({15, 14.8});
+  const Id circle = s.add_circle(c2, 14.2);
+  const Id c3 = s.add_point({15.3, 15});
+  const Id inner = s.add_circle(c3, 5);
+  const Id c4 = s.add_point({60, 10});
+  const Id twin = s.add_circle(c4, 5.5);
+  s.add_constraint(ConstraintType::Tangent, line, arc);
+  s.add_constraint(ConstraintType::Tangent, arc, upright);
+  s.add_constraint(ConstraintType::Perpendicular, line, upright);
+  s.add_constraint(ConstraintType::Tangent, line, circle);
+  s.add_constraint(ConstraintType::Concentric, circle, inner);
+  s.add_constraint(ConstraintType::Equal, inner, twin);
+  s.add_constraint(ConstraintType::Radius, arc, 0, 9, true);
+  s.add_constraint(ConstraintType::Distance, c2, c4, 50, true);
+  s.add_constraint(ConstraintType::Coincident, p, kYAxis);
+  const auto solved = solve(s);
+  ASSERT_TRUE(solved) << solved.error().message;
+  ASSERT_NE(solved->state, State::Clashing);
+  const Sketch& r = solved->sketch;
+  const auto entity = [&](Id id) { return *r.find_entity(id); };
+  EXPECT_NEAR(entity(arc).radius, 9, 1e-9);
+  EXPECT_NEAR((r.position(q) - r.position(c1)).norm(), 9, 1e-9);
+  EXPECT_NEAR((r.position(q) - r.position(c1)).normalized().dot((r.position(q) - r.position(p)).normalized()), 0, 1e-9);
+  EXPECT_NEAR((r.position(c2) - r.position(c3)).norm(), 0, 1e-9);
+  EXPECT_NEAR(entity(inner).radius, entity(twin).radius, 1e-9);
+  EXPECT_NEAR((r.position(c2) - r.position(c4)).norm(), 50, 1e-9);
+  EXPECT_NEAR(r.position(p).x(), 0, 1e-9);
+  const Vec2 d = (r.position(q) - r.position(p)).normalized();
+  const Vec2 m = r.position(c2) - r.position(p);
+  EXPECT_NEAR(std::abs(d.x() * m.y() - d.y() * m.x()), entity(circle).radius, 1e-9);
+}
+
+TEST(Solver, DraggingKeepsTheConstraints) {
+  const Rectangle r = rectangle();
+  const auto dragged = drag(r.sketch, r.sketch.entities[1].b, {55, 33});
+  ASSERT_TRUE(dragged);
+  const Sketch& s = dragged->sketch;
+  EXPECT_NEAR((s.position(r.sketch.entities[1].b) - Vec2(55, 33)).norm(), 0, 0.05);
+  EXPECT_NEAR(s.position(s.entities[0].a).y(), s.position(s.entities[0].b).y(), 1e-9);
+  EXPECT_NEAR(s.position(s.entities[1].a).x(), s.position(s.entities[1].b).x(), 1e-9);
+}
+
+TEST(Solver, RefusesWhatDoesNotGoTogether) {
+  Rectangle r = rectangle();
+  r.sketch.add_constraint(ConstraintType::Radius, r.bottom, 0, 3, true);
+  const auto s = solve(r.sketch);
+  ASSERT_FALSE(s);
+  EXPECT_NE(s.error().message.find("radius"), std::string::npos);
+}
+
+/// Section points on a rounded rectangle 60 x 30, R 8, with noise.
+section::Section rounded_rectangle(double noise, std::uint64_t seed) {
+  std::mt19937_64 random(seed);
+  std::normal_distribution<double> normal(0, noise);
+  section::Section section;
+  section::Polyline line;
+  line.closed = true;
+  const auto add = [&](const Vec2& p, const Vec2& n) { line.points.push_back(p + n * normal(random)); };
+  const auto side = [&](Vec2 a, Vec2 b) {
+    const Vec2 d = (b - a).normalized();
+    const Vec2 n(d.y(), -d.x());
+    for (double t = 0.15; t < (b - a).norm(); t += 0.3) add(a + t * d, n);
+  };
+  const auto corner = [&](Vec2 c, double from) {
+    for (double t = 0; t < 1.5708; t += 0.3 / 8) {
+      const Vec2 n(std::cos(from + t), std::sin(from + t));
+      add(c + 8 * n, n);
+    }
+  };
+  side({8, 0}, {52, 0});
+  corner({52, 8}, -1.5708);
+  side({60, 8}, {60, 22});
+  corner({52, 22}, 0);
+  side({52, 30}, {8, 30});
+  corner({8, 22}, 1.5708);
+  side({0, 22}, {0, 8});
+  corner({8, 8}, 3.14159265);
+  section.polylines.push_back(line);
+  return section;
+}
+
+TEST(Resolve, RoundedRectangleBecomesFourLinesAndFourArcs) {
+  for (std::uint64_t seed = 1; seed <= 20; ++seed) {
+    const section::Section section = rounded_rectangle(0.02, seed);
+    const Sketch s = sketch_from_section(section, 0.1, 0.3);
+    int lines = 0;
+    for (const Entity& e : s.entities) {
+      lines += e.type == EntityType::Line;
+      if (e.type == EntityType::Arc) {
+        EXPECT_NEAR(e.radius, 8, 0.4);
+      }
+    }
+    EXPECT_EQ(lines, 4) << seed;
+    EXPECT_EQ(s.entities.size(), 8U) << seed;
+    EXPECT_EQ(find_loops(s).size(), 1U);
+  }
+}
+
+TEST(Fit, ConstrainedRadiusIntervalCoversTheTruth) {
+  Sketch base = sketch_from_section(rounded_rectangle(0.0, 1), 0.1, 0.3);
+  for (const Constraint& c : suggest_constraints(base)) base.add_constraint(c.type, c.first, c.second);
+  Id arc = 0;
+  for (const Entity& e : base.entities) {
+    if (e.type == EntityType::Arc) arc = e.id;
+  }
+  base.add_constraint(ConstraintType::Radius, arc);
+  FitOptions options;
+  options.corner_margin = 0.3;
+  int covered = 0;
+  constexpr int kRuns = 300;
+  for (int seed = 1; seed <= kRuns; ++seed) {
+    const auto fit = fit_to_section(base, rounded_rectangle(0.02, static_cast<std::uint64_t>(seed)), options);
+    ASSERT_TRUE(fit) << fit.error().message;
+    ASSERT_EQ(fit->readings.size(), 1U);
+    covered += std::abs(fit->readings[0].value - 8) <= fit->readings[0].u;
+    EXPECT_NEAR(fit->rms, 0.02, 0.004);
+  }
+  EXPECT_GE(covered, kRuns * 92 / 100);
+}
+
+TEST(Fit, InkedDimensionsHoldWhileReadingsStayUntouched) {
+  Sketch s = sketch_from_section(rounded_rectangle(0.02, 3), 0.1, 0.3);
+  for (const Constraint& c : suggest_constraints(s)) s.add_constraint(c.type, c.first, c.second);
+  Id arc = 0;
+  for (const Entity& e : s.entities) {
+    if (e.type == EntityType::Arc) arc = e.id;
+  }
+  s.add_constraint(ConstraintType::Radius, arc, 0, 7.5, true);
+  const auto held = fit_to_section(s, rounded_rectangle(0.02, 3));
+  ASSERT_TRUE(held);
+  EXPECT_NEAR(held->solution.sketch.find_entity(arc)->radius, 7.5, 1e-9);
+  FitOptions free;
+  free.hold_dimensions = false;
+  const auto reading = fit_to_section(s, rounded_rectangle(0.02, 3), free);
+  ASSERT_TRUE(reading);
+  EXPECT_NEAR(reading->readings[0].value, 8, 0.05);
+}
+
+TEST(Corner, MakesABrokenCornerWhole) {
+  Sketch s;
+  const Id a = s.add_point({0, 0});
+  const Id b = s.add_point({30, 0});
+  const Id c = s.add_point({40, 10});
+  const Id d = s.add_point({40, 40});
+  const Id bottom = s.add_line(a, b);
+  s.add_line(b, c);
+  const Id side = s.add_line(c, d);
+  Id arc = 0;
+  const auto round = make_corner(s, bottom, side, 6, &arc);
+  ASSERT_TRUE(round) << round.error().message;
+  EXPECT_EQ(round->entities.size(), 3U);
+  EXPECT_NEAR((round->position(round->find_entity(arc)->centre) - Vec2(34, 6)).norm(), 0, 1e-9);
+  const auto sharp = make_corner(s, bottom, side, 0);
+  ASSERT_TRUE(sharp);
+  EXPECT_EQ(sharp->entities.size(), 2U);
+  EXPECT_FALSE(make_corner(s, bottom, side, 100));
+  EXPECT_FALSE(make_corner(s, bottom, bottom, 1));
+}
+
+TEST(Corner, LiesWhereTheLinesRunNotOnTheShorterWayRound) {
+  // A triangle on a plate: the slope runs down to the underside past two lines, while only the wall lies between them the other way.
+  Sketch s;
+  const Id a = s.add_point({0, 0});
+  const Id b = s.add_point({30, 0});
+  const Id c = s.add_point({30, 5});
+  const Id d = s.add_point({20, 5});
+  const Id e = s.add_point({0, 25});
+  const Id underside = s.add_line(a, b);
+  s.add_line(b, c);
+  s.add_line(c, d);
+  const Id slope = s.add_line(d, e);
+  s.add_line(e, a);
+  const auto made = make_corner(s, slope, underside, 0);
+  ASSERT_TRUE(made) << made.error().message;
+  const auto loops = find_loops(*made);
+  ASSERT_EQ(loops.size(), 1U);
+  EXPECT_NEAR(loops[0].area, 0.5 * 25 * 25, 1e-9);
+}
+
+}  // namespace
+}  // namespace lostline::sketch

@@ -1,0 +1,43 @@
+"""Core modules include only what the table in docs/design/modules.md allows, and never the interface."""
+import pathlib
+import re
+import sys
+
+ALLOWED = {
+    "base": "",
+    "scan": "base",
+    "fit": "base",
+    "survey": "base scan fit",
+    "standards": "base",
+    "section": "base scan fit",
+    "sketch": "base fit section",
+    "datum": "base scan fit",
+    "model": "base scan fit section sketch",
+    "deviation": "base scan model",
+    "io": "base scan section sketch model",
+    "project": "base scan fit survey standards section sketch datum model deviation io",
+    "simulate": "base scan model",
+}
+HEAVY = re.compile(r"^(embree|CGAL|BRep|Top|gp_|Geom|STEP|XCAF|nlohmann|tbb|zip\.h)")
+WRAPPERS = {"model/solid_impl.h", "model/profile.h", "project/manifest.h"}  # included by .cpp files only
+
+root = pathlib.Path(sys.argv[1]) / "src" / "core"
+failures = []
+for path in sorted(root.rglob("*.[ch]*")):
+    module = path.relative_to(root).parts[0]
+    if module not in ALLOWED:
+        continue
+    for number, line in enumerate(path.read_text().splitlines(), 1):
+        match = re.match(r'#include [<"]([^>"]+)[>"]', line)
+        if not match:
+            continue
+        name = match.group(1)
+        first = name.split("/")[0]
+        if first in ALLOWED and first != module and first not in ALLOWED[module].split():
+            failures.append(f"{path}:{number}: {module} may not include {name}")
+        if re.match(r"^Q[A-Z]|^Qt", name):
+            failures.append(f"{path}:{number}: the core has no interface code: {name}")
+        if path.suffix == ".h" and HEAVY.match(name) and str(path.relative_to(root)) not in WRAPPERS:
+            failures.append(f"{path}:{number}: heavy header in a header: {name}")
+print("\n".join(failures) or "layers hold")
+sys.exit(1 if failures else 0)
