@@ -55,8 +55,8 @@ class Contract(unittest.TestCase):
         bore = next(r for r in regions if r["type"] == "cylinder" and abs(r["params"]["radius"] - 21) < 0.1)
         pair = next((a, b) for a in holes for b in holes if abs(math.dist(a["centre"], b["centre"]) - 140) < 1)
         frame = {
-            "primary": {"fit": {"near": regions[0]["centre"]}, "axis": "-z"},
-            "secondary": {"fits": [{"region": r["id"]} for r in pair], "axis": "+x"},
+            "primary": {"fit": {"region": regions[0]["id"]}, "axis": "-z"},
+            "secondary": {"fits": [{"near": pair[0]["centre"]}, {"region": pair[1]["id"]}], "axis": "+x"},
             "origin": {"fits": [{"region": bore["id"]}]},
         }
         with open(self.path("frame.json"), "w") as file:
