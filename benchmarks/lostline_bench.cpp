@@ -1,4 +1,5 @@
-// The figures of benchmarks/README.md: each against something general-purpose in the same run where there is one.
+// The figures of benchmarks/README.md: each against something general-purpose in the same run where
+// there is one.
 #include <benchmark/benchmark.h>
 #include <fcntl.h>
 #include <unistd.h>
@@ -14,7 +15,8 @@
 namespace lostline {
 namespace {
 
-/// The worn pedestal at about 1.2 M triangles, in the model's place, made once and kept as a binary STL.
+/// The worn pedestal at about 1.2 M triangles, in the model's place, made once and kept as a binary
+/// STL.
 const std::string& scan_file() {
   static const std::string path = [] {
     const std::string file = std::filesystem::temp_directory_path() / "lostline-bench-1.2M.stl";
@@ -30,7 +32,8 @@ const std::string& scan_file() {
 }
 
 const project::Scan& scan() {
-  static const std::shared_ptr<const project::Scan> loaded = *project::open_scan(scan_file(), Unit::Millimetre);
+  static const std::shared_ptr<const project::Scan> loaded =
+      *project::open_scan(scan_file(), Unit::Millimetre);
   return *loaded;
 }
 
@@ -93,9 +96,11 @@ void BM_FitCylinder100k(benchmark::State& state) {
   for (Eigen::Index i = 0; i < points.cols(); ++i) {
     const double angle = 0.618 * static_cast<double>(i);
     normals.col(i) = Vec3(std::cos(angle), std::sin(angle), 0);
-    points.col(i) = (21 + 0.02 * std::sin(1.7 * static_cast<double>(i))) * normals.col(i) + Vec3(0, 0, 4e-4 * static_cast<double>(i));
+    points.col(i) = (21 + 0.02 * std::sin(1.7 * static_cast<double>(i))) * normals.col(i) +
+                    Vec3(0, 0, 4e-4 * static_cast<double>(i));
   }
-  for (auto _ : state) benchmark::DoNotOptimize(fit::fit_surface(fit::Kind::Cylinder, points, normals));
+  for (auto _ : state)
+    benchmark::DoNotOptimize(fit::fit_surface(fit::Kind::Cylinder, points, normals));
 }
 BENCHMARK(BM_FitCylinder100k)->Unit(benchmark::kMillisecond)->UseRealTime();
 

@@ -7,7 +7,8 @@
 
 int main(int argc, char** argv) {
   QApplication application(argc, argv);
-  std::setlocale(LC_NUMERIC, "C");  // files are written with points, whatever the desktop's language
+  std::setlocale(LC_NUMERIC,
+                 "C");  // files are written with points, whatever the desktop's language
   QApplication::setOrganizationName(QStringLiteral("Lost Line"));
   QApplication::setApplicationName(QStringLiteral("Lost Line"));
   QApplication::setApplicationVersion(QStringLiteral("0.1.0"));
@@ -15,11 +16,14 @@ int main(int argc, char** argv) {
   parser.setApplicationDescription(QStringLiteral("Rebuild a part from its scan"));
   parser.addHelpOption();
   parser.addVersionOption();
-  parser.addPositionalArgument(QStringLiteral("file"), QStringLiteral("scan (.stl, .ply) or project (.lostline) to open"), QStringLiteral("[file]"));
+  parser.addPositionalArgument(QStringLiteral("file"),
+                               QStringLiteral("scan (.stl, .ply) or project (.lostline) to open"),
+                               QStringLiteral("[file]"));
   parser.process(application);
   lostline::app::apply_theme();
   lostline::app::MainWindow window;
   window.show();
-  if (!parser.positionalArguments().isEmpty()) window.openFile(parser.positionalArguments().constFirst());
+  if (!parser.positionalArguments().isEmpty())
+    window.openFile(parser.positionalArguments().constFirst());
   return QApplication::exec();
 }

@@ -12,13 +12,16 @@ struct Arguments {
   double sensitivity = 0.5;
 };
 
-/// One fit named in the frame file: {"region": 3} by its number in a survey, or {"near": [x, y, z]}: the region under that point.
-Result<fit::Surface> fit_named(const Json& item, const scan::Mesh& mesh, const survey::Survey& found) {
+/// One fit named in the frame file: {"region": 3} by its number in a survey, or {"near": [x, y,
+/// z]}: the region under that point.
+Result<fit::Surface> fit_named(const Json& item, const scan::Mesh& mesh,
+                               const survey::Survey& found) {
   std::uint32_t id = 0;
   if (item.contains("region") && item["region"].is_number_unsigned()) {
     id = item["region"].get<std::uint32_t>();
   } else if (item.contains("near") && item["near"].is_array() && item["near"].size() == 3) {
-    const Vec3 near(item["near"][0].get<double>(), item["near"][1].get<double>(), item["near"][2].get<double>());
+    const Vec3 near(item["near"][0].get<double>(), item["near"][1].get<double>(),
+                    item["near"][2].get<double>());
     double best = 1e300;
     for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
       const double d = (mesh.centroid(t) - near).squaredNorm();
@@ -28,15 +31,24 @@ Result<fit::Surface> fit_named(const Json& item, const scan::Mesh& mesh, const s
       }
     }
   } else {
-    return Error{ErrorCode::InvalidInput, "The frame file names a fit by {\"region\": number} or {\"near\": [x, y, z]}; found " + item.dump() + "."};
+    return Error{
+        ErrorCode::InvalidInput,
+        "The frame file names a fit by {\"region\": number} or {\"near\": [x, y, z]}; found " +
+            item.dump() + "."};
   }
-  if (id == 0 || id > found.regions.size()) return Error{ErrorCode::InvalidInput, "There is no region " + std::to_string(id) + "; the survey found " + std::to_string(found.regions.size()) + "."};
+  if (id == 0 || id > found.regions.size())
+    return Error{ErrorCode::InvalidInput, "There is no region " + std::to_string(id) +
+                                              "; the survey found " +
+                                              std::to_string(found.regions.size()) + "."};
   const survey::Region& region = found.regions[id - 1];
-  if (!region.fit) return Error{ErrorCode::InvalidInput, "Region " + std::to_string(id) + " is free-form and fixes nothing."};
+  if (!region.fit)
+    return Error{ErrorCode::InvalidInput,
+                 "Region " + std::to_string(id) + " is free-form and fixes nothing."};
   return region.fit->surface;
 }
 
-Result<datum::FrameInput> read_frame(const std::string& path, const scan::Mesh& mesh, const survey::Survey& found) {
+Result<datum::FrameInput> read_frame(const std::string& path, const scan::Mesh& mesh,
+                                     const survey::Survey& found) {
   std::ifstream file(path);
   if (!file) return Error{ErrorCode::Io, "Cannot open " + path + "."};
   Json spec;
@@ -50,18 +62,20 @@ Result<datum::FrameInput> read_frame(const std::string& path, const scan::Mesh& 
       to = *parsed;
       return Done{};
     };
-    for (const auto& [key, target] : {std::pair{"primary", &input.primary_axis}, std::pair{"secondary", &input.secondary_axis}}) {
+    for (const auto& [key, target] : {std::pair{"primary", &input.primary_axis},
+                                      std::pair{"secondary", &input.secondary_axis}}) {
       if (const Status status = axis(key, *target); !status) return status.error();
     }
     const auto primary = fit_named(spec["primary"]["fit"], mesh, found);
     if (!primary) return primary.error();
     input.primary = *primary;
-    for (const auto& [list, key] : {std::pair{&input.secondary, "secondary"}, std::pair{&input.origin, "origin"}}) {
+    for (const auto& [list, key] :
+         {std::pair{&input.secondary, "secondary"}, std::pair{&input.origin, "origin"}}) {
       if (!spec.contains(key)) continue;
       for (const Json& item : spec[key].at("fits")) {
-        const auto surface = fit_named(item, mesh, found);
-        if (!surface) return surface.error();
-        list->push_back(*surface);
+        const auto named = fit_named(item, mesh, found);
+        if (!named) return named.error();
+        list->push_back(*named);
       }
     }
     return input;
@@ -77,7 +91,8 @@ void run(Common& common, const Arguments& arguments) {
   const scan::Topology topology = scan::build_topology(loaded->mesh);
   survey::SurveyOptions options;
   options.sensitivity = arguments.sensitivity;
-  const auto found = survey::split_into_regions(loaded->mesh, topology, options, progress_task(common, "surveying"));
+  const auto found = survey::split_into_regions(loaded->mesh, topology, options,
+                                                progress_task(common, "surveying"));
   if (!found) return fail(common, found.error());
   const auto input = read_frame(arguments.frame, loaded->mesh, *found);
   if (!input) return fail(common, input.error());
@@ -85,7 +100,8 @@ void run(Common& common, const Arguments& arguments) {
   if (!frame) return fail(common, frame.error());
   Json rows = Json::array();
   for (int r = 0; r < 4; ++r) {
-    rows.push_back({frame->to_part.matrix()(r, 0), frame->to_part.matrix()(r, 1), frame->to_part.matrix()(r, 2), frame->to_part.matrix()(r, 3)});
+    rows.push_back({frame->to_part.matrix()(r, 0), frame->to_part.matrix()(r, 1),
+                    frame->to_part.matrix()(r, 2), frame->to_part.matrix()(r, 3)});
   }
   // The datum features that hold the frame: how well the scan follows them.
   double squares = 0;
@@ -94,7 +110,9 @@ void run(Common& common, const Arguments& arguments) {
   double total = 0;
   for (const survey::Region& region : found->regions) {
     total += region.area;
-    const auto is_used = [&](const fit::Surface& s) { return region.fit && (s.point - region.fit->surface.point).norm() < 1e-12; };
+    const auto is_used = [&](const fit::Surface& s) {
+      return region.fit && (s.point - region.fit->surface.point).norm() < 1e-12;
+    };
     bool used = is_used(input->primary);
     for (const fit::Surface& s : input->secondary) used = used || is_used(s);
     for (const fit::Surface& s : input->origin) used = used || is_used(s);
@@ -104,7 +122,10 @@ void run(Common& common, const Arguments& arguments) {
     points += static_cast<double>(region.fit->used);
   }
   if (!arguments.out.empty()) {
-    if (const Status written = io::write_mesh(arguments.out, scan::transformed(loaded->mesh, frame->to_part)); !written) return fail(common, written.error());
+    if (const Status written =
+            io::write_mesh(arguments.out, scan::transformed(loaded->mesh, frame->to_part));
+        !written)
+      return fail(common, written.error());
   }
   print(common, {{"transform", rows},
                  {"rms", points > 0 ? std::sqrt(squares / points) : 0.0},
@@ -119,8 +140,12 @@ void add_align(CLI::App& app, Common& common) {
   CLI::App* sub = subcommand(app, common, "align", "bring a scan into a datum frame");
   const auto arguments = std::make_shared<Arguments>();
   sub->add_option("SCAN", arguments->scan, "STL or PLY file, millimetres")->required();
-  sub->add_option("--frame", arguments->frame, "JSON file: primary {fit, axis}, secondary {fits, axis}, origin {fits}; see docs/design/frame-file.md")->required();
-  sub->add_option("--sensitivity", arguments->sensitivity, "of the survey that numbers the regions")->check(CLI::Range(0.0, 1.0));
+  sub->add_option("--frame", arguments->frame,
+                  "JSON file: primary {fit, axis}, secondary {fits, axis}, origin {fits}; see "
+                  "docs/design/frame-file.md")
+      ->required();
+  sub->add_option("--sensitivity", arguments->sensitivity, "of the survey that numbers the regions")
+      ->check(CLI::Range(0.0, 1.0));
   sub->add_option("--out", arguments->out, "write the moved scan as .stl or .ply");
   sub->callback([&common, arguments] { run(common, *arguments); });
 }

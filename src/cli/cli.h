@@ -29,7 +29,8 @@ struct Common {
   int exit_code = kDone;
 };
 
-/// Declares one subcommand; its callback runs when it is chosen and leaves the exit code in `common`.
+/// Declares one subcommand; its callback runs when it is chosen and leaves the exit code in
+/// `common`.
 void add_info(CLI::App& app, Common& common);
 void add_survey(CLI::App& app, Common& common);
 void add_align(CLI::App& app, Common& common);
@@ -40,7 +41,8 @@ void add_simulate_scan(CLI::App& app, Common& common);
 void add_convert(CLI::App& app, Common& common);
 
 /// A subcommand with the common options.
-CLI::App* subcommand(CLI::App& app, Common& common, const std::string& name, const std::string& description);
+CLI::App* subcommand(CLI::App& app, Common& common, const std::string& name,
+                     const std::string& description);
 
 /// Prints the JSON object, or its entries line by line for a reader.
 void print(const Common& common, const Json& object);

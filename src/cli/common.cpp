@@ -8,11 +8,13 @@
 
 namespace lostline::cli {
 
-CLI::App* subcommand(CLI::App& app, Common& common, const std::string& name, const std::string& description) {
+CLI::App* subcommand(CLI::App& app, Common& common, const std::string& name,
+                     const std::string& description) {
   CLI::App* sub = app.add_subcommand(name, description);
   sub->add_flag("--json", common.json, "print one JSON object on standard output");
   sub->add_flag("--quiet", common.quiet, "no progress on standard error");
-  sub->add_option("--threads", common.threads, "worker threads; 0: all cores")->check(CLI::Range(0, 256));
+  sub->add_option("--threads", common.threads, "worker threads; 0: all cores")
+      ->check(CLI::Range(0, 256));
   sub->parse_complete_callback([&common] { set_thread_limit(common.threads); });
   return sub;
 }
@@ -27,14 +29,16 @@ void print(const Common& common, const Json& object) {
       std::cout << key << ": " << value.size() << '\n';
       for (const auto& item : value) std::cout << "  " << item.dump() << '\n';
     } else {
-      std::cout << key << ": " << (value.is_string() ? value.get<std::string>() : value.dump()) << '\n';
+      std::cout << key << ": " << (value.is_string() ? value.get<std::string>() : value.dump())
+                << '\n';
     }
   }
 }
 
 void fail(Common& common, const Error& error) {
   std::cerr << "lostline-cli: " << error.message << '\n';
-  const bool bad = error.code == ErrorCode::InvalidInput || error.code == ErrorCode::Io || error.code == ErrorCode::Unsupported;
+  const bool bad = error.code == ErrorCode::InvalidInput || error.code == ErrorCode::Io ||
+                   error.code == ErrorCode::Unsupported;
   common.exit_code = bad ? kBadInput : kFailed;
 }
 
@@ -44,7 +48,8 @@ Task progress_task(const Common& common, const std::string& what) {
   return Task(std::stop_token{}, [what, last](double share) {
     const int percent = static_cast<int>(share * 10) * 10;
     int before = last->load();
-    if (percent > before && last->compare_exchange_strong(before, percent)) std::cerr << what << ' ' << percent << " %\n";
+    if (percent > before && last->compare_exchange_strong(before, percent))
+      std::cerr << what << ' ' << percent << " %\n";
   });
 }
 
@@ -56,8 +61,10 @@ Result<Vec3> parse_vector(const std::string& text) {
     if (at != end && *at == '+') ++at;
     const auto [next, error] = std::from_chars(at, end, v[k]);
     const bool last = k == 2;
-    if (error != std::errc{} || !std::isfinite(v[k]) || (last ? next != end : next == end || *next != ',')) {
-      return Error{ErrorCode::InvalidInput, "\"" + text + "\" is no vector; write three numbers with commas, as in 0,0,1."};
+    if (error != std::errc{} || !std::isfinite(v[k]) ||
+        (last ? next != end : next == end || *next != ',')) {
+      return Error{ErrorCode::InvalidInput,
+                   "\"" + text + "\" is no vector; write three numbers with commas, as in 0,0,1."};
     }
     at = last ? next : next + 1;
   }
@@ -69,9 +76,14 @@ Json to_json(const Vec3& v) { return Json::array({v.x(), v.y(), v.z()}); }
 Json surface_params(const fit::Surface& s) {
   constexpr double kDegrees = 180 / std::numbers::pi;
   switch (s.kind) {
-    case fit::Kind::Plane: return {{"point", to_json(s.point)}, {"normal", to_json(s.axis)}};
-    case fit::Kind::Cylinder: return {{"point", to_json(s.point)}, {"axis", to_json(s.axis)}, {"radius", s.radius}};
-    case fit::Kind::Cone: return {{"apex", to_json(s.apex())}, {"axis", to_json(s.axis)}, {"half_angle_deg", s.half_angle * kDegrees}};
+    case fit::Kind::Plane:
+      return {{"point", to_json(s.point)}, {"normal", to_json(s.axis)}};
+    case fit::Kind::Cylinder:
+      return {{"point", to_json(s.point)}, {"axis", to_json(s.axis)}, {"radius", s.radius}};
+    case fit::Kind::Cone:
+      return {{"apex", to_json(s.apex())},
+              {"axis", to_json(s.axis)},
+              {"half_angle_deg", s.half_angle * kDegrees}};
   }
   return {};
 }
@@ -87,8 +99,8 @@ Json surface_uncertainties(const fit::SurfaceFit& f) {
 Result<io::LoadedMesh> read_scan(const Common& common, const std::string& path) {
   Result<io::LoadedMesh> loaded = io::read_mesh(path, progress_task(common, "reading"));
   if (loaded && !common.quiet && loaded->skipped_triangles + loaded->skipped_not_finite > 0) {
-    std::cerr << "left out " << loaded->skipped_triangles << " triangles with repeated corners and " << loaded->skipped_not_finite
-              << " with coordinates that are no numbers\n";
+    std::cerr << "left out " << loaded->skipped_triangles << " triangles with repeated corners and "
+              << loaded->skipped_not_finite << " with coordinates that are no numbers\n";
   }
   return loaded;
 }

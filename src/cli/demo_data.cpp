@@ -1,4 +1,5 @@
-// Makes the demo's scan: the worn pedestal through the stand-in scanner. The design it hides goes to a folder of its own, for the tests.
+// Makes the demo's scan: the worn pedestal through the stand-in scanner. The design it hides goes
+// to a folder of its own, for the tests.
 #include <cstdlib>
 #include <filesystem>
 #include <iostream>
@@ -25,11 +26,14 @@ int main(int argc, char** argv) {
     return 1;
   }
   Status status = io::write_stl(folder / "pedestal.stl", scan->mesh);
-  if (status) status = io::write_step(folder / "truth" / "pedestal.step", simulate::pedestal(), "pedestal as designed");
+  if (status)
+    status = io::write_step(folder / "truth" / "pedestal.step", simulate::pedestal(),
+                            "pedestal as designed");
   if (!status) {
     std::cerr << status.error().message << '\n';
     return 1;
   }
-  std::cerr << "demo scan: " << scan->mesh.triangles.size() << " triangles, " << 100 * scan->unseen_fraction << " % unseen\n";
+  std::cerr << "demo scan: " << scan->mesh.triangles.size() << " triangles, "
+            << 100 * scan->unseen_fraction << " % unseen\n";
   return 0;
 }

@@ -1,6 +1,5 @@
-#include "deviation/deviation.h"
-
 #include "cli.h"
+#include "deviation/deviation.h"
 #include "io/step.h"
 
 namespace lostline::cli {
@@ -12,11 +11,14 @@ void add_deviate(CLI::App& app, Common& common) {
   };
   CLI::App* sub = subcommand(app, common, "deviate", "signed distance of a scan from a model");
   const auto arguments = std::make_shared<Arguments>();
-  sub->add_option("SCAN", arguments->scan, "STL or PLY file, in the model's place and millimetres")->required();
+  sub->add_option("SCAN", arguments->scan, "STL or PLY file, in the model's place and millimetres")
+      ->required();
   sub->add_option("MODEL", arguments->model, "STEP file")->required();
   sub->add_option("--tolerance", arguments->tolerance, "mm either way")->check(CLI::PositiveNumber);
-  sub->add_option("--limit", arguments->limit, "mm: points further away belong to no surface")->check(CLI::PositiveNumber);
-  sub->add_option("--out", arguments->out, "write the scan as .ply with the deviation as vertex property quality");
+  sub->add_option("--limit", arguments->limit, "mm: points further away belong to no surface")
+      ->check(CLI::PositiveNumber);
+  sub->add_option("--out", arguments->out,
+                  "write the scan as .ply with the deviation as vertex property quality");
   sub->callback([&common, arguments] {
     const auto loaded = read_scan(common, arguments->scan);
     if (!loaded) return fail(common, loaded.error());
@@ -25,20 +27,32 @@ void add_deviate(CLI::App& app, Common& common) {
     const Stopwatch watch;
     const auto comparator = deviation::Comparator::build(*solid);
     if (!comparator) return fail(common, comparator.error());
-    const auto map = comparator->compare(loaded->mesh.vertices, arguments->limit, progress_task(common, "comparing"));
+    const auto map = comparator->compare(loaded->mesh.vertices, arguments->limit,
+                                         progress_task(common, "comparing"));
     if (!map) return fail(common, map.error());
     const double seconds = watch.seconds();
     const deviation::Statistics s = deviation::statistics(*map, arguments->tolerance);
     if (s.n == 0) {
-      return fail(common, {ErrorCode::Failed, "No point of the scan lies within " + std::to_string(arguments->limit) + " mm of the model. Align the scan first, or check its unit."});
+      return fail(common, {ErrorCode::Failed,
+                           "No point of the scan lies within " + std::to_string(arguments->limit) +
+                               " mm of the model. Align the scan first, or check its unit."});
     }
     if (!arguments->out.empty()) {
-      if (const Status written = io::write_ply(arguments->out, loaded->mesh, map->value); !written) return fail(common, written.error());
+      if (const Status written = io::write_ply(arguments->out, loaded->mesh, map->value); !written)
+        return fail(common, written.error());
     }
-    print(common, {{"n", s.n}, {"rms", s.rms}, {"mean", s.mean}, {"sd", s.sd}, {"p95_abs", s.p95_abs},
-                   {"max", s.max}, {"max_at", to_json(loaded->mesh.vertices[s.max_at])},
-                   {"min", s.min}, {"min_at", to_json(loaded->mesh.vertices[s.min_at])},
-                   {"within_fraction", s.within_fraction}, {"unmatched", s.unmatched}, {"seconds", seconds}});
+    print(common, {{"n", s.n},
+                   {"rms", s.rms},
+                   {"mean", s.mean},
+                   {"sd", s.sd},
+                   {"p95_abs", s.p95_abs},
+                   {"max", s.max},
+                   {"max_at", to_json(loaded->mesh.vertices[s.max_at])},
+                   {"min", s.min},
+                   {"min_at", to_json(loaded->mesh.vertices[s.min_at])},
+                   {"within_fraction", s.within_fraction},
+                   {"unmatched", s.unmatched},
+                   {"seconds", seconds}});
   });
 }
 

@@ -18,7 +18,8 @@ void add_replay(CLI::App& app, Common& common) {
     if (!document) return fail(common, document.error());
     const Stopwatch watch;
     model::RouteCache cache;
-    const auto results = model::recompute(document->steps, document->placed_sketches(), cache, progress_task(common, "recomputing"));
+    const auto results = model::recompute(document->steps, document->placed_sketches(), cache,
+                                          progress_task(common, "recomputing"));
     if (!results) return fail(common, results.error());
     const double seconds = watch.seconds();
     Json steps = Json::array();
@@ -27,7 +28,11 @@ void add_replay(CLI::App& app, Common& common) {
       const model::Step& step = document->steps[i];
       const model::StepResult& r = (*results)[i];
       broken = broken || r.state == model::StepState::Broken;
-      steps.push_back({{"number", step.number}, {"name", step.name}, {"kind", model::feature_name(step.feature)}, {"state", model::state_name(r.state)}, {"reason", r.reason}});
+      steps.push_back({{"number", step.number},
+                       {"name", step.name},
+                       {"kind", model::feature_name(step.feature)},
+                       {"state", model::state_name(r.state)},
+                       {"reason", r.reason}});
     }
     const model::Solid solid = results->empty() ? model::Solid() : results->back().solid;
     if (!out->empty()) {
@@ -36,15 +41,22 @@ void add_replay(CLI::App& app, Common& common) {
         written = io::write_step(*out, solid, document->title);
       } else {
         const auto tessellation = model::tessellate(solid);
-        written = tessellation ? io::write_mesh(*out, tessellation->mesh) : Status(tessellation.error());
+        written =
+            tessellation ? io::write_mesh(*out, tessellation->mesh) : Status(tessellation.error());
       }
       if (!written) return fail(common, written.error());
     }
     if (!ledger->empty()) {
-      if (const Status written = io::write_file_atomically(*ledger, project::ledger_csv(*document)); !written) return fail(common, written.error());
+      if (const Status written = io::write_file_atomically(*ledger, project::ledger_csv(*document));
+          !written)
+        return fail(common, written.error());
     }
     if (broken) common.exit_code = kFailed;
-    print(common, {{"steps", steps}, {"volume", solid.volume()}, {"area", solid.area()}, {"valid", solid.valid()}, {"seconds", seconds}});
+    print(common, {{"steps", steps},
+                   {"volume", solid.volume()},
+                   {"area", solid.area()},
+                   {"valid", solid.valid()},
+                   {"seconds", seconds}});
   });
 }
 

@@ -18,12 +18,18 @@ Json entities_of(const sketch::Sketch& sketch) {
   Json entities = Json::array();
   for (const sketch::Entity& e : sketch.entities) {
     if (e.type == sketch::EntityType::Line) {
-      entities.push_back({{"type", "line"}, {"a", vec2(sketch.position(e.a))}, {"b", vec2(sketch.position(e.b))}});
+      entities.push_back(
+          {{"type", "line"}, {"a", vec2(sketch.position(e.a))}, {"b", vec2(sketch.position(e.b))}});
     } else if (e.type == sketch::EntityType::Arc) {
       const sketch::ArcAngles angles = sketch::arc_angles(sketch, e);
-      entities.push_back({{"type", "arc"}, {"centre", vec2(sketch.position(e.centre))}, {"radius", e.radius}, {"start", angles.start}, {"end", angles.start + angles.sweep}});
+      entities.push_back({{"type", "arc"},
+                          {"centre", vec2(sketch.position(e.centre))},
+                          {"radius", e.radius},
+                          {"start", angles.start},
+                          {"end", angles.start + angles.sweep}});
     } else {
-      entities.push_back({{"type", "circle"}, {"centre", vec2(sketch.position(e.centre))}, {"radius", e.radius}});
+      entities.push_back(
+          {{"type", "circle"}, {"centre", vec2(sketch.position(e.centre))}, {"radius", e.radius}});
     }
   }
   return entities;
@@ -32,10 +38,12 @@ Json entities_of(const sketch::Sketch& sketch) {
 double median_step(const section::Section& cut) {
   std::vector<double> steps;
   for (const section::Polyline& line : cut.polylines) {
-    for (std::size_t i = 1; i < line.points.size(); ++i) steps.push_back((line.points[i] - line.points[i - 1]).norm());
+    for (std::size_t i = 1; i < line.points.size(); ++i)
+      steps.push_back((line.points[i] - line.points[i - 1]).norm());
   }
   if (steps.empty()) return 0;
-  std::nth_element(steps.begin(), steps.begin() + static_cast<std::ptrdiff_t>(steps.size() / 2), steps.end());
+  std::nth_element(steps.begin(), steps.begin() + static_cast<std::ptrdiff_t>(steps.size() / 2),
+                   steps.end());
   return steps[steps.size() / 2];
 }
 
@@ -44,7 +52,8 @@ void run(Common& common, const Arguments& arguments) {
   if (!origin) return fail(common, origin.error());
   const auto normal = parse_vector(arguments.normal);
   if (!normal) return fail(common, normal.error());
-  if (!(normal->norm() > 0)) return fail(common, {ErrorCode::InvalidInput, "The normal has no length."});
+  if (!(normal->norm() > 0))
+    return fail(common, {ErrorCode::InvalidInput, "The normal has no length."});
   auto loaded = read_scan(common, arguments.scan);
   if (!loaded) return fail(common, loaded.error());
   const auto mesh = std::make_shared<const scan::Mesh>(std::move(*loaded).mesh);
@@ -53,27 +62,36 @@ void run(Common& common, const Arguments& arguments) {
   const section::Section cut = index.cut(placement_on(*origin, *normal));
   const double cut_seconds = watch.seconds();
   sketch::Sketch sketch;
-  if (arguments.resolve > 0) sketch = sketch::sketch_from_section(cut, arguments.resolve, median_step(cut));
+  if (arguments.resolve > 0)
+    sketch = sketch::sketch_from_section(cut, arguments.resolve, median_step(cut));
   const double seconds = watch.seconds();
   if (cut.polylines.empty() && !common.quiet) std::cerr << "the plane does not touch the scan\n";
   Json polylines = Json::array();
   for (const section::Polyline& line : cut.polylines) {
     Json points = Json::array();
     for (const Vec2& p : line.points) points.push_back(vec2(p));
-    polylines.push_back({{"closed", line.closed}, {"points", points}, {"length", line.length()}, {"gaps", line.gaps.size()}});
+    polylines.push_back({{"closed", line.closed},
+                         {"points", points},
+                         {"length", line.length()},
+                         {"gaps", line.gaps.size()}});
   }
-  const sketch::Drift drift = sketch::measure_drift(sketch, cut, 20 * std::max(arguments.resolve, 0.05));
+  const sketch::Drift drift =
+      sketch::measure_drift(sketch, cut, 20 * std::max(arguments.resolve, 0.05));
   Json result{{"polylines", polylines}, {"entities", entities_of(sketch)}};
-  result["frame"] = {{"origin", to_json(cut.plane.origin)}, {"x", to_json(cut.plane.x)}, {"y", to_json(cut.plane.y)}};
+  result["frame"] = {{"origin", to_json(cut.plane.origin)},
+                     {"x", to_json(cut.plane.x)},
+                     {"y", to_json(cut.plane.y)}};
   result["rms"] = sketch.entities.empty() ? Json() : Json(drift.rms);
   result["max_drift"] = sketch.entities.empty() ? Json() : Json(std::abs(drift.greatest));
   result["cut_seconds"] = cut_seconds;
   result["seconds"] = seconds;
   if (!arguments.out.empty()) {
     const std::filesystem::path path = arguments.out;
-    const Status written = path.extension() == ".dxf"   ? io::write_dxf(path, sketch, cut)
-                           : path.extension() == ".svg" ? io::write_svg(path, sketch, cut)
-                                                        : Status(Error{ErrorCode::Unsupported, "Sections are written as .dxf or .svg."});
+    const Status written =
+        path.extension() == ".dxf" ? io::write_dxf(path, sketch, cut)
+        : path.extension() == ".svg"
+            ? io::write_svg(path, sketch, cut)
+            : Status(Error{ErrorCode::Unsupported, "Sections are written as .dxf or .svg."});
     if (!written) return fail(common, written.error());
   }
   if (!common.json) {
@@ -85,12 +103,14 @@ void run(Common& common, const Arguments& arguments) {
 }  // namespace
 
 void add_section(CLI::App& app, Common& common) {
-  CLI::App* sub = subcommand(app, common, "section", "cut a scan by a plane and resolve the cut into lines and arcs");
+  CLI::App* sub = subcommand(app, common, "section",
+                             "cut a scan by a plane and resolve the cut into lines and arcs");
   const auto arguments = std::make_shared<Arguments>();
   sub->add_option("SCAN", arguments->scan, "STL or PLY file, millimetres")->required();
   sub->add_option("--origin", arguments->origin, "point of the plane: x,y,z")->required();
   sub->add_option("--normal", arguments->normal, "normal of the plane: x,y,z")->required();
-  sub->add_option("--resolve", arguments->resolve, "tolerance in mm for lines and arcs")->check(CLI::PositiveNumber);
+  sub->add_option("--resolve", arguments->resolve, "tolerance in mm for lines and arcs")
+      ->check(CLI::PositiveNumber);
   sub->add_option("--out", arguments->out, "write section and curves as .dxf or .svg");
   sub->callback([&common, arguments] { run(common, *arguments); });
 }

@@ -11,18 +11,24 @@ void add_survey(CLI::App& app, Common& common) {
   const auto path = std::make_shared<std::string>();
   const auto options = std::make_shared<survey::SurveyOptions>();
   sub->add_option("SCAN", *path, "STL or PLY file, millimetres")->required();
-  sub->add_option("--sensitivity", options->sensitivity, "0..1: smallest region 0.5 %, 0.05 % (0.5) to 0.005 % of the area")->check(CLI::Range(0.0, 1.0));
+  sub->add_option("--sensitivity", options->sensitivity,
+                  "0..1: smallest region 0.5 %, 0.05 % (0.5) to 0.005 % of the area")
+      ->check(CLI::Range(0.0, 1.0));
   sub->callback([&common, path, options] {
     const auto loaded = read_scan(common, *path);
     if (!loaded) return fail(common, loaded.error());
     const Stopwatch watch;
     const scan::Topology topology = scan::build_topology(loaded->mesh);
-    const auto found = survey::split_into_regions(loaded->mesh, topology, *options, progress_task(common, "surveying"));
+    const auto found = survey::split_into_regions(loaded->mesh, topology, *options,
+                                                  progress_task(common, "surveying"));
     if (!found) return fail(common, found.error());
     const double seconds = watch.seconds();
     Json regions = Json::array();
     for (const survey::Region& r : found->regions) {
-      Json region{{"id", r.id}, {"type", r.fit ? fit::kind_name(r.fit->surface.kind) : "free-form"}, {"area", r.area}, {"triangles", r.triangles}};
+      Json region{{"id", r.id},
+                  {"type", r.fit ? fit::kind_name(r.fit->surface.kind) : "free-form"},
+                  {"area", r.area},
+                  {"triangles", r.triangles}};
       region["params"] = r.fit ? surface_params(r.fit->surface) : Json::object();
       region["u"] = r.fit ? surface_uncertainties(*r.fit) : Json::object();
       region["rms"] = r.fit ? Json(r.fit->rms) : Json();
@@ -30,12 +36,17 @@ void add_survey(CLI::App& app, Common& common) {
       region["finish"] = survey::finish_name(r.finish);
       region["trust"] = r.trust;
       region["centre"] = to_json(r.centre);
-      if (r.fit && r.fit->surface.kind != fit::Kind::Plane) region["hollow"] = r.fit->surface.hollow;
+      if (r.fit && r.fit->surface.kind != fit::Kind::Plane)
+        region["hollow"] = r.fit->surface.hollow;
       regions.push_back(std::move(region));
     }
     Json relations = Json::array();
     for (const survey::FoundRelation& r : found->relations) {
-      relations.push_back({{"type", survey::relation_name(r.type)}, {"a", r.a}, {"b", r.b}, {"angle_deg", r.angle * 180 / std::numbers::pi}, {"offset", r.offset}});
+      relations.push_back({{"type", survey::relation_name(r.type)},
+                           {"a", r.a},
+                           {"b", r.b},
+                           {"angle_deg", r.angle * 180 / std::numbers::pi},
+                           {"offset", r.offset}});
     }
     print(common, {{"regions", regions},
                    {"unassigned_area_fraction", found->unassigned_area_fraction},

@@ -7,15 +7,17 @@
 namespace lostline::testing {
 namespace {
 
-#define EXPECT_STEP(condition)                                                     \
+#define EXPECT_STEP(condition) \
   if (!(condition)) return std::string(#condition) + " failed; " + status_of(window)
 
 std::string status_of(app::MainWindow& window) {
   std::string text = "status:";
-  for (QLabel* label : window.statusBar()->findChildren<QLabel*>()) text += " " + label->text().toStdString();
+  for (QLabel* label : window.statusBar()->findChildren<QLabel*>())
+    text += " " + label->text().toStdString();
   if (window.card() != nullptr) {
     text += " card:";
-    for (QLabel* label : window.card()->findChildren<QLabel*>()) text += " | " + label->text().toStdString();
+    for (QLabel* label : window.card()->findChildren<QLabel*>())
+      text += " | " + label->text().toStdString();
   }
   return text;
 }
@@ -42,14 +44,16 @@ std::pair<sketch::Id, sketch::Id> beside_the_break(const sketch::Sketch& s) {
 std::vector<sketch::Id> circles_near(const sketch::Sketch& s, double radius) {
   std::vector<sketch::Id> result;
   for (const sketch::Entity& e : s.entities) {
-    if (e.type == sketch::EntityType::Circle && std::abs(e.radius - radius) < 1) result.push_back(e.id);
+    if (e.type == sketch::EntityType::Circle && std::abs(e.radius - radius) < 1)
+      result.push_back(e.id);
   }
   return result;
 }
 
 }  // namespace
 
-std::string rebuild_pedestal(WindowDriver& driver, app::MainWindow& window, const QString& scan, const QString& step_path) {
+std::string rebuild_pedestal(WindowDriver& driver, app::MainWindow& window, const QString& scan,
+                             const QString& step_path) {
   const simulate::PedestalDesign design;
   // Receive: the health card comes up by itself; its proposals are kept.
   window.openFile(scan);
@@ -68,7 +72,9 @@ std::string rebuild_pedestal(WindowDriver& driver, app::MainWindow& window, cons
   EXPECT_STEP(driver.settle());
   EXPECT_STEP(driver.document().survey != nullptr);
   const project::DatumFrame wanted = pedestal_frame(driver.document());
-  const auto direction = [&](const project::FitRef& ref) { return driver.document().fit_of(ref)->surface.axis; };
+  const auto direction = [&](const project::FitRef& ref) {
+    return driver.document().fit_of(ref)->surface.axis;
+  };
   EXPECT_STEP(driver.tool(QStringLiteral("Fit")));
   const std::uint32_t bore_region = wanted.origin.front().region;
   const Vec3 top = -direction(wanted.primary);
@@ -91,8 +97,11 @@ std::string rebuild_pedestal(WindowDriver& driver, app::MainWindow& window, cons
   };
   app::BenchView& bench = window.bench();
   const auto click_wall = [&](const project::FitRef& ref) {
-    // With the preview on, the scan lies in the part frame already: try both underside and top, in whatever frame is shown.
-    for (const Vec3& view : {hole_view(ref), Vec3(-hole_view(ref)), Vec3(Vec3(0.3, 0.2, 1).normalized()), Vec3(Vec3(0.3, 0.2, -1).normalized()), Vec3(Vec3(-0.3, 0.2, 1).normalized())}) {
+    // With the preview on, the scan lies in the part frame already: try both underside and top, in
+    // whatever frame is shown.
+    for (const Vec3& view :
+         {hole_view(ref), Vec3(-hole_view(ref)), Vec3(Vec3(0.3, 0.2, 1).normalized()),
+          Vec3(Vec3(0.3, 0.2, -1).normalized()), Vec3(Vec3(-0.3, 0.2, 1).normalized())}) {
       if (driver.clickRegion(ref.region, view)) return true;
     }
     return false;
@@ -173,7 +182,11 @@ std::string rebuild_pedestal(WindowDriver& driver, app::MainWindow& window, cons
   EXPECT_STEP(driver.tool(QStringLiteral("Fillet")));
   bench.lookAlong(0);
   QTest::qWait(60);
-  driver.clickPoint(Vec3(0, -(design.boss_diameter / 2 + (design.boss_neutral - design.foot_thickness) * std::tan(design.boss_draft)), design.foot_thickness));
+  driver.clickPoint(
+      Vec3(0,
+           -(design.boss_diameter / 2 +
+             (design.boss_neutral - design.foot_thickness) * std::tan(design.boss_draft)),
+           design.foot_thickness));
   driver.text(QStringLiteral("stepName"), QStringLiteral("foot fillet"));
   bench.setFocus();
   driver.key(Qt::Key_Return);
@@ -209,7 +222,8 @@ std::string rebuild_pedestal(WindowDriver& driver, app::MainWindow& window, cons
   for (const auto& use : loops[1].uses) {  // the second rib: its slanted line
     const sketch::Entity& e = *traced().sketch.find_entity(use.entity);
     const Vec2 d = (traced().sketch.position(e.b) - traced().sketch.position(e.a)).normalized();
-    if (std::abs(d.x()) > 0.3 && std::abs(d.y()) > 0.3) driver.clickEntity(traced(), traced().sketch, e.id);
+    if (std::abs(d.x()) > 0.3 && std::abs(d.y()) > 0.3)
+      driver.clickEntity(traced(), traced().sketch, e.id);
   }
   bench.setFocus();
   driver.key(Qt::Key_Return);

@@ -25,7 +25,9 @@ int main(int argc, char** argv) {
   driver.shot_folder = QString::fromLocal8Bit(argv[2]);
   QDir().mkpath(driver.shot_folder);
   driver.shot(QStringLiteral("0-start"));
-  const std::string trouble = testing::rebuild_pedestal(driver, window, QString::fromLocal8Bit(argv[1]) + QStringLiteral("/pedestal.stl"), scratch.filePath(QStringLiteral("pedestal.step")));
+  const std::string trouble = testing::rebuild_pedestal(
+      driver, window, QString::fromLocal8Bit(argv[1]) + QStringLiteral("/pedestal.stl"),
+      scratch.filePath(QStringLiteral("pedestal.step")));
   if (!trouble.empty()) {
     driver.shot(QStringLiteral("trouble"));
     std::cerr << trouble << '\n';

@@ -90,9 +90,12 @@ bool WindowDriver::clickRegion(std::uint32_t region, const Vec3& toward) {
   QTest::qWait(30);
   const QRect card = window_.card() != nullptr ? window_.card()->geometry() : QRect();
   const auto triangles = survey::triangles_of(*d.survey, region);
-  for (std::size_t i = 0; i < triangles.size(); i += std::max<std::size_t>(1, triangles.size() / 300)) {
+  for (std::size_t i = 0; i < triangles.size();
+       i += std::max<std::size_t>(1, triangles.size() / 300)) {
     const QPointF at = bench.camera().toScreen(d.to_part() * d.scan->mesh->centroid(triangles[i]));
-    if (!bench.rect().adjusted(20, 20, -20, -20).contains(at.toPoint()) || card.contains(at.toPoint())) continue;
+    if (!bench.rect().adjusted(20, 20, -20, -20).contains(at.toPoint()) ||
+        card.contains(at.toPoint()))
+      continue;
     if (bench.pickAt(QPointF(at.toPoint())).region != region) continue;
     click(at);
     return true;
@@ -100,14 +103,16 @@ bool WindowDriver::clickRegion(std::uint32_t region, const Vec3& toward) {
   return false;
 }
 
-void WindowDriver::clickEntity(const project::TracedSketch& traced, const sketch::Sketch& s, sketch::Id id) {
+void WindowDriver::clickEntity(const project::TracedSketch& traced, const sketch::Sketch& s,
+                               sketch::Id id) {
   const sketch::Entity& e = *s.find_entity(id);
   Vec2 p = s.position(e.centre) + Vec2(e.radius, 0).eval();
   if (e.type == sketch::EntityType::Line) p = 0.45 * s.position(e.a) + 0.55 * s.position(e.b);
   if (e.type == sketch::EntityType::Circle) p = s.position(e.centre) + e.radius * Vec2(0.8, 0.6);
   if (e.type == sketch::EntityType::Arc) {
     const auto angles = sketch::arc_angles(s, e);
-    p = s.position(e.centre) + e.radius * Vec2(std::cos(angles.start + angles.sweep / 2), std::sin(angles.start + angles.sweep / 2));
+    p = s.position(e.centre) + e.radius * Vec2(std::cos(angles.start + angles.sweep / 2),
+                                               std::sin(angles.start + angles.sweep / 2));
   }
   clickPoint(traced.base.to_space(p, traced.level));
 }
@@ -117,7 +122,8 @@ bool WindowDriver::ink(const QString& row, double value) {
   for (int r = 0; r < table->model()->rowCount(); ++r) {
     if (table->model()->index(r, 0).data().toString() != row) continue;
     table->scrollTo(table->model()->index(r, 0));
-    QTest::mouseClick(table->viewport(), Qt::LeftButton, {}, table->visualRect(table->model()->index(r, 0)).center());
+    QTest::mouseClick(table->viewport(), Qt::LeftButton, {},
+                      table->visualRect(table->model()->index(r, 0)).center());
     QTest::qWait(40);
     const QString text = QString::fromStdString(format_trimmed(value));
     if (button(QStringLiteral("ink ") + text)) return true;

@@ -27,12 +27,16 @@ class WindowDriver {
   void clickPoint(const Vec3& part_point) { click(window_.bench().camera().toScreen(part_point)); }
   /// Clicks a place of a region that can be seen from where `toward` looks.
   bool clickRegion(std::uint32_t region, const Vec3& toward);
-  /// Selects the Ledger row and presses a button of its nominals, or types a value when there is none.
+  /// Selects the Ledger row and presses a button of its nominals, or types a value when there is
+  /// none.
   bool ink(const QString& row, double value);
   [[nodiscard]] const project::Document& document() const { return window_.session().document(); }
-  [[nodiscard]] const project::TracedSketch& lastSketch() const { return *document().sketches.back(); }
+  [[nodiscard]] const project::TracedSketch& lastSketch() const {
+    return *document().sketches.back();
+  }
   /// Clicks the middle of a sketch entity.
-  void clickEntity(const project::TracedSketch& traced, const sketch::Sketch& sketch, sketch::Id id);
+  void clickEntity(const project::TracedSketch& traced, const sketch::Sketch& sketch,
+                   sketch::Id id);
   void shot(const QString& name);
   QString shot_folder;
 
@@ -40,8 +44,9 @@ class WindowDriver {
   app::MainWindow& window_;
 };
 
-/// The pedestal from the opened scan to the model with all decisions inked and the STEP written to `step_path`.
-/// Returns an empty text, or what went wrong.
-std::string rebuild_pedestal(WindowDriver& driver, app::MainWindow& window, const QString& scan, const QString& step_path);
+/// The pedestal from the opened scan to the model with all decisions inked and the STEP written to
+/// `step_path`. Returns an empty text, or what went wrong.
+std::string rebuild_pedestal(WindowDriver& driver, app::MainWindow& window, const QString& scan,
+                             const QString& step_path);
 
 }  // namespace lostline::testing

@@ -19,7 +19,8 @@ TEST(Window, PedestalFromScanToStepByMouse) {
   window.show();
   testing::WindowDriver driver(window);
   const QString step_path = folder.filePath(QStringLiteral("pedestal.step"));
-  const std::string trouble = testing::rebuild_pedestal(driver, window, QStringLiteral(LOSTLINE_DEMO_DIR "/pedestal.stl"), step_path);
+  const std::string trouble = testing::rebuild_pedestal(
+      driver, window, QStringLiteral(LOSTLINE_DEMO_DIR "/pedestal.stl"), step_path);
   ASSERT_EQ(trouble, "");
 
   // Against the design the scan hides.
@@ -27,8 +28,13 @@ TEST(Window, PedestalFromScanToStepByMouse) {
   ASSERT_TRUE(solid) << solid.error().message;
   const simulate::PedestalDesign design;
   EXPECT_NEAR(solid->volume() / simulate::pedestal(design).volume(), 1.0, 0.005);
-  const std::map<std::string, double> truth{{"foot to", design.foot_thickness}, {"boss to", design.boss_height}, {"boss draft", 1.5}, {"R foot fillet", design.foot_fillet},
-                                            {"\u2300 foot holes", design.hole_diameter}, {"\u2300 bore", design.bore_diameter}, {"ribs to", design.rib_thickness / 2}};
+  const std::map<std::string, double> truth{{"foot to", design.foot_thickness},
+                                            {"boss to", design.boss_height},
+                                            {"boss draft", 1.5},
+                                            {"R foot fillet", design.foot_fillet},
+                                            {"\u2300 foot holes", design.hole_diameter},
+                                            {"\u2300 bore", design.bore_diameter},
+                                            {"ribs to", design.rib_thickness / 2}};
   for (const project::Dimension& row : driver.document().dimensions) {
     const auto it = truth.find(row.name);
     if (it == truth.end()) continue;
@@ -70,7 +76,8 @@ TEST(Window, ABadFileIsRefusedWhereTheUserLooks) {
   window.show();
   testing::WindowDriver driver(window);
   QString said;
-  QObject::connect(&window.session(), &app::Session::failed, [&](const QString& text) { said = text; });
+  QObject::connect(&window.session(), &app::Session::failed,
+                   [&](const QString& text) { said = text; });
   window.openFile(path);
   ASSERT_TRUE(driver.settle());
   EXPECT_TRUE(said.contains(path)) << said.toStdString();

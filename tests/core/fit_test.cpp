@@ -1,4 +1,5 @@
-// The least-squares core against certified values, the surface fits against SciPy and against their own uncertainty.
+// The least-squares core against certified values, the surface fits against SciPy and against their
+// own uncertainty.
 #include <gtest/gtest.h>
 
 #include <cmath>
@@ -15,7 +16,8 @@
 namespace lostline::fit {
 namespace {
 
-// ---- NIST StRD: https://www.itl.nist.gov/div898/strd/nls/nls_main.shtml, files in data/nist -----------------------------------
+// ---- NIST StRD: https://www.itl.nist.gov/div898/strd/nls/nls_main.shtml, files in data/nist
+// -----------------------------------
 
 using Model = std::function<double(const Eigen::VectorXd&, double)>;
 
@@ -26,18 +28,43 @@ const std::map<std::string, Model>& models() {
       {"Misra1b", [](V b, double x) { return b[0] * (1 - std::pow(1 + b[1] * x / 2, -2)); }},
       {"Chwirut2", [](V b, double x) { return std::exp(-b[0] * x) / (b[1] + b[2] * x); }},
       {"DanWood", [](V b, double x) { return b[0] * std::pow(x, b[1]); }},
-      {"Kirby2", [](V b, double x) { return (b[0] + b[1] * x + b[2] * x * x) / (1 + b[3] * x + b[4] * x * x); }},
-      {"Hahn1", [](V b, double x) { return (b[0] + b[1] * x + b[2] * x * x + b[3] * x * x * x) / (1 + b[4] * x + b[5] * x * x + b[6] * x * x * x); }},
-      {"Thurber", [](V b, double x) { return (b[0] + b[1] * x + b[2] * x * x + b[3] * x * x * x) / (1 + b[4] * x + b[5] * x * x + b[6] * x * x * x); }},
-      {"MGH09", [](V b, double x) { return b[0] * (x * x + x * b[1]) / (x * x + x * b[2] + b[3]); }},
+      {"Kirby2",
+       [](V b, double x) {
+         return (b[0] + b[1] * x + b[2] * x * x) / (1 + b[3] * x + b[4] * x * x);
+       }},
+      {"Hahn1",
+       [](V b, double x) {
+         return (b[0] + b[1] * x + b[2] * x * x + b[3] * x * x * x) /
+                (1 + b[4] * x + b[5] * x * x + b[6] * x * x * x);
+       }},
+      {"Thurber",
+       [](V b, double x) {
+         return (b[0] + b[1] * x + b[2] * x * x + b[3] * x * x * x) /
+                (1 + b[4] * x + b[5] * x * x + b[6] * x * x * x);
+       }},
+      {"MGH09",
+       [](V b, double x) { return b[0] * (x * x + x * b[1]) / (x * x + x * b[2] + b[3]); }},
       {"MGH10", [](V b, double x) { return b[0] * std::exp(b[1] / (x + b[2])); }},
-      {"MGH17", [](V b, double x) { return b[0] + b[1] * std::exp(-x * b[3]) + b[2] * std::exp(-x * b[4]); }},
+      {"MGH17",
+       [](V b, double x) {
+         return b[0] + b[1] * std::exp(-x * b[3]) + b[2] * std::exp(-x * b[4]);
+       }},
       {"Rat42", [](V b, double x) { return b[0] / (1 + std::exp(b[1] - b[2] * x)); }},
-      {"Rat43", [](V b, double x) { return b[0] / std::pow(1 + std::exp(b[1] - b[2] * x), 1 / b[3]); }},
+      {"Rat43",
+       [](V b, double x) { return b[0] / std::pow(1 + std::exp(b[1] - b[2] * x), 1 / b[3]); }},
       {"BoxBOD", [](V b, double x) { return b[0] * (1 - std::exp(-b[1] * x)); }},
-      {"Eckerle4", [](V b, double x) { return b[0] / b[1] * std::exp(-0.5 * std::pow((x - b[2]) / b[1], 2)); }},
-      {"Gauss1", [](V b, double x) { return b[0] * std::exp(-b[1] * x) + b[2] * std::exp(-std::pow((x - b[3]) / b[4], 2)) + b[5] * std::exp(-std::pow((x - b[6]) / b[7], 2)); }},
-      {"Lanczos3", [](V b, double x) { return b[0] * std::exp(-b[1] * x) + b[2] * std::exp(-b[3] * x) + b[4] * std::exp(-b[5] * x); }},
+      {"Eckerle4",
+       [](V b, double x) { return b[0] / b[1] * std::exp(-0.5 * std::pow((x - b[2]) / b[1], 2)); }},
+      {"Gauss1",
+       [](V b, double x) {
+         return b[0] * std::exp(-b[1] * x) + b[2] * std::exp(-std::pow((x - b[3]) / b[4], 2)) +
+                b[5] * std::exp(-std::pow((x - b[6]) / b[7], 2));
+       }},
+      {"Lanczos3",
+       [](V b, double x) {
+         return b[0] * std::exp(-b[1] * x) + b[2] * std::exp(-b[3] * x) +
+                b[4] * std::exp(-b[5] * x);
+       }},
       {"Bennett5", [](V b, double x) { return b[0] * std::pow(b[1] + x, -1 / b[2]); }}};
   return kModels;
 }
@@ -59,7 +86,8 @@ Certified read_certified(const std::string& name) {
       c.start2.push_back(std::stod(match[2]));
       c.value.push_back(std::stod(match[3]));
       c.deviation.push_back(std::stod(match[4]));
-    } else if (line.starts_with("Data:   y") || line.starts_with("Data:  y") || line.starts_with("Data:         y")) {
+    } else if (line.starts_with("Data:   y") || line.starts_with("Data:  y") ||
+               line.starts_with("Data:         y")) {
       data = true;
     } else if (line.find("Residual Sum of Squares") != std::string::npos) {
       c.residual_sum = std::stod(line.substr(line.find(':') + 1));
@@ -82,27 +110,30 @@ TEST_P(Nist, AgreesWithTheCertifiedParametersAndDeviations) {
   const Certified c = read_certified(GetParam());
   ASSERT_FALSE(c.x.empty());
   const Model& model = models().at(GetParam());
-  const LeastSquaresProblem problem{[&](const Eigen::VectorXd& b, Eigen::VectorXd& r, Eigen::MatrixXd* j) {
-                                      const auto n = static_cast<Eigen::Index>(c.x.size());
-                                      r.resize(n);
-                                      for (Eigen::Index i = 0; i < n; ++i) r[i] = model(b, c.x[static_cast<std::size_t>(i)]) - c.y[static_cast<std::size_t>(i)];
-                                      if (j == nullptr) return;
-                                      j->resize(n, b.size());
-                                      for (Eigen::Index k = 0; k < b.size(); ++k) {  // fourth-order differences
-                                        const double h = 1e-3 * std::max(std::abs(b[k]), 1e-8);
-                                        Eigen::VectorXd p = b;
-                                        for (Eigen::Index i = 0; i < n; ++i) {
-                                          const double x = c.x[static_cast<std::size_t>(i)];
-                                          const auto at = [&](double step) {
-                                            p[k] = b[k] + step;
-                                            return model(p, x);
-                                          };
-                                          (*j)(i, k) = (8 * (at(h) - at(-h)) - (at(2 * h) - at(-2 * h))) / (12 * h);
-                                        }
-                                      }
-                                    },
-                                    {}};
-  const Eigen::VectorXd start = Eigen::Map<const Eigen::VectorXd>(c.start2.data(), static_cast<Eigen::Index>(c.start2.size()));
+  const LeastSquaresProblem problem{
+      [&](const Eigen::VectorXd& b, Eigen::VectorXd& r, Eigen::MatrixXd* j) {
+        const auto n = static_cast<Eigen::Index>(c.x.size());
+        r.resize(n);
+        for (Eigen::Index i = 0; i < n; ++i)
+          r[i] = model(b, c.x[static_cast<std::size_t>(i)]) - c.y[static_cast<std::size_t>(i)];
+        if (j == nullptr) return;
+        j->resize(n, b.size());
+        for (Eigen::Index k = 0; k < b.size(); ++k) {  // fourth-order differences
+          const double h = 1e-3 * std::max(std::abs(b[k]), 1e-8);
+          Eigen::VectorXd p = b;
+          for (Eigen::Index i = 0; i < n; ++i) {
+            const double x = c.x[static_cast<std::size_t>(i)];
+            const auto at = [&](double step) {
+              p[k] = b[k] + step;
+              return model(p, x);
+            };
+            (*j)(i, k) = (8 * (at(h) - at(-h)) - (at(2 * h) - at(-2 * h))) / (12 * h);
+          }
+        }
+      },
+      {}};
+  const Eigen::VectorXd start = Eigen::Map<const Eigen::VectorXd>(
+      c.start2.data(), static_cast<Eigen::Index>(c.start2.size()));
   LeastSquaresOptions options;
   options.max_iterations = 2000;
   const auto solution = minimise(problem, start, options);
@@ -112,23 +143,30 @@ TEST_P(Nist, AgreesWithTheCertifiedParametersAndDeviations) {
   for (std::size_t k = 0; k < c.value.size(); ++k) {
     const auto i = static_cast<Eigen::Index>(k);
     EXPECT_NEAR(solution->x[i], c.value[k], 1e-5 * std::abs(c.value[k])) << "b" << k + 1;
-    const double deviation = std::sqrt(solution->normal_inverse(i, i) * solution->sum_of_squares / freedom);
+    const double deviation =
+        std::sqrt(solution->normal_inverse(i, i) * solution->sum_of_squares / freedom);
     EXPECT_NEAR(deviation, c.deviation[k], 1e-3 * c.deviation[k]) << "deviation of b" << k + 1;
   }
 }
 INSTANTIATE_TEST_SUITE_P(StRD, Nist,
-                         ::testing::Values("Misra1a", "Misra1b", "Chwirut2", "DanWood", "Kirby2", "Hahn1", "Thurber", "MGH09", "MGH10", "MGH17", "Rat42", "Rat43", "BoxBOD", "Eckerle4", "Gauss1", "Lanczos3", "Bennett5"),
+                         ::testing::Values("Misra1a", "Misra1b", "Chwirut2", "DanWood", "Kirby2",
+                                           "Hahn1", "Thurber", "MGH09", "MGH10", "MGH17", "Rat42",
+                                           "Rat43", "BoxBOD", "Eckerle4", "Gauss1", "Lanczos3",
+                                           "Bennett5"),
                          [](const auto& info) { return info.param; });
 
-// ---- Synthetic surfaces with known truth ---------------------------------------------------------------------------------------------
+// ---- Synthetic surfaces with known truth
+// ---------------------------------------------------------------------------------------------
 
 struct Cloud {
   Eigen::Matrix3Xd points;
   Eigen::Matrix3Xd normals;
 };
 
-/// A patch of a cylinder of radius `radius` about a slanted axis, over `arc` rad and `height` mm, with normal noise.
-Cloud cylinder_cloud(double radius, double arc, double height, int n, double noise, std::uint64_t seed, const Vec3& centre = {12, -7, 30}) {
+/// A patch of a cylinder of radius `radius` about a slanted axis, over `arc` rad and `height` mm,
+/// with normal noise.
+Cloud cylinder_cloud(double radius, double arc, double height, int n, double noise,
+                     std::uint64_t seed, const Vec3& centre = {12, -7, 30}) {
   std::mt19937_64 random(seed);
   std::normal_distribution<double> normal(0, noise);
   std::uniform_real_distribution<double> uniform(0, 1);
@@ -139,14 +177,16 @@ Cloud cylinder_cloud(double radius, double arc, double height, int n, double noi
   for (int i = 0; i < n; ++i) {
     const double angle = arc * uniform(random);
     const Vec3 radial = std::cos(angle) * u + std::sin(angle) * v;
-    cloud.points.col(i) = centre + axis * height * (uniform(random) - 0.5) + radial * (radius + normal(random));
+    cloud.points.col(i) =
+        centre + axis * height * (uniform(random) - 0.5) + radial * (radius + normal(random));
     cloud.normals.col(i) = radial;
   }
   return cloud;
 }
 
 TEST(SurfaceFit, CylinderIntervalCoversTheTruth) {
-  // 1000 seeds each for a full turn and for a sixth of one; a k = 2 interval of a normal covers 95.4 %.
+  // 1000 seeds each for a full turn and for a sixth of one; a k = 2 interval of a normal
+  // covers 95.4 %.
   for (const double arc : {6.28318530717958648, 1.0471975511965976}) {
     int covered = 0;
     double bias = 0;
@@ -171,7 +211,9 @@ TEST(SurfaceFit, PlaneResistsOutliersAndFarCoordinates) {
   const Vec3 normal = Vec3(1, 2, 3).normalized();
   const Placement plane = placement_on(Vec3(10000, -10000, 10000), normal);
   Eigen::Matrix3Xd points(3, 2000);
-  for (Eigen::Index i = 0; i < 2000; ++i) points.col(i) = plane.to_space({uniform(random), uniform(random)}, i % 20 == 0 ? 1.5 : noise(random));
+  for (Eigen::Index i = 0; i < 2000; ++i)
+    points.col(i) =
+        plane.to_space({uniform(random), uniform(random)}, i % 20 == 0 ? 1.5 : noise(random));
   const auto fit = fit_surface(Kind::Plane, points, Eigen::Matrix3Xd(3, 0));
   ASSERT_TRUE(fit);
   EXPECT_LT(angle_between(fit->surface.axis, normal), 1.5 * fit->u_angle);
@@ -206,7 +248,8 @@ TEST(SurfaceFit, AnImposedDirectionHoldsExactlyAndCosts) {
   const auto free = fit_surface(Kind::Cylinder, c.points, c.normals);
   ASSERT_TRUE(free);
   SurfaceFitOptions options;
-  options.direction = {DirectionRule::Type::Parallel, (free->surface.axis + Vec3(0.01, 0, 0)).normalized()};
+  options.direction = {DirectionRule::Type::Parallel,
+                       (free->surface.axis + Vec3(0.01, 0, 0)).normalized()};
   const auto parallel = fit_surface(Kind::Cylinder, c.points, c.normals, free->surface, options);
   ASSERT_TRUE(parallel);
   EXPECT_LT(angle_between(parallel->surface.axis, options.direction.direction), 1e-12);
@@ -221,7 +264,8 @@ TEST(SurfaceFit, AnImposedDirectionHoldsExactlyAndCosts) {
 
 TEST(SurfaceFit, RefusesTooLittleEvidenceWithTheReason) {
   Eigen::Matrix3Xd line(3, 50);
-  for (Eigen::Index i = 0; i < 50; ++i) line.col(i) = Vec3(static_cast<double>(i), 2.0 * static_cast<double>(i), 0);
+  for (Eigen::Index i = 0; i < 50; ++i)
+    line.col(i) = Vec3(static_cast<double>(i), 2.0 * static_cast<double>(i), 0);
   const auto collinear = fit_surface(Kind::Plane, line, Eigen::Matrix3Xd(3, 0));
   ASSERT_FALSE(collinear);
   EXPECT_EQ(collinear.error().code, ErrorCode::Degenerate);
@@ -241,13 +285,16 @@ TEST(SurfaceFit, RefusesTooLittleEvidenceWithTheReason) {
 TEST(SurfaceFit, CorrelatedNoiseInflatesTheUncertainty) {
   const Cloud c = cylinder_cloud(20, 6.283, 30, 3000, 0.0, 4);
   Eigen::Matrix3Xd points = c.points;
-  for (Eigen::Index i = 0; i < points.cols(); ++i) points.col(i) += c.normals.col(i) * 0.02 * std::sin(0.8 * points(0, i)) * std::cos(0.7 * points(2, i));
+  for (Eigen::Index i = 0; i < points.cols(); ++i)
+    points.col(i) +=
+        c.normals.col(i) * 0.02 * std::sin(0.8 * points(0, i)) * std::cos(0.7 * points(2, i));
   const auto wavy = fit_surface(Kind::Cylinder, points, c.normals);
   ASSERT_TRUE(wavy);
   EXPECT_GT(wavy->inflation, 3);
 }
 
-// ---- SciPy as a second opinion -----------------------------------------------------------------------------------------------------------
+// ---- SciPy as a second opinion
+// -----------------------------------------------------------------------------------------------------------
 
 TEST(SurfaceFit, AgreesWithScipyLeastSquares) {
   const std::string path = ::testing::TempDir() + "/cylinder.txt";
@@ -255,14 +302,18 @@ TEST(SurfaceFit, AgreesWithScipyLeastSquares) {
   {
     std::ofstream file(path);
     file.precision(17);
-    for (Eigen::Index i = 0; i < c.points.cols(); ++i) file << c.points(0, i) << ' ' << c.points(1, i) << ' ' << c.points(2, i) << '\n';
+    for (Eigen::Index i = 0; i < c.points.cols(); ++i)
+      file << c.points(0, i) << ' ' << c.points(1, i) << ' ' << c.points(2, i) << '\n';
   }
   SurfaceFitOptions plain;
   plain.reject_beyond = 0;
   plain.correlate = false;
   const auto fit = fit_surface(Kind::Cylinder, c.points, c.normals, std::nullopt, plain);
   ASSERT_TRUE(fit);
-  FILE* pipe = popen((std::string(LOSTLINE_PYTHON) + " " LOSTLINE_SOURCE_DIR "/tests/core/scipy_cylinder.py " + path).c_str(), "r");
+  FILE* pipe = popen((std::string(LOSTLINE_PYTHON) +
+                      " " LOSTLINE_SOURCE_DIR "/tests/core/scipy_cylinder.py " + path)
+                         .c_str(),
+                     "r");
   ASSERT_NE(pipe, nullptr);
   double radius = 0;
   double deviation = 0;
@@ -270,7 +321,8 @@ TEST(SurfaceFit, AgreesWithScipyLeastSquares) {
   const int read = std::fscanf(pipe, "%lf %lf %lf", &radius, &deviation, &rms);
   ASSERT_EQ(pclose(pipe), 0);
   ASSERT_EQ(read, 3);
-  EXPECT_NEAR(fit->surface.radius, radius, 1e-9 * 21 * 10);  // SciPy stops at about 1e-8 of the size
+  EXPECT_NEAR(fit->surface.radius, radius,
+              1e-9 * 21 * 10);  // SciPy stops at about 1e-8 of the size
   EXPECT_NEAR(fit->rms, rms, 1e-9);
   EXPECT_NEAR(fit->u_radius, 2 * deviation, 1e-4 * fit->u_radius);
 }

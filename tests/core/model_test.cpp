@@ -1,10 +1,10 @@
 // The Route, its persistent names and its failures; deviation from exact surfaces; STEP.
-#include <BRepTools.hxx>
-#include <BRep_Builder.hxx>
-#include <TopoDS_Shape.hxx>
 #include <gtest/gtest.h>
 #include <unistd.h>
 
+#include <BRepTools.hxx>
+#include <BRep_Builder.hxx>
+#include <TopoDS_Shape.hxx>
 #include <cmath>
 #include <filesystem>
 #include <fstream>
@@ -37,7 +37,8 @@ PlacedSketch plate() {
   return placed;
 }
 
-Step extrude_step(Id id, std::vector<sketch::Id> loops, double from, double to, Operation operation = Operation::Add) {
+Step extrude_step(Id id, std::vector<sketch::Id> loops, double from, double to,
+                  Operation operation = Operation::Add) {
   Extrude e;
   e.sketch = 1;
   e.loops = std::move(loops);
@@ -75,7 +76,8 @@ TEST_F(Route, DraftIsNeutralAtTheSection) {
   std::get<Extrude>(step.feature).draft.value = 0.05;
   steps = {step};
   const double t = std::tan(0.05) * 5;
-  const double truth = std::numbers::pi * 10 / 3 * ((8 + t) * (8 + t) + (8 + t) * (8 - t) + (8 - t) * (8 - t));
+  const double truth =
+      std::numbers::pi * 10 / 3 * ((8 + t) * (8 + t) + (8 + t) * (8 - t) + (8 - t) * (8 - t));
   EXPECT_NEAR(run().back().solid.volume(), truth, 1e-5);
 }
 
@@ -110,14 +112,17 @@ TEST_F(Route, ReferencesSurviveEditsOfTheStepsBefore) {
   steps.insert(steps.begin() + 1, extrude_step(2, {circle()}, 5, 30));
   const auto results = run();
   ASSERT_EQ(results.back().state, StepState::Sound) << results.back().reason;
-  EXPECT_NEAR(results[1].solid.volume() - results[2].solid.volume(), 72 * (4 - std::numbers::pi), 1e-4);
+  EXPECT_NEAR(results[1].solid.volume() - results[2].solid.volume(), 72 * (4 - std::numbers::pi),
+              1e-4);
 }
 
 TEST_F(Route, BrokenStepsSayWhyAndTheRestStands) {
   Fillet fillet;
   fillet.edges = {{"s1:end", "s1:side:" + std::to_string(side()), Vec3(0, -20, 10)}};
   fillet.radius.value = 50;
-  steps = {extrude_step(1, {side()}, 0, 10), {2, 20, "too large", false, fillet}, extrude_step(3, {circle()}, 10, 30)};
+  steps = {extrude_step(1, {side()}, 0, 10),
+           {2, 20, "too large", false, fillet},
+           extrude_step(3, {circle()}, 10, 30)};
   auto results = run();
   EXPECT_EQ(results[1].state, StepState::Broken);
   EXPECT_NE(results[1].reason.find("R 50 is too large"), std::string::npos) << results[1].reason;
@@ -150,7 +155,8 @@ TEST_F(Route, ImpossibleNumbersAreRefused) {
 }
 
 TEST(Step, WritesNamesAndReadsBackTheSamePart) {
-  const std::filesystem::path path = std::filesystem::path(::testing::TempDir()) / ("part" + std::to_string(::getpid()) + ".step");
+  const std::filesystem::path path =
+      std::filesystem::path(::testing::TempDir()) / ("part" + std::to_string(::getpid()) + ".step");
   const Solid part = simulate::pedestal();
   ASSERT_TRUE(io::write_step(path, part, "lock winch pedestal"));
   std::ifstream file(path);
@@ -179,13 +185,15 @@ TEST(Deviation, IsExactOnPlanesCylindersConesAndFillets) {
   for (int i = 0; i < 500; ++i) {
     const double angle = 6.283 * uniform(random);
     const double off = 0.4 * (uniform(random) - 0.5);
-    const Vec3 bore((d.bore_diameter / 2 + off) * std::cos(angle), (d.bore_diameter / 2 + off) * std::sin(angle), 5 + 70 * uniform(random));
+    const Vec3 bore((d.bore_diameter / 2 + off) * std::cos(angle),
+                    (d.bore_diameter / 2 + off) * std::sin(angle), 5 + 70 * uniform(random));
     EXPECT_NEAR(comparator->at(bore).distance, -off, 1e-9);  // inside the wall is short of it
     const Vec3 top(30 * std::cos(angle), 30 * std::sin(angle), d.boss_height + off);
     EXPECT_NEAR(comparator->at(top).distance, off, 1e-9);
     if (std::abs(std::sin(angle)) < 0.5) continue;  // clear of the ribs
     const double z = 40 + 30 * uniform(random);
-    const double r = d.boss_diameter / 2 + (d.boss_neutral - z) * std::tan(d.boss_draft) + off / std::cos(d.boss_draft);
+    const double r = d.boss_diameter / 2 + (d.boss_neutral - z) * std::tan(d.boss_draft) +
+                     off / std::cos(d.boss_draft);
     EXPECT_NEAR(comparator->at({r * std::cos(angle), r * std::sin(angle), z}).distance, off, 1e-9);
   }
   // Beyond an edge the border is nearest.
@@ -194,8 +202,8 @@ TEST(Deviation, IsExactOnPlanesCylindersConesAndFillets) {
 }
 
 TEST(Deviation, PublishedMeshAndModelOfOnePartAgree) {
-  // Motor-c.brep and motor.stl of Debian's occt-misc are one part: the mesh is an exact tessellation of the model, so its vertices
-  // lie on the surfaces.
+  // Motor-c.brep and motor.stl of Debian's occt-misc are one part: the mesh is an exact
+  // tessellation of the model, so its vertices lie on the surfaces.
   const std::string folder = "/usr/share/opencascade/data/";
   TopoDS_Shape shape;
   BRep_Builder builder;

@@ -20,16 +20,20 @@ std::uint32_t region_where(const project::Document& document, Wanted wanted) {
   return 0;
 }
 
-inline std::uint32_t cylinder_region(const project::Document& document, double radius, int which = 0) {
+inline std::uint32_t cylinder_region(const project::Document& document, double radius,
+                                     int which = 0) {
   return region_where(document, [&](const fit::SurfaceFit& f) {
-    return f.surface.kind == fit::Kind::Cylinder && f.surface.hollow && std::abs(f.surface.radius - radius) < 0.3 && which-- == 0;
+    return f.surface.kind == fit::Kind::Cylinder && f.surface.hollow &&
+           std::abs(f.surface.radius - radius) < 0.3 && which-- == 0;
   });
 }
 
-/// The frame a designer would choose: foot on z = 0, bore axis as origin, x along the holes' long side.
+/// The frame a designer would choose: foot on z = 0, bore axis as origin, x along the holes' long
+/// side.
 inline project::DatumFrame pedestal_frame(const project::Document& document) {
   project::DatumFrame spec;
-  spec.primary.region = region_where(document, [](const fit::SurfaceFit& f) { return f.surface.kind == fit::Kind::Plane; });
+  spec.primary.region = region_where(
+      document, [](const fit::SurfaceFit& f) { return f.surface.kind == fit::Kind::Plane; });
   spec.primary_axis = datum::Axis::MinusZ;
   // Two holes on one long side: neighbours 140 apart.
   const simulate::PedestalDesign design;
@@ -47,7 +51,8 @@ inline project::DatumFrame pedestal_frame(const project::Document& document) {
   return spec;
 }
 
-inline project::TracedSketch traced(const project::Document& document, project::DatumPlane plane, double level, double tolerance, const std::string& name) {
+inline project::TracedSketch traced(const project::Document& document, project::DatumPlane plane,
+                                    double level, double tolerance, const std::string& name) {
   project::TracedSketch t;
   t.name = name;
   t.plane = plane;
@@ -56,12 +61,14 @@ inline project::TracedSketch traced(const project::Document& document, project::
   t.tolerance = tolerance;
   const section::Section cut = project::cut_scan(document, t.base, level);
   t.sketch = sketch::sketch_from_section(cut, tolerance, document.scan->health.spacing);
-  for (const sketch::Constraint& c : sketch::suggest_constraints(t.sketch)) t.sketch.add_constraint(c.type, c.first, c.second);
+  for (const sketch::Constraint& c : sketch::suggest_constraints(t.sketch))
+    t.sketch.add_constraint(c.type, c.first, c.second);
   return t;
 }
 
-/// The corners that make closed triangles of the middle section's outline: each slanted rib line runs on to the bore's wall and to the foot's
-/// underside, so that the ribs end inside boss and foot.
+/// The corners that make closed triangles of the middle section's outline: each slanted rib line
+/// runs on to the bore's wall and to the foot's underside, so that the ribs end inside boss and
+/// foot.
 inline std::vector<std::pair<sketch::Id, sketch::Id>> buried_rib_corners(const sketch::Sketch& s) {
   std::vector<std::pair<sketch::Id, sketch::Id>> corners;
   for (const double side : {-1.0, 1.0}) {

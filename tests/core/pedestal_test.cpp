@@ -45,8 +45,11 @@ TEST_F(PedestalJob, SurveyFindsTheMachinedFacesAndTheTaperedBoss) {
   bool cone = false;
   for (const survey::Region& r : surveyed_->survey->regions) {
     if (!r.fit) continue;
-    holes += r.fit->surface.kind == fit::Kind::Cylinder && r.fit->surface.hollow && std::abs(r.fit->surface.radius - design_.hole_diameter / 2) < 0.05;
-    if (r.fit->surface.kind == fit::Kind::Cone && std::abs(r.fit->surface.half_angle - design_.boss_draft) < 3 * r.fit->u_half_angle + 0.0002) cone = true;
+    holes += r.fit->surface.kind == fit::Kind::Cylinder && r.fit->surface.hollow &&
+             std::abs(r.fit->surface.radius - design_.hole_diameter / 2) < 0.05;
+    if (r.fit->surface.kind == fit::Kind::Cone &&
+        std::abs(r.fit->surface.half_angle - design_.boss_draft) < 3 * r.fit->u_half_angle + 0.0002)
+      cone = true;
   }
   EXPECT_EQ(holes, 4);
   EXPECT_TRUE(cone);
@@ -54,9 +57,11 @@ TEST_F(PedestalJob, SurveyFindsTheMachinedFacesAndTheTaperedBoss) {
 }
 
 TEST_F(PedestalJob, FootSectionResolvesIntoTheDesignersLinesAndArcs) {
-  const project::TracedSketch t = testing::traced(*framed_, project::DatumPlane::Xy, 7, 0.2, "foot");
+  const project::TracedSketch t =
+      testing::traced(*framed_, project::DatumPlane::Xy, 7, 0.2, "foot");
   const auto count = [&](sketch::EntityType type) {
-    return std::count_if(t.sketch.entities.begin(), t.sketch.entities.end(), [&](const auto& e) { return e.type == type; });
+    return std::count_if(t.sketch.entities.begin(), t.sketch.entities.end(),
+                         [&](const auto& e) { return e.type == type; });
   };
   EXPECT_EQ(count(sketch::EntityType::Line), 5);  // four sides and the break
   EXPECT_EQ(count(sketch::EntityType::Arc), 3);   // the fourth corner is broken off
@@ -93,7 +98,8 @@ TEST_F(PedestalJob, RouteGivesTheDesignedVolumeAndDimensions) {
   project::TracedSketch foot = testing::traced(d, project::DatumPlane::Xy, 7, 0.2, "foot");
   const FootLines lines = foot_lines(foot.sketch);
   sketch::Id arc = 0;
-  const auto whole = sketch::make_corner(foot.sketch, lines.right, lines.top, design_.foot_corner_radius, &arc);
+  const auto whole =
+      sketch::make_corner(foot.sketch, lines.right, lines.top, design_.foot_corner_radius, &arc);
   ASSERT_TRUE(whole) << whole.error().message;
   foot.sketch = *whole;
   std::vector<sketch::Id> arcs;
@@ -101,30 +107,39 @@ TEST_F(PedestalJob, RouteGivesTheDesignedVolumeAndDimensions) {
   sketch::Id bore = 0;
   for (const sketch::Entity& e : foot.sketch.entities) {
     if (e.type == sketch::EntityType::Arc && e.id != arc) arcs.push_back(e.id);
-    if (e.type == sketch::EntityType::Circle) e.radius > 15 ? bore = e.id : (holes.push_back(e.id), 0U);
+    if (e.type == sketch::EntityType::Circle)
+      e.radius > 15 ? bore = e.id : (holes.push_back(e.id), 0U);
   }
   foot.sketch.add_constraint(sketch::ConstraintType::Equal, arc, arcs.front());
-  const sketch::Id corner_radius = foot.sketch.add_constraint(sketch::ConstraintType::Radius, arcs.front());
-  const sketch::Id hole_radius = foot.sketch.add_constraint(sketch::ConstraintType::Radius, holes.front());
+  const sketch::Id corner_radius =
+      foot.sketch.add_constraint(sketch::ConstraintType::Radius, arcs.front());
+  const sketch::Id hole_radius =
+      foot.sketch.add_constraint(sketch::ConstraintType::Radius, holes.front());
   const sketch::Id bore_radius = foot.sketch.add_constraint(sketch::ConstraintType::Radius, bore);
   auto added = project::add_sketch(d, foot);
   ASSERT_TRUE(added) << added.error().message;
   d = added->document;
   const project::Id foot_id = added->id;
   const auto row_of = [&](sketch::Id c) -> const project::Dimension& {
-    return *std::find_if(d.dimensions.begin(), d.dimensions.end(), [&](const auto& r) { return r.owner.sketch == foot_id && r.owner.constraint == c; });
+    return *std::find_if(d.dimensions.begin(), d.dimensions.end(), [&](const auto& r) {
+      return r.owner.sketch == foot_id && r.owner.constraint == c;
+    });
   };
   EXPECT_NEAR(*row_of(hole_radius).reading, design_.hole_diameter, 3 * row_of(hole_radius).u);
-  EXPECT_NEAR(*row_of(corner_radius).reading, design_.foot_corner_radius, 3 * row_of(corner_radius).u);
+  EXPECT_NEAR(*row_of(corner_radius).reading, design_.foot_corner_radius,
+              3 * row_of(corner_radius).u);
   EXPECT_TRUE(row_of(hole_radius).hole);
-  const auto nominals = standards::nominals_near(*row_of(hole_radius).reading, row_of(hole_radius).u, standards::Quantity::Diameter, true);
+  const auto nominals = standards::nominals_near(
+      *row_of(hole_radius).reading, row_of(hole_radius).u, standards::Quantity::Diameter, true);
   EXPECT_DOUBLE_EQ(nominals.front().value, 13.5);
   EXPECT_EQ(nominals.front().source, "ISO 273, M12 medium");
 
   // Extents come from the scan's own levels.
-  const auto extrude = [&](project::Id sketch_id, std::vector<sketch::Id> loops, const std::string& name) {
+  const auto extrude = [&](project::Id sketch_id, std::vector<sketch::Id> loops,
+                           const std::string& name) {
     const project::TracedSketch& t = *d.find_sketch(sketch_id);
-    const project::LevelPair levels = project::suggest_extent(project::find_levels(d, t, loops), t.level);
+    const project::LevelPair levels =
+        project::suggest_extent(project::find_levels(d, t, loops), t.level);
     std::vector<project::FieldReading> fields;
     EXPECT_TRUE(levels.below && levels.above) << name;
     fields.push_back({"from", levels.below->level, levels.below->u, "level", {}});
@@ -133,7 +148,8 @@ TEST_F(PedestalJob, RouteGivesTheDesignedVolumeAndDimensions) {
     feature.sketch = sketch_id;
     feature.loops = loops;
     if (const auto draft = project::find_draft(d, t, loops)) {
-      fields.push_back({"draft", draft->angle * 57.29577951308232, draft->u * 57.29577951308232, "cone", {}});
+      fields.push_back(
+          {"draft", draft->angle * 57.29577951308232, draft->u * 57.29577951308232, "cone", {}});
     }
     d = project::add_step(d, feature, name, fields).document;
   };
@@ -152,14 +168,17 @@ TEST_F(PedestalJob, RouteGivesTheDesignedVolumeAndDimensions) {
   check("foot from", 0);
   check("foot to", design_.foot_thickness);
 
-  project::TracedSketch boss = testing::traced(d, project::DatumPlane::Xy, design_.boss_neutral, 0.25, "boss");
+  project::TracedSketch boss =
+      testing::traced(d, project::DatumPlane::Xy, design_.boss_neutral, 0.25, "boss");
   // The ribs cut the boss at this height: its outline is arcs. Above them it is a circle.
   boss = testing::traced(d, project::DatumPlane::Xy, 72, 0.25, "boss");
   ASSERT_EQ(boss.sketch.entities.size(), 2U);
   added = project::add_sketch(d, boss);
   ASSERT_TRUE(added) << added.error().message;
   d = added->document;
-  const sketch::Entity outer = *std::max_element(boss.sketch.entities.begin(), boss.sketch.entities.end(), [](const auto& a, const auto& b) { return a.radius < b.radius; });
+  const sketch::Entity outer =
+      *std::max_element(boss.sketch.entities.begin(), boss.sketch.entities.end(),
+                        [](const auto& a, const auto& b) { return a.radius < b.radius; });
   extrude(added->id, {outer.id}, "boss");
   check("boss to", design_.boss_height);
   check("boss draft", 1.5);
@@ -177,15 +196,23 @@ TEST_F(PedestalJob, RouteGivesTheDesignedVolumeAndDimensions) {
   model::Hole bore_hole;
   bore_hole.sketch = foot_id;
   bore_hole.circles = {bore};
-  d = project::add_step(d, bore_hole, "bore", {{"diameter", *row_of(bore_radius).reading, row_of(bore_radius).u, "section", design_.bore_diameter}}).document;
+  d = project::add_step(d, bore_hole, "bore",
+                        {{"diameter", *row_of(bore_radius).reading, row_of(bore_radius).u,
+                          "section", design_.bore_diameter}})
+          .document;
   model::Hole four = bore_hole;
   four.circles = holes;
-  d = project::add_step(d, four, "foot holes", {{"diameter", *row_of(hole_radius).reading, row_of(hole_radius).u, "section", design_.hole_diameter}}).document;
+  d = project::add_step(d, four, "foot holes",
+                        {{"diameter", *row_of(hole_radius).reading, row_of(hole_radius).u,
+                          "section", design_.hole_diameter}})
+          .document;
 
   model::RouteCache cache;
   auto results = model::recompute(d.steps, d.placed_sketches(), cache);
   ASSERT_TRUE(results);
-  for (std::size_t i = 0; i < results->size(); ++i) EXPECT_EQ((*results)[i].state, model::StepState::Sound) << d.steps[i].name << ": " << (*results)[i].reason;
+  for (std::size_t i = 0; i < results->size(); ++i)
+    EXPECT_EQ((*results)[i].state, model::StepState::Sound)
+        << d.steps[i].name << ": " << (*results)[i].reason;
   const model::Solid truth = simulate::pedestal();
   EXPECT_NEAR((*results).back().solid.volume() / truth.volume(), 1.0, 0.002);
 

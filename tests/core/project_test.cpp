@@ -72,14 +72,21 @@ TEST(Frame, RefusesWhatFixesTooLittle) {
 }
 
 TEST(Nominals, ClearanceHolesFollowTheStandardsOwnPattern) {
-  // Second route: the medium series lies above the thread by the steps of ISO 273 (0.2 to M2, 0.4 to M5 …), fine below it, coarse above.
+  // Second route: the medium series lies above the thread by the steps of ISO 273 (0.2 to M2, 0.4
+  // to M5 …), fine below it, coarse above.
   for (const standards::ClearanceHole& c : standards::clearance_holes()) {
     const double d = std::stod(std::string(c.thread).substr(1));
     EXPECT_LT(d, c.fine);
     EXPECT_LT(c.fine, c.medium);
     EXPECT_LT(c.medium, c.coarse);
     EXPECT_LE(c.coarse - d, 0.1 * d + 2.7) << c.thread;
-    const double step = d < 2 ? 0.2 : d < 5 ? 0.5 : d < 8 ? 0.6 : d < 12 ? 1.0 : d < 18 ? 1.5 : d < 27 ? 2 : 3;
+    const double step = d < 2    ? 0.2
+                        : d < 5  ? 0.5
+                        : d < 8  ? 0.6
+                        : d < 12 ? 1.0
+                        : d < 18 ? 1.5
+                        : d < 27 ? 2
+                                 : 3;
     EXPECT_NEAR(c.medium - d, step, 0.101) << c.thread;
   }
 }
@@ -90,10 +97,12 @@ TEST(Nominals, RankTheLikelyFirstAndSayWhy) {
   EXPECT_DOUBLE_EQ(hole[0].value, 13.5);
   EXPECT_NE(hole[0].reason.find("ISO 273, M12 medium"), std::string::npos);
   EXPECT_NE(hole[0].reason.find("within U"), std::string::npos);
-  EXPECT_DOUBLE_EQ(standards::nominals_near(61.97, 0.02, standards::Quantity::Diameter)[0].value, 62);
+  EXPECT_DOUBLE_EQ(standards::nominals_near(61.97, 0.02, standards::Quantity::Diameter)[0].value,
+                   62);
   EXPECT_DOUBLE_EQ(standards::nominals_near(1.48, 0.05, standards::Quantity::Angle)[0].value, 1.5);
   EXPECT_TRUE(standards::nominals_near(std::nan(""), 0.1, standards::Quantity::Length).empty());
-  for (const auto& n : standards::nominals_near(20.02, 0.001, standards::Quantity::Length)) EXPECT_GT(n.value, 0);
+  for (const auto& n : standards::nominals_near(20.02, 0.001, standards::Quantity::Length))
+    EXPECT_GT(n.value, 0);
 }
 
 class ProjectFile : public ::testing::Test {
@@ -110,7 +119,8 @@ class ProjectFile : public ::testing::Test {
         mesh.triangles.push_back({20 * i + j + 1, 20 * (i + 1) + j, 20 * (i + 1) + j + 1});
       }
     }
-    document_ = project::with_scan({}, *project::prepare_scan(mesh, "plate", "plate.stl", Unit::Millimetre));
+    document_ = project::with_scan(
+        {}, *project::prepare_scan(mesh, "plate", "plate.stl", Unit::Millimetre));
     project::Dimension row;
     row.id = document_.next_id++;
     row.name = "width, \"outer\"";
@@ -151,13 +161,16 @@ TEST_F(ProjectFile, DamageIsSaidAndNeverCrashes) {
   int refused = 0;
   for (int i = 0; i < 150; ++i) {
     std::string bad = good;
-    if (i % 3 == 0) bad.resize(random() % bad.size());
-    else for (int k = 0; k < 8; ++k) bad[random() % bad.size()] = static_cast<char>(random());
+    if (i % 3 == 0)
+      bad.resize(random() % bad.size());
+    else
+      for (int k = 0; k < 8; ++k) bad[random() % bad.size()] = static_cast<char>(random());
     std::ofstream(path_, std::ios::binary) << bad;
     const auto back = project::load_project(path_);
     if (back) continue;
     ++refused;
-    EXPECT_NE(back.error().message.find(path_.filename().string()), std::string::npos) << back.error().message;
+    EXPECT_NE(back.error().message.find(path_.filename().string()), std::string::npos)
+        << back.error().message;
   }
   EXPECT_GT(refused, 100);
   std::ofstream(path_, std::ios::trunc).close();

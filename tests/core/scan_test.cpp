@@ -35,7 +35,8 @@ scan::Mesh box_mesh(const Vec3& size, int n = 8, const Vec3& low = Vec3::Zero())
             return Vec3(low + p.cwiseProduct(size));
           };
           const auto base = static_cast<std::uint32_t>(soup.vertices.size());
-          soup.vertices.insert(soup.vertices.end(), {at(i, j), at(i + 1, j), at(i + 1, j + 1), at(i, j + 1)});
+          soup.vertices.insert(soup.vertices.end(),
+                               {at(i, j), at(i + 1, j), at(i + 1, j + 1), at(i, j + 1)});
           if (side == 1) {
             soup.triangles.push_back({base, base + 1, base + 2});
             soup.triangles.push_back({base, base + 2, base + 3});
@@ -85,12 +86,19 @@ TEST_F(Files, StlAndPlyComeBackWeldedAndClosed) {
 }
 
 TEST_F(Files, AsciiStlReadsAndSaysWhereItIsWrong) {
-  const std::string facet = "facet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 1 0 0\nvertex 0 1e0 0\nendloop\nendfacet\n";
+  const std::string facet =
+      "facet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 1 0 0\nvertex 0 1e0 "
+      "0\nendloop\nendfacet\n";
   const auto good = io::read_mesh(write("good.stl", "solid part\n" + facet + "endsolid part\n"));
   ASSERT_TRUE(good) << good.error().message;
   EXPECT_EQ(good->mesh.triangles.size(), 1U);
-  expect_refused(write("word.stl", "solid part\n" + facet + "facet normal 0 0 1\nouter loop\nvertex 0 zero 0\nendsolid\n"), ErrorCode::InvalidInput, "line 11");
-  expect_refused(write("cut.stl", "solid part\n" + facet + "facet normal 0 0 1\nouter loop\nvertex 0 0 0\n"), ErrorCode::InvalidInput, "truncated");
+  expect_refused(
+      write("word.stl",
+            "solid part\n" + facet + "facet normal 0 0 1\nouter loop\nvertex 0 zero 0\nendsolid\n"),
+      ErrorCode::InvalidInput, "line 11");
+  expect_refused(
+      write("cut.stl", "solid part\n" + facet + "facet normal 0 0 1\nouter loop\nvertex 0 0 0\n"),
+      ErrorCode::InvalidInput, "truncated");
 }
 
 TEST_F(Files, BadFilesAreRefusedWithTheReason) {
@@ -102,11 +110,23 @@ TEST_F(Files, BadFilesAreRefusedWithTheReason) {
   std::string truncated(84, '\0');
   const std::uint32_t count = 1000;
   std::memcpy(truncated.data() + 80, &count, 4);
-  expect_refused(write("truncated.stl", truncated + std::string(50 * 10, '\1')), ErrorCode::InvalidInput, "hold 10");
-  expect_refused(write("cloud.ply", "ply\nformat ascii 1.0\nelement vertex 1\nproperty float x\nproperty float y\nproperty float z\nend_header\n0 0 0\n"), ErrorCode::Unsupported, "point cloud");
-  expect_refused(write("lie.ply", "ply\nformat ascii 1.0\nelement vertex 4000000000\nproperty float x\nproperty float y\nproperty float z\nend_header\n"), ErrorCode::InvalidInput, "truncated");
-  expect_refused(write("index.ply", "ply\nformat ascii 1.0\nelement vertex 1\nproperty float x\nproperty float y\nproperty float z\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n0 0 0\n3 0 1 2\n"), ErrorCode::InvalidInput, "names vertex 1");
-  expect_refused(write("header.ply", "ply\nformat ascii 1.0\nelement vertex 1\n"), ErrorCode::InvalidInput, "no end");
+  expect_refused(write("truncated.stl", truncated + std::string(50 * 10, '\1')),
+                 ErrorCode::InvalidInput, "hold 10");
+  expect_refused(write("cloud.ply",
+                       "ply\nformat ascii 1.0\nelement vertex 1\nproperty float x\nproperty float "
+                       "y\nproperty float z\nend_header\n0 0 0\n"),
+                 ErrorCode::Unsupported, "point cloud");
+  expect_refused(write("lie.ply",
+                       "ply\nformat ascii 1.0\nelement vertex 4000000000\nproperty float "
+                       "x\nproperty float y\nproperty float z\nend_header\n"),
+                 ErrorCode::InvalidInput, "truncated");
+  expect_refused(write("index.ply",
+                       "ply\nformat ascii 1.0\nelement vertex 1\nproperty float x\nproperty float "
+                       "y\nproperty float z\nelement face 1\nproperty list uchar int "
+                       "vertex_indices\nend_header\n0 0 0\n3 0 1 2\n"),
+                 ErrorCode::InvalidInput, "names vertex 1");
+  expect_refused(write("header.ply", "ply\nformat ascii 1.0\nelement vertex 1\n"),
+                 ErrorCode::InvalidInput, "no end");
 }
 
 TEST_F(Files, NotFiniteAndDegenerateTrianglesAreCountedAndLeftOut) {
@@ -122,7 +142,8 @@ TEST_F(Files, NotFiniteAndDegenerateTrianglesAreCountedAndLeftOut) {
 }
 
 TEST_F(Files, ReadersSurviveGarbledBytes) {
-  // Every reader gets its own good file with random damage, hundreds of times: an answer or a message, never a crash.
+  // Every reader gets its own good file with random damage, hundreds of times: an answer or a
+  // message, never a crash.
   const scan::Mesh box = box_mesh({30, 20, 10}, 3);
   ASSERT_TRUE(io::write_mesh(folder_ / "a.stl", box));
   ASSERT_TRUE(io::write_mesh(folder_ / "a.ply", box));
@@ -132,11 +153,15 @@ TEST_F(Files, ReadersSurviveGarbledBytes) {
     const std::string good((std::istreambuf_iterator<char>(file)), {});
     for (int i = 0; i < 300; ++i) {
       std::string bad = good;
-      for (int k = 0; k < 1 + i % 7; ++k) bad[random() % std::min<std::size_t>(bad.size(), i % 2 == 0 ? 400 : bad.size())] = static_cast<char>(random());
+      for (int k = 0; k < 1 + i % 7; ++k)
+        bad[random() % std::min<std::size_t>(bad.size(), i % 2 == 0 ? 400 : bad.size())] =
+            static_cast<char>(random());
       if (i % 3 == 0) bad.resize(random() % bad.size());
       const auto loaded = io::read_mesh(write(std::string("bad") + name, bad));
-      if (loaded) EXPECT_TRUE(scan::examine(loaded->mesh, scan::build_topology(loaded->mesh)));
-      else EXPECT_FALSE(loaded.error().message.empty());
+      if (loaded)
+        EXPECT_TRUE(scan::examine(loaded->mesh, scan::build_topology(loaded->mesh)));
+      else
+        EXPECT_FALSE(loaded.error().message.empty());
     }
   }
 }
@@ -166,7 +191,8 @@ TEST_F(Files, AFailedWriteLeavesTheOldFile) {
 }
 
 scan::Mesh welded(const scan::Mesh& soup) {
-  const fs::path path = fs::path(::testing::TempDir()) / ("weld" + std::to_string(::getpid()) + ".stl");
+  const fs::path path =
+      fs::path(::testing::TempDir()) / ("weld" + std::to_string(::getpid()) + ".stl");
   EXPECT_TRUE(io::write_stl(path, soup));
   auto loaded = io::read_mesh(path);
   fs::remove(path);
@@ -178,7 +204,8 @@ TEST(Health, FindsIslandsOpenEdgesAndInsideOut) {
   const scan::Mesh crumb = box_mesh({1, 1, 1}, 1, {60, 0, 0});
   const auto offset = static_cast<std::uint32_t>(mesh.vertices.size());
   mesh.vertices.insert(mesh.vertices.end(), crumb.vertices.begin(), crumb.vertices.end());
-  for (const scan::Triangle& t : crumb.triangles) mesh.triangles.push_back({t[0] + offset, t[1] + offset, t[2] + offset});
+  for (const scan::Triangle& t : crumb.triangles)
+    mesh.triangles.push_back({t[0] + offset, t[1] + offset, t[2] + offset});
   mesh = welded(mesh);
   mesh.triangles.erase(mesh.triangles.begin());
   const scan::Topology topology = scan::build_topology(mesh);
@@ -201,7 +228,8 @@ TEST(Health, NoiseIsEstimatedWithinTenPercent) {
     const std::vector<Vec3> normals = scan::vertex_normals(mesh);
     std::mt19937_64 random(3);
     std::normal_distribution<double> noise(0, sigma);
-    for (std::size_t i = 0; i < mesh.vertices.size(); ++i) mesh.vertices[i] += noise(random) * normals[i];
+    for (std::size_t i = 0; i < mesh.vertices.size(); ++i)
+      mesh.vertices[i] += noise(random) * normals[i];
     EXPECT_NEAR(scan::estimate_noise(mesh, scan::build_topology(mesh)), sigma, 0.1 * sigma);
   }
 }
@@ -235,7 +263,8 @@ TEST(MeshIndex, NearestPointIsExactFarFromTheOrigin) {
 TEST(Section, OuterLoopsRunWithMaterialOnTheLeft) {
   const auto mesh = std::make_shared<const scan::Mesh>(welded(box_mesh({40, 30, 20}, 12)));
   const section::SectionIndex index(mesh);
-  for (const double level : {10.0, 0.5, 19.999, 20.0 * 5 / 12}) {  // the last one lies on a row of vertices
+  for (const double level :
+       {10.0, 0.5, 19.999, 20.0 * 5 / 12}) {  // the last one lies on a row of vertices
     const section::Section cut = index.cut(placement_on({0, 0, level}, Vec3::UnitZ()));
     ASSERT_EQ(cut.polylines.size(), 1U) << level;
     EXPECT_TRUE(cut.polylines[0].closed);
@@ -243,7 +272,8 @@ TEST(Section, OuterLoopsRunWithMaterialOnTheLeft) {
     EXPECT_NEAR(cut.polylines[0].length(), 140, 1e-6);
     double area = 0;
     const auto& p = cut.polylines[0].points;
-    for (std::size_t i = 0; i < p.size(); ++i) area += 0.5 * (p[i].x() * p[(i + 1) % p.size()].y() - p[i].y() * p[(i + 1) % p.size()].x());
+    for (std::size_t i = 0; i < p.size(); ++i)
+      area += 0.5 * (p[i].x() * p[(i + 1) % p.size()].y() - p[i].y() * p[(i + 1) % p.size()].x());
     EXPECT_NEAR(area, 1200, 1e-6);
   }
   EXPECT_TRUE(index.cut(placement_on({0, 0, 50}, Vec3::UnitZ())).polylines.empty());

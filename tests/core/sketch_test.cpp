@@ -53,8 +53,10 @@ TEST(Solver, NamesTheClashAndTheRedundant) {
   const auto clash = solve(r.sketch);
   ASSERT_TRUE(clash);
   EXPECT_EQ(clash->state, State::Clashing);
-  EXPECT_NE(std::find(clash->clashing.begin(), clash->clashing.end(), forty), clash->clashing.end());
-  EXPECT_NE(std::find(clash->clashing.begin(), clash->clashing.end(), fifty), clash->clashing.end());
+  EXPECT_NE(std::find(clash->clashing.begin(), clash->clashing.end(), forty),
+            clash->clashing.end());
+  EXPECT_NE(std::find(clash->clashing.begin(), clash->clashing.end(), fifty),
+            clash->clashing.end());
   r.sketch.remove(fifty);
   const Id parallel = r.sketch.add_constraint(ConstraintType::Parallel, r.bottom, r.top);
   const auto redundant = solve(r.sketch);
@@ -95,7 +97,10 @@ TEST(Solver, EveryConstraintTypeHolds) {
   const auto entity = [&](Id id) { return *r.find_entity(id); };
   EXPECT_NEAR(entity(arc).radius, 9, 1e-9);
   EXPECT_NEAR((r.position(q) - r.position(c1)).norm(), 9, 1e-9);
-  EXPECT_NEAR((r.position(q) - r.position(c1)).normalized().dot((r.position(q) - r.position(p)).normalized()), 0, 1e-9);
+  EXPECT_NEAR((r.position(q) - r.position(c1))
+                  .normalized()
+                  .dot((r.position(q) - r.position(p)).normalized()),
+              0, 1e-9);
   EXPECT_NEAR((r.position(c2) - r.position(c3)).norm(), 0, 1e-9);
   EXPECT_NEAR(entity(inner).radius, entity(twin).radius, 1e-9);
   EXPECT_NEAR((r.position(c2) - r.position(c4)).norm(), 50, 1e-9);
@@ -130,7 +135,9 @@ section::Section rounded_rectangle(double noise, std::uint64_t seed) {
   section::Section section;
   section::Polyline line;
   line.closed = true;
-  const auto add = [&](const Vec2& p, const Vec2& n) { line.points.push_back(p + n * normal(random)); };
+  const auto add = [&](const Vec2& p, const Vec2& n) {
+    line.points.push_back(p + n * normal(random));
+  };
   const auto side = [&](Vec2 a, Vec2 b) {
     const Vec2 d = (b - a).normalized();
     const Vec2 n(d.y(), -d.x());
@@ -173,7 +180,8 @@ TEST(Resolve, RoundedRectangleBecomesFourLinesAndFourArcs) {
 
 TEST(Fit, ConstrainedRadiusIntervalCoversTheTruth) {
   Sketch base = sketch_from_section(rounded_rectangle(0.0, 1), 0.1, 0.3);
-  for (const Constraint& c : suggest_constraints(base)) base.add_constraint(c.type, c.first, c.second);
+  for (const Constraint& c : suggest_constraints(base))
+    base.add_constraint(c.type, c.first, c.second);
   Id arc = 0;
   for (const Entity& e : base.entities) {
     if (e.type == EntityType::Arc) arc = e.id;
@@ -184,7 +192,8 @@ TEST(Fit, ConstrainedRadiusIntervalCoversTheTruth) {
   int covered = 0;
   constexpr int kRuns = 300;
   for (int seed = 1; seed <= kRuns; ++seed) {
-    const auto fit = fit_to_section(base, rounded_rectangle(0.02, static_cast<std::uint64_t>(seed)), options);
+    const auto fit =
+        fit_to_section(base, rounded_rectangle(0.02, static_cast<std::uint64_t>(seed)), options);
     ASSERT_TRUE(fit) << fit.error().message;
     ASSERT_EQ(fit->readings.size(), 1U);
     covered += std::abs(fit->readings[0].value - 8) <= fit->readings[0].u;
@@ -233,7 +242,8 @@ TEST(Corner, MakesABrokenCornerWhole) {
 }
 
 TEST(Corner, LiesWhereTheLinesRunNotOnTheShorterWayRound) {
-  // A triangle on a plate: the slope runs down to the underside past two lines, while only the wall lies between them the other way.
+  // A triangle on a plate: the slope runs down to the underside past two lines, while only the wall
+  // lies between them the other way.
   Sketch s;
   const Id a = s.add_point({0, 0});
   const Id b = s.add_point({30, 0});

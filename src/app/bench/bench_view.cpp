@@ -17,7 +17,9 @@ namespace lostline::app {
 /// Lies over the picture and lets the mouse through.
 class SheetOverlay : public QWidget {
  public:
-  explicit SheetOverlay(BenchView& bench) : QWidget(&bench), bench_(bench) { setAttribute(Qt::WA_TransparentForMouseEvents); }
+  explicit SheetOverlay(BenchView& bench) : QWidget(&bench), bench_(bench) {
+    setAttribute(Qt::WA_TransparentForMouseEvents);
+  }
 
  protected:
   void paintEvent(QPaintEvent*) override {
@@ -53,9 +55,10 @@ BenchView::BenchView(Session& session, QWidget* parent) : QOpenGLWidget(parent),
   overlay_ = new SheetOverlay(*this);
   welcome_ = new QWidget(this);
   auto* layout = new QVBoxLayout(welcome_);
-  auto* text = new QLabel(tr("Open a scan of the part: File \u2192 Open, or drop an STL or PLY file here.\n"
-                             "Then work down the seven stages at the left; each offers its tools.\n"
-                             "What the scan says is pencilled; what you decide is inked."));
+  auto* text =
+      new QLabel(tr("Open a scan of the part: File \u2192 Open, or drop an STL or PLY file here.\n"
+                    "Then work down the seven stages at the left; each offers its tools.\n"
+                    "What the scan says is pencilled; what you decide is inked."));
   text->setFont(body_font(14));
   auto* demo = new QPushButton(tr("Open the demo"));
   demo->setObjectName(QStringLiteral("keep"));
@@ -83,7 +86,9 @@ void BenchView::resizeGL(int width, int height) {
   welcome_->move((width - welcome_->width()) / 2, (height - welcome_->height()) / 2);
 }
 
-Transform BenchView::placement() const { return preview_placement_.value_or(session_.document().to_part()); }
+Transform BenchView::placement() const {
+  return preview_placement_.value_or(session_.document().to_part());
+}
 
 void BenchView::documentChanged() {
   const project::Document& d = session_.document();
@@ -117,7 +122,8 @@ void BenchView::routeChanged() {
     if (model_on_card_) {
       LineBatch edges{{}, role::ink, 1.6F, false};
       for (const auto& line : model_on_card_->edges) {
-        for (std::size_t i = 1; i < line.points.size(); ++i) edges.segments.emplace_back(line.points[i - 1], line.points[i]);
+        for (std::size_t i = 1; i < line.points.size(); ++i)
+          edges.segments.emplace_back(line.points[i - 1], line.points[i]);
       }
       model_edges_.push_back(std::move(edges));
     }
@@ -131,7 +137,8 @@ void BenchView::refreshWashes() {
   wash_of_region_.clear();
   region_borders_.clear();
   const project::Document& d = session_.document();
-  if (!d.survey || !d.scan || d.survey->triangle_region.size() != d.scan->mesh->triangles.size()) return;
+  if (!d.survey || !d.scan || d.survey->triangle_region.size() != d.scan->mesh->triangles.size())
+    return;
   const auto& labels = d.survey->triangle_region;
   const std::size_t count = d.survey->regions.size() + 1;
   std::vector<std::set<std::uint32_t>> neighbours(count);
@@ -142,7 +149,8 @@ void BenchView::refreshWashes() {
       if (other == scan::kNone || other < t || labels[other] == labels[t]) continue;
       neighbours[labels[t]].insert(labels[other]);
       neighbours[labels[other]].insert(labels[t]);
-      borders.segments.emplace_back(d.scan->mesh->corner(t, static_cast<int>(k)), d.scan->mesh->corner(t, static_cast<int>((k + 1) % 3)));
+      borders.segments.emplace_back(d.scan->mesh->corner(t, static_cast<int>(k)),
+                                    d.scan->mesh->corner(t, static_cast<int>((k + 1) % 3)));
     }
   }
   region_borders_.push_back(std::move(borders));  // in scan coordinates; moved when drawn
@@ -151,7 +159,8 @@ void BenchView::refreshWashes() {
     std::set<int> taken;
     for (const std::uint32_t n : neighbours[r]) taken.insert(wash_of_region_[n]);
     int wash = static_cast<int>(r) % kWashes;
-    for (int tries = 0; tries < kWashes && taken.contains(wash); ++tries) wash = (wash + 1) % kWashes;
+    for (int tries = 0; tries < kWashes && taken.contains(wash); ++tries)
+      wash = (wash + 1) % kWashes;
     wash_of_region_[r] = wash;
   }
   for (const survey::Region& r : d.survey->regions) {
@@ -166,17 +175,23 @@ void BenchView::refreshValues() {
     std::vector<float> values(mesh.vertices.size(), -1.0F);
     if (paint_ == Paint::Deviation) {
       const auto route = session_.route();
-      if (route->map && route->map->value.size() == values.size()) values = route->map->value;
-      else std::fill(values.begin(), values.end(), std::numeric_limits<float>::quiet_NaN());
+      if (route->map && route->map->value.size() == values.size())
+        values = route->map->value;
+      else
+        std::fill(values.begin(), values.end(), std::numeric_limits<float>::quiet_NaN());
     } else {
-      const bool washed = paint_ == Paint::Tint && d.survey && d.survey->triangle_region.size() == mesh.triangles.size();
+      const bool washed = paint_ == Paint::Tint && d.survey &&
+                          d.survey->triangle_region.size() == mesh.triangles.size();
       const std::set<std::uint32_t> picked(selected_regions_.begin(), selected_regions_.end());
       if (d.survey && d.survey->triangle_region.size() == mesh.triangles.size()) {
         for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
           const std::uint32_t region = d.survey->triangle_region[t];
-          float value = washed && region < wash_of_region_.size() ? static_cast<float>(wash_of_region_[region]) : -1.0F;
+          float value = washed && region < wash_of_region_.size()
+                            ? static_cast<float>(wash_of_region_[region])
+                            : -1.0F;
           if (picked.contains(region)) value = 100;
-          if (value >= 0) values[mesh.triangles[t][2]] = value;  // the last corner gives the flat colour
+          if (value >= 0)
+            values[mesh.triangles[t][2]] = value;  // the last corner gives the flat colour
         }
       }
       for (const std::uint32_t t : selected_triangles_) {
@@ -201,7 +216,8 @@ void BenchView::fitView() {
   Box3 box;
   const project::Document& d = session_.document();
   if (d.scan) {
-    for (std::size_t i = 0; i < d.scan->mesh->vertices.size(); i += 17) box.extend(placement() * d.scan->mesh->vertices[i]);
+    for (std::size_t i = 0; i < d.scan->mesh->vertices.size(); i += 17)
+      box.extend(placement() * d.scan->mesh->vertices[i]);
   } else if (model_on_card_) {
     box = scan::bounds(model_on_card_->mesh);
   }
@@ -211,13 +227,27 @@ void BenchView::fitView() {
 
 void BenchView::lookAlong(int principal) {
   switch (principal) {
-    case 1: camera_.look(-Vec3::UnitY(), Vec3::UnitZ()); break;
-    case 2: camera_.look(Vec3::UnitY(), Vec3::UnitZ()); break;
-    case 3: camera_.look(-Vec3::UnitX(), Vec3::UnitZ()); break;
-    case 4: camera_.look(Vec3::UnitX(), Vec3::UnitZ()); break;
-    case 5: camera_.look(Vec3::UnitZ(), Vec3::UnitY()); break;
-    case 6: camera_.look(-Vec3::UnitZ(), Vec3::UnitY()); break;
-    default: camera_.look(Vec3(0.55, -0.75, 0.5), Vec3::UnitZ()); break;
+    case 1:
+      camera_.look(-Vec3::UnitY(), Vec3::UnitZ());
+      break;
+    case 2:
+      camera_.look(Vec3::UnitY(), Vec3::UnitZ());
+      break;
+    case 3:
+      camera_.look(-Vec3::UnitX(), Vec3::UnitZ());
+      break;
+    case 4:
+      camera_.look(Vec3::UnitX(), Vec3::UnitZ());
+      break;
+    case 5:
+      camera_.look(Vec3::UnitZ(), Vec3::UnitY());
+      break;
+    case 6:
+      camera_.look(-Vec3::UnitZ(), Vec3::UnitY());
+      break;
+    default:
+      camera_.look(Vec3(0.55, -0.75, 0.5), Vec3::UnitZ());
+      break;
   }
   fitView();
 }
@@ -244,7 +274,8 @@ void BenchView::setGrid(bool on) {
   grid_ = on;
   update();
 }
-void BenchView::setSelection(const std::vector<std::uint32_t>& regions, const std::vector<std::uint32_t>& triangles) {
+void BenchView::setSelection(const std::vector<std::uint32_t>& regions,
+                             const std::vector<std::uint32_t>& triangles) {
   selected_regions_ = regions;
   selected_triangles_ = triangles;
   values_dirty_ = true;
@@ -288,7 +319,9 @@ void BenchView::paintGL() {
     values_dirty_ = false;
   }
   QOpenGLFunctions* gl = QOpenGLContext::currentContext()->functions();
-  gl->glClearColor(static_cast<float>(role::bench_low.redF()), static_cast<float>(role::bench_low.greenF()), static_cast<float>(role::bench_low.blueF()), 1);
+  gl->glClearColor(static_cast<float>(role::bench_low.redF()),
+                   static_cast<float>(role::bench_low.greenF()),
+                   static_cast<float>(role::bench_low.blueF()), 1);
   gl->glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
   const project::Document& d = session_.document();
   Renderer::Frame frame;
@@ -302,9 +335,12 @@ void BenchView::paintGL() {
   const bool has_model = model_on_card_ != nullptr;
   frame.show_scan = d.scan != nullptr && (show_ != Show::Model || !has_model);
   frame.show_model = has_model && show_ != Show::Scan;
-  frame.scan_paint = paint_ == Paint::Plain ? Paint::Tint : paint_;  // tint -1 is plain clay, picks still show
+  frame.scan_paint =
+      paint_ == Paint::Plain ? Paint::Tint : paint_;  // tint -1 is plain clay, picks still show
   frame.model_paint = Paint::Tint;
-  frame.scan_opacity = (see_through_ || space_held_ || (frame.show_model && paint_ != Paint::Deviation)) ? 0.38F : 1.0F;
+  frame.scan_opacity =
+      (see_through_ || space_held_ || (frame.show_model && paint_ != Paint::Deviation)) ? 0.38F
+                                                                                        : 1.0F;
   frame.model_opacity = show_ == Show::Both && paint_ == Paint::Deviation ? 0.5F : 1.0F;
   if (paint_ == Paint::Deviation && frame.show_scan) frame.show_model = false;
   frame.range = static_cast<float>(d.deviation_range);
@@ -348,20 +384,25 @@ Pick BenchView::pickAt(const QPointF& at, Qt::KeyboardModifiers modifiers) const
   const Vec3 origin = camera_.rayOrigin(at);
   const Vec3 direction = camera_.viewDirection();
   double nearest = 1e300;
-  const bool model_visible = model_on_card_ && show_ != Show::Scan && !(paint_ == Paint::Deviation && show_ != Show::Model);
+  const bool model_visible = model_on_card_ && show_ != Show::Scan &&
+                             !(paint_ == Paint::Deviation && show_ != Show::Model);
   if (d.scan && (show_ != Show::Model || !model_on_card_)) {
     const Transform to_scan = placement().inverse();
-    if (const auto hit = d.scan->index->first_hit(to_scan * origin, (to_scan.linear() * direction).normalized())) {
+    if (const auto hit = d.scan->index->first_hit(to_scan * origin,
+                                                  (to_scan.linear() * direction).normalized())) {
       nearest = hit->t;
       pick.what = Pick::What::Scan;
       pick.triangle = hit->triangle;
       pick.point = placement() * hit->point;
-      if (d.survey && hit->triangle < d.survey->triangle_region.size()) pick.region = d.survey->triangle_region[hit->triangle];
+      if (d.survey && hit->triangle < d.survey->triangle_region.size())
+        pick.region = d.survey->triangle_region[hit->triangle];
     }
   }
   if (model_visible && session_.route()->index) {
-    // With both drawn the scan is see-through: the model is what is pointed at unless it lies well behind.
-    if (const auto hit = session_.route()->index->first_hit(origin, direction); hit && hit->t < nearest + 5) {
+    // With both drawn the scan is see-through: the model is what is pointed at unless it lies well
+    // behind.
+    if (const auto hit = session_.route()->index->first_hit(origin, direction);
+        hit && hit->t < nearest + 5) {
       pick.what = Pick::What::Model;
       pick.point = hit->point;
       pick.face = model_on_card_->triangle_face[hit->triangle];
@@ -374,7 +415,8 @@ Pick BenchView::pickAt(const QPointF& at, Qt::KeyboardModifiers modifiers) const
         const QPointF b = camera_.toScreen(line.points[i]);
         const QPointF ab = b - a;
         const double squared = QPointF::dotProduct(ab, ab);
-        const double t = squared > 0 ? std::clamp(QPointF::dotProduct(at - a, ab) / squared, 0.0, 1.0) : 0.0;
+        const double t =
+            squared > 0 ? std::clamp(QPointF::dotProduct(at - a, ab) / squared, 0.0, 1.0) : 0.0;
         const QPointF off = at - (a + t * ab);
         const double distance = std::hypot(off.x(), off.y());
         const Vec3 p = line.points[i - 1] + t * (line.points[i] - line.points[i - 1]);
@@ -394,20 +436,24 @@ Pick BenchView::pickAt(const QPointF& at, Qt::KeyboardModifiers modifiers) const
 void BenchView::mousePressEvent(QMouseEvent* event) {
   last_ = pressed_ = event->position();
   setFocus();
-  if (event->button() == Qt::LeftButton) Q_EMIT picked(pickAt(event->position(), event->modifiers()));
+  if (event->button() == Qt::LeftButton)
+    Q_EMIT picked(pickAt(event->position(), event->modifiers()));
 }
 
 void BenchView::mouseMoveEvent(QMouseEvent* event) {
   const QPointF d = event->position() - last_;
   last_ = event->position();
   if ((event->buttons() & Qt::MiddleButton) != 0) {
-    if ((event->modifiers() & Qt::ShiftModifier) != 0) camera_.pan(d.x(), d.y());
-    else camera_.orbit(d.x(), d.y());
+    if ((event->modifiers() & Qt::ShiftModifier) != 0)
+      camera_.pan(d.x(), d.y());
+    else
+      camera_.orbit(d.x(), d.y());
     stir();
     return;
   }
   if ((event->buttons() & Qt::LeftButton) != 0) {
-    if ((event->position() - pressed_).manhattanLength() > 3) Q_EMIT dragged(event->position(), false);
+    if ((event->position() - pressed_).manhattanLength() > 3)
+      Q_EMIT dragged(event->position(), false);
     return;
   }
   const Pick pick = pickAt(event->position());
@@ -416,26 +462,38 @@ void BenchView::mouseMoveEvent(QMouseEvent* event) {
   if (pick.what == Pick::What::Scan) {
     if (pick.region != 0) {
       const survey::Region& r = d2.survey->regions[pick.region - 1];
-      text = QString::fromUtf8(r.fit ? fit::kind_name(r.fit->surface.kind) : "free-form") + tr(" region %1, %2").arg(pick.region).arg(QString::fromUtf8(survey::finish_name(r.finish)));
+      text = QString::fromUtf8(r.fit ? fit::kind_name(r.fit->surface.kind) : "free-form") +
+             tr(" region %1, %2")
+                 .arg(pick.region)
+                 .arg(QString::fromUtf8(survey::finish_name(r.finish)));
     } else {
       text = tr("scan");
     }
     const auto route = session_.route();
     if (route->map && route->map->value.size() == d2.scan->mesh->vertices.size()) {
       const float v = route->map->value[d2.scan->mesh->triangles[pick.triangle][0]];
-      if (std::isfinite(v)) text += tr("  \u00b7  %1 %2").arg(QString::fromStdString((v > 0 ? "+" : "") + format_fixed(v, 3)), v > 0 ? tr("proud") : tr("short"));
+      if (std::isfinite(v))
+        text += tr("  \u00b7  %1 %2")
+                    .arg(QString::fromStdString((v > 0 ? "+" : "") + format_fixed(v, 3)),
+                         v > 0 ? tr("proud") : tr("short"));
     }
   } else if (pick.what == Pick::What::Model) {
-    text = pick.edge ? tr("edge") : tr("face %1").arg(QString::fromStdString(session_.route()->solid.face_name(pick.face)));
+    text = pick.edge ? tr("edge")
+                     : tr("face %1").arg(
+                           QString::fromStdString(session_.route()->solid.face_name(pick.face)));
   }
   if (pick.what != Pick::What::Nothing) {
-    text += QStringLiteral("  \u00b7  x %1  y %2  z %3").arg(pick.point.x(), 0, 'f', 2).arg(pick.point.y(), 0, 'f', 2).arg(pick.point.z(), 0, 'f', 2);
+    text += QStringLiteral("  \u00b7  x %1  y %2  z %3")
+                .arg(pick.point.x(), 0, 'f', 2)
+                .arg(pick.point.y(), 0, 'f', 2)
+                .arg(pick.point.z(), 0, 'f', 2);
   }
   Q_EMIT hovered(text);
 }
 
 void BenchView::mouseReleaseEvent(QMouseEvent* event) {
-  if (event->button() == Qt::LeftButton && (event->position() - pressed_).manhattanLength() > 3) Q_EMIT dragged(event->position(), true);
+  if (event->button() == Qt::LeftButton && (event->position() - pressed_).manhattanLength() > 3)
+    Q_EMIT dragged(event->position(), true);
 }
 
 void BenchView::wheelEvent(QWheelEvent* event) {

@@ -13,11 +13,11 @@ namespace lostline::app {
 struct Pick {
   enum class What { Nothing, Scan, Model } what = What::Nothing;
   QPointF screen;
-  Vec3 point = Vec3::Zero();            ///< part coordinates
+  Vec3 point = Vec3::Zero();             ///< part coordinates
   std::uint32_t triangle = scan::kNone;  ///< of the scan
   std::uint32_t region = 0;
-  std::uint32_t face = scan::kNone;      ///< of the model
-  std::optional<std::size_t> edge;       ///< model edge near the pointer
+  std::uint32_t face = scan::kNone;  ///< of the model
+  std::optional<std::size_t> edge;   ///< model edge near the pointer
   Qt::KeyboardModifiers modifiers;
 };
 
@@ -46,11 +46,12 @@ class BenchView : public QOpenGLWidget {
 
   void setShow(Show show);
   [[nodiscard]] Show show() const { return show_; }
-  void setPaint(Paint paint);              ///< of the scan
+  void setPaint(Paint paint);  ///< of the scan
   void setSeeThrough(bool on);
-  void setGrid(bool on);                   ///< straight grid lines, to judge parallelism in the principal views
+  void setGrid(bool on);  ///< straight grid lines, to judge parallelism in the principal views
   /// Scan triangles and regions marked in red pencil.
-  void setSelection(const std::vector<std::uint32_t>& regions, const std::vector<std::uint32_t>& triangles = {});
+  void setSelection(const std::vector<std::uint32_t>& regions,
+                    const std::vector<std::uint32_t>& triangles = {});
   void setModelSelection(const std::vector<std::uint32_t>& faces);
   void setMarks(std::vector<LineBatch> marks, std::vector<Callout> callouts = {});
   /// Another placement of the scan, for a preview before it is kept.

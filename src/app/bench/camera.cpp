@@ -12,7 +12,9 @@ void Camera::orbit(double dx, double dy) {
   rotation = (Eigen::Quaterniond(tilt) * rotation * Eigen::Quaterniond(turn)).normalized();
 }
 
-void Camera::pan(double dx, double dy) { target += rotation.conjugate() * Vec3(-dx / scale, dy / scale, 0); }
+void Camera::pan(double dx, double dy) {
+  target += rotation.conjugate() * Vec3(-dx / scale, dy / scale, 0);
+}
 
 void Camera::zoom(double factor, const QPointF& at) {
   const double next = std::clamp(scale * factor, 0.01, 5000.0);
@@ -31,7 +33,9 @@ void Camera::fit(const Box3& box, double left_inset) {
   }
   const double width = std::max(flat.sizes().x(), 1e-6);
   const double height = std::max(flat.sizes().y(), 1e-6);
-  scale = std::min(std::max(100.0, size.width() - (left_inset > 0 ? 60 : 120) - 0.85 * left_inset) / width, (size.height() - 120) / height);
+  scale = std::min(
+      std::max(100.0, size.width() - (left_inset > 0 ? 60 : 120) - 0.85 * left_inset) / width,
+      (size.height() - 120) / height);
   scale = std::clamp(scale, 0.01, 5000.0);
   pan(0.42 * left_inset, 0);
 }

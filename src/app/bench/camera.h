@@ -11,8 +11,9 @@ namespace lostline::app {
 class Camera {
  public:
   Vec3 target = Vec3::Zero();
-  Eigen::Quaterniond rotation = Eigen::Quaterniond::Identity();  ///< part to eye; eye looks along -z, y up
-  double scale = 4;                                              ///< pixels per mm
+  Eigen::Quaterniond rotation =
+      Eigen::Quaterniond::Identity();  ///< part to eye; eye looks along -z, y up
+  double scale = 4;                    ///< pixels per mm
   QSizeF size{800, 600};
 
   void orbit(double dx, double dy);

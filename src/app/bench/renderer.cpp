@@ -84,7 +84,10 @@ uniform vec4 colour;
 out vec4 fragment;
 void main() { fragment = colour; })";
 
-QVector3D rgb(const QColor& c) { return {static_cast<float>(c.redF()), static_cast<float>(c.greenF()), static_cast<float>(c.blueF())}; }
+QVector3D rgb(const QColor& c) {
+  return {static_cast<float>(c.redF()), static_cast<float>(c.greenF()),
+          static_cast<float>(c.blueF())};
+}
 
 QMatrix4x4 qt(const Eigen::Matrix4f& m) {
   QMatrix4x4 result;
@@ -94,13 +97,15 @@ QMatrix4x4 qt(const Eigen::Matrix4f& m) {
   return result;
 }
 
-/// Triangles of a coarser mesh over the same vertices: those whose corners fall into three different cells of a grid, each cell with one vertex standing for all.
+/// Triangles of a coarser mesh over the same vertices: those whose corners fall into three
+/// different cells of a grid, each cell with one vertex standing for all.
 std::vector<std::uint32_t> reduce(const scan::Mesh& mesh, std::size_t wanted) {
   std::vector<std::uint32_t> result;
   if (mesh.triangles.size() <= wanted) return result;
   const double area = [&] {
     double sum = 0;
-    for (std::size_t t = 0; t < mesh.triangles.size(); t += 16) sum += 8 * mesh.area_vector(t).norm();
+    for (std::size_t t = 0; t < mesh.triangles.size(); t += 16)
+      sum += 8 * mesh.area_vector(t).norm();
     return sum;
   }();
   const double cell = 1.3 * std::sqrt(area / static_cast<double>(wanted));
@@ -109,7 +114,9 @@ std::vector<std::uint32_t> reduce(const scan::Mesh& mesh, std::size_t wanted) {
   std::vector<std::uint32_t> of(mesh.vertices.size());
   for (std::size_t v = 0; v < of.size(); ++v) {
     const Vec3 c = (mesh.vertices[v] - low) / cell;
-    const std::uint64_t key = static_cast<std::uint64_t>(c.x()) | static_cast<std::uint64_t>(c.y()) << 21U | static_cast<std::uint64_t>(c.z()) << 42U;
+    const std::uint64_t key = static_cast<std::uint64_t>(c.x()) |
+                              static_cast<std::uint64_t>(c.y()) << 21U |
+                              static_cast<std::uint64_t>(c.z()) << 42U;
     of[v] = stand_in.try_emplace(key, static_cast<std::uint32_t>(v)).first->second;
   }
   for (const scan::Triangle& t : mesh.triangles) {
@@ -154,25 +161,32 @@ void Renderer::drop(Surface& s) {
   s = {};
 }
 
-void Renderer::upload(Surface& s, const std::vector<float>& interleaved, const std::vector<std::uint32_t>& indices, const std::vector<std::uint32_t>& reduced) {
+void Renderer::upload(Surface& s, const std::vector<float>& interleaved,
+                      const std::vector<std::uint32_t>& indices,
+                      const std::vector<std::uint32_t>& reduced) {
   glGenVertexArrays(1, &s.array);
   glBindVertexArray(s.array);
   glGenBuffers(1, &s.vertices);
   glBindBuffer(GL_ARRAY_BUFFER, s.vertices);
-  glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(interleaved.size() * sizeof(float)), interleaved.data(), GL_STATIC_DRAW);
+  glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(interleaved.size() * sizeof(float)),
+               interleaved.data(), GL_STATIC_DRAW);
   glEnableVertexAttribArray(0);
   glVertexAttribPointer(0, 3, GL_FLOAT, GL_FALSE, 24, nullptr);
   glEnableVertexAttribArray(1);
   glVertexAttribPointer(1, 3, GL_FLOAT, GL_FALSE, 24, reinterpret_cast<const void*>(12));
   glGenBuffers(1, &s.indices);
   glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, s.indices);
-  glBufferData(GL_ELEMENT_ARRAY_BUFFER, static_cast<GLsizeiptr>(indices.size() * sizeof(std::uint32_t)), indices.data(), GL_STATIC_DRAW);
+  glBufferData(GL_ELEMENT_ARRAY_BUFFER,
+               static_cast<GLsizeiptr>(indices.size() * sizeof(std::uint32_t)), indices.data(),
+               GL_STATIC_DRAW);
   s.count = static_cast<GLsizei>(indices.size());
   glGenBuffers(1, &s.reduced);
   s.reduced_count = static_cast<GLsizei>(reduced.size());
   if (!reduced.empty()) {
     glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, s.reduced);
-    glBufferData(GL_ELEMENT_ARRAY_BUFFER, static_cast<GLsizeiptr>(reduced.size() * sizeof(std::uint32_t)), reduced.data(), GL_STATIC_DRAW);
+    glBufferData(GL_ELEMENT_ARRAY_BUFFER,
+                 static_cast<GLsizeiptr>(reduced.size() * sizeof(std::uint32_t)), reduced.data(),
+                 GL_STATIC_DRAW);
   }
   glGenBuffers(1, &s.values);
   glBindVertexArray(0);
@@ -182,7 +196,8 @@ void Renderer::upload_values(Surface& s, const std::vector<float>& values) {
   if (s.array == 0) return;
   glBindVertexArray(s.array);
   glBindBuffer(GL_ARRAY_BUFFER, s.values);
-  glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(values.size() * sizeof(float)), values.data(), GL_DYNAMIC_DRAW);
+  glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(values.size() * sizeof(float)),
+               values.data(), GL_DYNAMIC_DRAW);
   glEnableVertexAttribArray(2);
   glVertexAttribPointer(2, 1, GL_FLOAT, GL_FALSE, 4, nullptr);
   glBindVertexArray(0);
@@ -218,7 +233,8 @@ void Renderer::setModel(const model::Tessellation* tessellation) {
   std::vector<float> interleaved;
   for (std::size_t i = 0; i < mesh.vertices.size(); ++i) {
     for (int k = 0; k < 3; ++k) interleaved.push_back(static_cast<float>(mesh.vertices[i][k]));
-    for (int k = 0; k < 3; ++k) interleaved.push_back(static_cast<float>(tessellation->normals[i][k]));
+    for (int k = 0; k < 3; ++k)
+      interleaved.push_back(static_cast<float>(tessellation->normals[i][k]));
   }
   std::vector<std::uint32_t> indices;
   for (const scan::Triangle& t : mesh.triangles) indices.insert(indices.end(), t.begin(), t.end());
@@ -228,7 +244,8 @@ void Renderer::setModel(const model::Tessellation* tessellation) {
 
 void Renderer::setModelValues(const std::vector<float>& values) { upload_values(model_, values); }
 
-void Renderer::drawSurface(const Frame& frame, const Surface& s, const Eigen::Matrix4f& placement, Paint paint, const QColor& colour, float opacity) {
+void Renderer::drawSurface(const Frame& frame, const Surface& s, const Eigen::Matrix4f& placement,
+                           Paint paint, const QColor& colour, float opacity) {
   if (s.array == 0) return;
   lit_->bind();
   lit_->setUniformValue("placement", qt(placement));
@@ -251,8 +268,11 @@ void Renderer::drawSurface(const Frame& frame, const Surface& s, const Eigen::Ma
   if (paint == Paint::Deviation) {
     std::vector<std::uint8_t> texels;
     for (int i = 0; i < 512; ++i) {
-      const QColor c = deviation_colour((i + 0.5) / 256.0 - 1.0, static_cast<double>(frame.tolerance / frame.range));
-      texels.insert(texels.end(), {static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()), static_cast<std::uint8_t>(c.blue())});
+      const QColor c = deviation_colour((i + 0.5) / 256.0 - 1.0,
+                                        static_cast<double>(frame.tolerance / frame.range));
+      texels.insert(texels.end(),
+                    {static_cast<std::uint8_t>(c.red()), static_cast<std::uint8_t>(c.green()),
+                     static_cast<std::uint8_t>(c.blue())});
     }
     glActiveTexture(GL_TEXTURE0);
     glBindTexture(GL_TEXTURE_1D, scale_texture_);
@@ -301,15 +321,18 @@ void Renderer::drawLines(const Frame& frame, bool on_top) {
       for (int k = 0; k < 3; ++k) data.push_back(static_cast<float>(a[k]));
       for (int k = 0; k < 3; ++k) data.push_back(static_cast<float>(b[k]));
     }
-    glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(data.size() * sizeof(float)), data.data(), GL_STREAM_DRAW);
+    glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(data.size() * sizeof(float)), data.data(),
+                 GL_STREAM_DRAW);
     for (GLuint i = 0; i < 2; ++i) {
       glEnableVertexAttribArray(i);
-      glVertexAttribPointer(i, 3, GL_FLOAT, GL_FALSE, 24, reinterpret_cast<const void*>(static_cast<std::uintptr_t>(12 * i)));
+      glVertexAttribPointer(i, 3, GL_FLOAT, GL_FALSE, 24,
+                            reinterpret_cast<const void*>(static_cast<std::uintptr_t>(12 * i)));
       glVertexAttribDivisor(i, 1);
     }
     line_->setUniformValue("width", batch.width * frame.pixel_ratio);
     line_->setUniformValue("lift", on_top ? 0.0F : 2e-4F);
-    line_->setUniformValue("colour", QVector4D(rgb(batch.colour), static_cast<float>(batch.colour.alphaF())));
+    line_->setUniformValue("colour",
+                           QVector4D(rgb(batch.colour), static_cast<float>(batch.colour.alphaF())));
     glDrawArraysInstanced(GL_TRIANGLE_STRIP, 0, 4, static_cast<GLsizei>(batch.segments.size()));
   }
   glDisable(GL_BLEND);
@@ -322,16 +345,21 @@ void Renderer::draw(const Frame& frame) {
   glDepthFunc(GL_LESS);
   glEnable(GL_MULTISAMPLE);
   Eigen::Matrix4f scan_placement = frame.scan_to_part;
-  scan_placement.col(3) += Eigen::Vector4f((frame.scan_to_part.topLeftCorner<3, 3>() * scan_.origin).x(), (frame.scan_to_part.topLeftCorner<3, 3>() * scan_.origin).y(),
-                                           (frame.scan_to_part.topLeftCorner<3, 3>() * scan_.origin).z(), 0);
+  scan_placement.col(3) +=
+      Eigen::Vector4f((frame.scan_to_part.topLeftCorner<3, 3>() * scan_.origin).x(),
+                      (frame.scan_to_part.topLeftCorner<3, 3>() * scan_.origin).y(),
+                      (frame.scan_to_part.topLeftCorner<3, 3>() * scan_.origin).z(), 0);
   const Eigen::Matrix4f identity = Eigen::Matrix4f::Identity();
   const QColor clay(0xB9, 0xB4, 0xAA);
   const QColor model_colour(0x9F, 0xB0, 0xBE);
   const bool scan_first = frame.scan_opacity >= 0.999F;
-  if (frame.show_scan && scan_first) drawSurface(frame, scan_, scan_placement, frame.scan_paint, clay, 1);
-  if (frame.show_model) drawSurface(frame, model_, identity, frame.model_paint, model_colour, frame.model_opacity);
+  if (frame.show_scan && scan_first)
+    drawSurface(frame, scan_, scan_placement, frame.scan_paint, clay, 1);
+  if (frame.show_model)
+    drawSurface(frame, model_, identity, frame.model_paint, model_colour, frame.model_opacity);
   drawLines(frame, false);
-  if (frame.show_scan && !scan_first) drawSurface(frame, scan_, scan_placement, frame.scan_paint, clay, frame.scan_opacity);
+  if (frame.show_scan && !scan_first)
+    drawSurface(frame, scan_, scan_placement, frame.scan_paint, clay, frame.scan_opacity);
   glDisable(GL_DEPTH_TEST);
   drawLines(frame, true);
 }

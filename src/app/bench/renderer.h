@@ -16,8 +16,8 @@ namespace lostline::app {
 struct LineBatch {
   std::vector<std::pair<Vec3, Vec3>> segments;  ///< part coordinates, mm
   QColor colour;
-  float width = 1.5F;      ///< pixels
-  bool on_top = false;     ///< drawn over surfaces
+  float width = 1.5F;   ///< pixels
+  bool on_top = false;  ///< drawn over surfaces
 };
 
 /// How a surface is coloured per vertex.
@@ -31,7 +31,8 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
 
   /// Uploads a scan's geometry; a reduced copy of the triangles serves while the view moves.
   void setScan(const project::Scan* scan);
-  /// One number per scan vertex: with Paint::Tint a wash index (-1: clay, 100: picked), with Paint::Deviation the distance in mm.
+  /// One number per scan vertex: with Paint::Tint a wash index (-1: clay, 100: picked), with
+  /// Paint::Deviation the distance in mm.
   void setScanValues(const std::vector<float>& values);
   void setModel(const model::Tessellation* tessellation);
   void setModelValues(const std::vector<float>& values);
@@ -57,10 +58,12 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
     GLsizei count = 0, reduced_count = 0;
     Eigen::Vector3f origin = Eigen::Vector3f::Zero();
   };
-  void upload(Surface& surface, const std::vector<float>& interleaved, const std::vector<std::uint32_t>& indices, const std::vector<std::uint32_t>& reduced);
+  void upload(Surface& surface, const std::vector<float>& interleaved,
+              const std::vector<std::uint32_t>& indices, const std::vector<std::uint32_t>& reduced);
   void upload_values(Surface& surface, const std::vector<float>& values);
   void drop(Surface& surface);
-  void drawSurface(const Frame& frame, const Surface& surface, const Eigen::Matrix4f& placement, Paint paint, const QColor& colour, float opacity);
+  void drawSurface(const Frame& frame, const Surface& surface, const Eigen::Matrix4f& placement,
+                   Paint paint, const QColor& colour, float opacity);
   void drawLines(const Frame& frame, bool on_top);
 
   std::unique_ptr<QOpenGLShaderProgram> lit_;

@@ -1,4 +1,5 @@
-// The drawing sheet around and over the 3D view: edge with zones, grid, title block, scale, axes, callouts.
+// The drawing sheet around and over the 3D view: edge with zones, grid, title block, scale, axes,
+// callouts.
 #include <QPainter>
 #include <algorithm>
 #include <cmath>
@@ -11,7 +12,9 @@ namespace {
 
 constexpr int kMargin = 16;
 
-QString number(double value, int decimals) { return QString::fromStdString(format_fixed(value, decimals)); }
+QString number(double value, int decimals) {
+  return QString::fromStdString(format_fixed(value, decimals));
+}
 
 }  // namespace
 
@@ -24,8 +27,10 @@ void BenchView::paintSheet(QPainter& painter) {
     while (step * camera_.scale < 40) step *= step * camera_.scale < 20 ? 5 : 2;
     const QPointF zero = camera_.toScreen(Vec3::Zero());
     const double pixels = step * camera_.scale;
-    for (double x = std::fmod(zero.x(), pixels); x < width(); x += pixels) painter.drawLine(QPointF(x, kMargin), QPointF(x, height() - kMargin));
-    for (double y = std::fmod(zero.y(), pixels); y < height(); y += pixels) painter.drawLine(QPointF(kMargin, y), QPointF(width() - kMargin, y));
+    for (double x = std::fmod(zero.x(), pixels); x < width(); x += pixels)
+      painter.drawLine(QPointF(x, kMargin), QPointF(x, height() - kMargin));
+    for (double y = std::fmod(zero.y(), pixels); y < height(); y += pixels)
+      painter.drawLine(QPointF(kMargin, y), QPointF(width() - kMargin, y));
   }
   painter.fillRect(QRectF(0, 0, width(), kMargin), role::paper);
   painter.fillRect(QRectF(0, height() - kMargin, width(), kMargin), role::paper);
@@ -52,7 +57,8 @@ void BenchView::paintSheet(QPainter& painter) {
     const double y0 = sheet.top() + sheet.height() * i / rows;
     const double y1 = sheet.top() + sheet.height() * (i + 1) / rows;
     painter.drawText(QRectF(0, y0, kMargin, y1 - y0), Qt::AlignCenter, QString::number(i + 1));
-    painter.drawText(QRectF(width() - kMargin, y0, kMargin, y1 - y0), Qt::AlignCenter, QString::number(i + 1));
+    painter.drawText(QRectF(width() - kMargin, y0, kMargin, y1 - y0), Qt::AlignCenter,
+                     QString::number(i + 1));
     if (i > 0) {
       painter.drawLine(QPointF(3, y0), QPointF(kMargin, y0));
       painter.drawLine(QPointF(width() - kMargin, y0), QPointF(width() - 3, y0));
@@ -69,21 +75,31 @@ void BenchView::paintTitleBlock(QPainter& painter) {
   painter.setBrush(QColor(0xF6, 0xF3, 0xEC, 235));
   painter.drawRect(box);
   painter.drawLine(QPointF(box.left(), box.top() + row), QPointF(box.right(), box.top() + row));
-  painter.drawLine(QPointF(box.left(), box.top() + 2 * row), QPointF(box.right(), box.top() + 2 * row));
-  painter.drawLine(QPointF(box.left() + 126, box.top() + row), QPointF(box.left() + 126, box.bottom()));
+  painter.drawLine(QPointF(box.left(), box.top() + 2 * row),
+                   QPointF(box.right(), box.top() + 2 * row));
+  painter.drawLine(QPointF(box.left() + 126, box.top() + row),
+                   QPointF(box.left() + 126, box.bottom()));
   painter.setFont(lettering_font(14));
-  const auto cell = [&](double x, int line, double cell_width, const QString& text, Qt::Alignment align = Qt::AlignLeft) {
+  const auto cell = [&](double x, int line, double cell_width, const QString& text,
+                        Qt::Alignment align = Qt::AlignLeft) {
     const QRectF r(box.left() + x + 7, box.top() + line * row, cell_width - 14, row);
-    painter.drawText(r, align | Qt::AlignVCenter, painter.fontMetrics().elidedText(text, Qt::ElideRight, static_cast<int>(r.width())));
+    painter.drawText(
+        r, align | Qt::AlignVCenter,
+        painter.fontMetrics().elidedText(text, Qt::ElideRight, static_cast<int>(r.width())));
   };
   cell(0, 0, 190, QString::fromStdString(d.title).toUpper());
   cell(180, 0, 56, QStringLiteral("mm"), Qt::AlignRight);
   cell(0, 1, 126, d.frame ? tr("frame 3-2-1") : tr("frame none"));
   cell(126, 1, 110, d.scan ? tr("noise %1").arg(number(d.scan->health.noise_sigma, 3)) : QString());
-  cell(0, 2, 126, tr("within \u00b1%1").arg(QString::fromStdString(format_trimmed(d.tolerance, 3))));
+  cell(0, 2, 126,
+       tr("within \u00b1%1").arg(QString::fromStdString(format_trimmed(d.tolerance, 3))));
   const auto route = session_.route();
   const bool known = route->map && route->statistics.n > 0;
-  cell(126, 2, 110, known ? QString::fromStdString(format_fixed(100 * route->statistics.within_fraction, 1)) + QStringLiteral(" %") : tr("no model yet"), Qt::AlignRight);
+  cell(126, 2, 110,
+       known ? QString::fromStdString(format_fixed(100 * route->statistics.within_fraction, 1)) +
+                   QStringLiteral(" %")
+             : tr("no model yet"),
+       Qt::AlignRight);
 }
 
 void BenchView::paintScale(QPainter& painter) {
@@ -104,7 +120,8 @@ void BenchView::paintScale(QPainter& painter) {
     const double y = bar.top() + bar.height() * (0.5 - 0.5 * value / d.deviation_range);
     painter.setPen(QPen(role::ink, 1));
     painter.drawLine(QPointF(bar.left() - 4, y), QPointF(bar.right(), y));
-    painter.drawText(QRectF(bar.left() - 60, y - 8, 52, 16), Qt::AlignRight | Qt::AlignVCenter, (value > 0 ? QStringLiteral("+") : QString()) + number(value, 2));
+    painter.drawText(QRectF(bar.left() - 60, y - 8, 52, 16), Qt::AlignRight | Qt::AlignVCenter,
+                     (value > 0 ? QStringLiteral("+") : QString()) + number(value, 2));
   };
   for (const double v : {d.deviation_range, d.tolerance, -d.tolerance, -d.deviation_range}) tick(v);
   painter.setPen(role::graphite);
@@ -121,7 +138,8 @@ void BenchView::paintTriad(QPainter& painter) {
     const QPointF tip = centre + 32 * QPointF(e.x(), -e.y());
     painter.setPen(QPen(role::ink, 1.6));
     painter.drawLine(centre, tip);
-    painter.drawText(QRectF(tip.x() + 6 * e.x() - 8, tip.y() - 6 * e.y() - 8, 16, 16), Qt::AlignCenter, QString::fromLatin1(names[k]));
+    painter.drawText(QRectF(tip.x() + 6 * e.x() - 8, tip.y() - 6 * e.y() - 8, 16, 16),
+                     Qt::AlignCenter, QString::fromLatin1(names[k]));
   }
 }
 
@@ -132,7 +150,8 @@ void BenchView::paintCallouts(QPainter& painter) {
     painter.setFont(body_font(12, false, c.pencil));
     const double text_width = painter.fontMetrics().horizontalAdvance(c.text) + 12;
     const bool right = at.x() < width() * 0.55;
-    const double x = std::clamp(right ? at.x() + 60 : at.x() - 60 - text_width, 30.0, std::max(30.0, width() - text_width - 30.0));
+    const double x = std::clamp(right ? at.x() + 60 : at.x() - 60 - text_width, 30.0,
+                                std::max(30.0, width() - text_width - 30.0));
     const double line_y = std::clamp(at.y() - 46, y, std::max(y, height() - 100.0));
     QPen pen(c.pencil ? role::graphite : role::ink, 1);
     if (c.pencil) pen.setStyle(Qt::DashLine);

@@ -11,7 +11,10 @@ namespace lostline::app {
 class Session::Swap : public QUndoCommand {
  public:
   Swap(Session& session, const QString& name, std::shared_ptr<const project::Document> next)
-      : QUndoCommand(name), session_(session), before_(session.document_), after_(std::move(next)) {}
+      : QUndoCommand(name),
+        session_(session),
+        before_(session.document_),
+        after_(std::move(next)) {}
   void undo() override { session_.set(before_); }
   void redo() override { session_.set(after_); }
 
@@ -22,7 +25,10 @@ class Session::Swap : public QUndoCommand {
 };
 
 Session::Session(QObject* parent)
-    : QObject(parent), document_(std::make_shared<const project::Document>()), route_(std::make_shared<const RouteState>()), cache_(std::make_shared<model::RouteCache>()) {}
+    : QObject(parent),
+      document_(std::make_shared<const project::Document>()),
+      route_(std::make_shared<const RouteState>()),
+      cache_(std::make_shared<model::RouteCache>()) {}
 
 Session::~Session() {
   stop_.request_stop();
@@ -96,7 +102,8 @@ void Session::startRoute() {
     const auto comparator = deviation::Comparator::build(state->solid);
     std::vector<Vec3> points(document->scan->mesh->vertices.size());
     const Transform to_part = document->to_part();
-    for (std::size_t i = 0; i < points.size(); ++i) points[i] = to_part * document->scan->mesh->vertices[i];
+    for (std::size_t i = 0; i < points.size(); ++i)
+      points[i] = to_part * document->scan->mesh->vertices[i];
     if (comparator) {
       auto map = comparator->compare(points, 10.0, task);
       if (map) {

@@ -18,12 +18,13 @@ struct RouteState {
   std::vector<model::StepResult> steps;
   model::Solid solid;
   std::shared_ptr<const model::Tessellation> tessellation;
-  std::shared_ptr<const scan::MeshIndex> index;       ///< of the tessellation, for picking
-  std::shared_ptr<const deviation::Map> map;          ///< per scan vertex; null while unknown
+  std::shared_ptr<const scan::MeshIndex> index;  ///< of the tessellation, for picking
+  std::shared_ptr<const deviation::Map> map;     ///< per scan vertex; null while unknown
   deviation::Statistics statistics;
 };
 
-/// The open project: the current document with its undo history, the Route that follows it in the background, and long work with progress.
+/// The open project: the current document with its undo history, the Route that follows it in the
+/// background, and long work with progress.
 class Session : public QObject {
   Q_OBJECT
  public:
@@ -47,7 +48,8 @@ class Session : public QObject {
   /// What `work` returns runs on the interface's thread when it is done, unless it was cancelled.
   using Finish = std::function<void()>;
   using Work = std::function<Finish(const Task&)>;
-  /// Runs work in the background with progress in the status line. One at a time: starting another cancels the one running.
+  /// Runs work in the background with progress in the status line. One at a time: starting another
+  /// cancels the one running.
   void run(const QString& title, Work work);
   [[nodiscard]] bool busy() const { return running_ > 0 || route_running_; }
   void cancel();

@@ -81,7 +81,8 @@ void apply_theme() {
   palette.setColor(QPalette::Window, role::paper);
   palette.setColor(QPalette::Base, role::paper);
   palette.setColor(QPalette::Button, role::card);
-  for (const auto group : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText}) palette.setColor(group, role::ink);
+  for (const auto group : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText})
+    palette.setColor(group, role::ink);
   palette.setColor(QPalette::Highlight, QColor(0xE3, 0xDF, 0xD3));
   palette.setColor(QPalette::HighlightedText, role::ink);
   palette.setColor(QPalette::PlaceholderText, role::graphite);
@@ -124,18 +125,23 @@ QColor deviation_colour(double value, double tolerance) {
   if (size <= tolerance) return QColor(0xFB, 0xF9, 0xF3);
   const double t = std::clamp((size - tolerance) / std::max(1e-9, 1 - tolerance), 0.0, 1.0);
   // From just off paper to full colour: orange proud, purple short.
-  const std::array<QColor, 3> proud{QColor(0xF6, 0xD9, 0xA8), QColor(0xE8, 0x91, 0x2D), QColor(0xA6, 0x4A, 0x04)};
-  const std::array<QColor, 3> shortfall{QColor(0xD5, 0xCD, 0xE6), QColor(0x8C, 0x6B, 0xB8), QColor(0x47, 0x22, 0x7E)};
+  const std::array<QColor, 3> proud{QColor(0xF6, 0xD9, 0xA8), QColor(0xE8, 0x91, 0x2D),
+                                    QColor(0xA6, 0x4A, 0x04)};
+  const std::array<QColor, 3> shortfall{QColor(0xD5, 0xCD, 0xE6), QColor(0x8C, 0x6B, 0xB8),
+                                        QColor(0x47, 0x22, 0x7E)};
   const auto& ramp = value > 0 ? proud : shortfall;
   const std::size_t i = t < 0.5 ? 0 : 1;
   const double f = t < 0.5 ? 2 * t : 2 * t - 1;
   const auto mix = [&](int a, int b) { return static_cast<int>(std::lround(a + f * (b - a))); };
-  return {mix(ramp[i].red(), ramp[i + 1].red()), mix(ramp[i].green(), ramp[i + 1].green()), mix(ramp[i].blue(), ramp[i + 1].blue())};
+  return {mix(ramp[i].red(), ramp[i + 1].red()), mix(ramp[i].green(), ramp[i + 1].green()),
+          mix(ramp[i].blue(), ramp[i + 1].blue())};
 }
 
 QColor region_wash(int index) {
-  static const std::array<QColor, kWashes> kWash{QColor(0xC9, 0xD6, 0xD8), QColor(0xE2, 0xD3, 0xBC), QColor(0xCF, 0xDC, 0xC6), QColor(0xDD, 0xCF, 0xDA),
-                                                 QColor(0xE6, 0xDF, 0xB9), QColor(0xBF, 0xCB, 0xDE), QColor(0xE4, 0xC8, 0xBD), QColor(0xC4, 0xDA, 0xD1)};
+  static const std::array<QColor, kWashes> kWash{
+      QColor(0xC9, 0xD6, 0xD8), QColor(0xE2, 0xD3, 0xBC), QColor(0xCF, 0xDC, 0xC6),
+      QColor(0xDD, 0xCF, 0xDA), QColor(0xE6, 0xDF, 0xB9), QColor(0xBF, 0xCB, 0xDE),
+      QColor(0xE4, 0xC8, 0xBD), QColor(0xC4, 0xDA, 0xD1)};
   return kWash[static_cast<std::size_t>(index % kWashes)];
 }
 

@@ -27,7 +27,8 @@ QFont body_font(int pixels = 12, bool bold = false, bool italic = false);
 QFont lettering_font(int pixels = 14);
 /// A vendored stroke icon in a role's colour.
 QIcon icon(const QString& name, const QColor& colour = role::ink);
-/// Colour of a signed deviation: purple short, paper within tolerance, orange proud. `value` and `tolerance` in units of the scale's end.
+/// Colour of a signed deviation: purple short, paper within tolerance, orange proud. `value` and
+/// `tolerance` in units of the scale's end.
 QColor deviation_colour(double value, double tolerance);
 /// Quiet washes for regions.
 QColor region_wash(int index);

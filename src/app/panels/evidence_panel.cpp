@@ -14,7 +14,8 @@ constexpr int kKind = Qt::UserRole;
 constexpr int kId = Qt::UserRole + 1;
 enum Kind { Nothing, Region, FitItem, SketchItem };
 
-QTreeWidgetItem* row(QTreeWidgetItem* parent, const QString& name, const QString& detail, Kind kind = Nothing, quint64 id = 0) {
+QTreeWidgetItem* row(QTreeWidgetItem* parent, const QString& name, const QString& detail,
+                     Kind kind = Nothing, quint64 id = 0) {
   auto* item = new QTreeWidgetItem(parent, {name, detail});
   item->setData(0, kKind, kind);
   item->setData(0, kId, id);
@@ -23,20 +24,25 @@ QTreeWidgetItem* row(QTreeWidgetItem* parent, const QString& name, const QString
   return item;
 }
 
-/// The form characteristic of a surface, ISO 1101: flatness, cylindricity; a cone is judged by its surface profile.
+/// The form characteristic of a surface, ISO 1101: flatness, cylindricity; a cone is judged by its
+/// surface profile.
 QString symbol(const fit::SurfaceFit* f) {
   if (f == nullptr) return QStringLiteral("\u223f ");
   switch (f->surface.kind) {
-    case fit::Kind::Plane: return QStringLiteral("\u25b1 ");
-    case fit::Kind::Cylinder: return QStringLiteral("\u232d ");
-    case fit::Kind::Cone: return QStringLiteral("\u2313 ");
+    case fit::Kind::Plane:
+      return QStringLiteral("\u25b1 ");
+    case fit::Kind::Cylinder:
+      return QStringLiteral("\u232d ");
+    case fit::Kind::Cone:
+      return QStringLiteral("\u2313 ");
   }
   return {};
 }
 
 }  // namespace
 
-EvidencePanel::EvidencePanel(Session& session, QWidget* parent) : QWidget(parent), session_(session), tree_(new QTreeWidget) {
+EvidencePanel::EvidencePanel(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), tree_(new QTreeWidget) {
   setObjectName(QStringLiteral("page"));
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(8, 8, 2, 4);
@@ -52,7 +58,8 @@ EvidencePanel::EvidencePanel(Session& session, QWidget* parent) : QWidget(parent
   tree_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
   tree_->setAccessibleName(tr("Evidence"));
   tree_->setToolTip(tr("Click a row to see it on the Bench; Del removes a fit or sketch"));
-  empty_ = new QLabel(tr("Scans, regions, fits and sections will be listed here. Open a scan to begin."));
+  empty_ = new QLabel(
+      tr("Scans, regions, fits and sections will be listed here. Open a scan to begin."));
   empty_->setObjectName(QStringLiteral("empty"));
   empty_->setWordWrap(true);
   empty_->setAlignment(Qt::AlignTop);
@@ -92,8 +99,10 @@ void EvidencePanel::removeCurrent() {
   QTreeWidgetItem* item = tree_->currentItem();
   if (item == nullptr) return;
   const auto id = item->data(0, kId).toULongLong();
-  if (item->data(0, kKind) == FitItem) session_.apply(tr("remove fit"), project::remove_fit(session_.document(), id));
-  if (item->data(0, kKind) == SketchItem) session_.apply(tr("remove sketch"), project::remove_sketch(session_.document(), id));
+  if (item->data(0, kKind) == FitItem)
+    session_.apply(tr("remove fit"), project::remove_fit(session_.document(), id));
+  if (item->data(0, kKind) == SketchItem)
+    session_.apply(tr("remove sketch"), project::remove_sketch(session_.document(), id));
 }
 
 void EvidencePanel::rebuild() {
@@ -113,7 +122,9 @@ void EvidencePanel::rebuild() {
   if (!d.scan) {
     return;
   }
-  auto* scan = top(QString::fromStdString(d.scan->name), QString::fromStdString(format_count(d.scan->health.triangles)) + QStringLiteral(" \u25b5"));
+  auto* scan = top(
+      QString::fromStdString(d.scan->name),
+      QString::fromStdString(format_count(d.scan->health.triangles)) + QStringLiteral(" \u25b5"));
   if (!d.survey) {
     row(scan, tr("no regions yet: Survey finds them"), {})->setForeground(0, role::graphite);
   } else {
@@ -125,22 +136,35 @@ void EvidencePanel::rebuild() {
       }
       QString name = symbol(&*r.fit) + QString::number(r.id);
       const fit::Surface& s = r.fit->surface;
-      if (s.kind == fit::Kind::Cylinder) name += QStringLiteral("  \u2300 ") + QString::fromStdString(format_fixed(2 * s.radius, 2));
-      if (s.kind == fit::Kind::Cone) name += QStringLiteral("  ") + QString::fromStdString(format_fixed(s.half_angle * 57.29577951308232, 2)) + QStringLiteral("\u00b0");
+      if (s.kind == fit::Kind::Cylinder)
+        name += QStringLiteral("  \u2300 ") + QString::fromStdString(format_fixed(2 * s.radius, 2));
+      if (s.kind == fit::Kind::Cone)
+        name += QStringLiteral("  ") +
+                QString::fromStdString(format_fixed(s.half_angle * 57.29577951308232, 2)) +
+                QStringLiteral("\u00b0");
       auto* item = row(scan, name, QString::fromUtf8(survey::finish_name(r.finish)), Region, r.id);
-      item->setToolTip(0, tr("%1 %2: RMS %3, form error %4, %5 triangles").arg(QString::fromUtf8(fit::kind_name(s.kind))).arg(r.id).arg(r.fit->rms, 0, 'f', 3).arg(r.fit->form_error, 0, 'f', 3).arg(r.triangles));
+      item->setToolTip(0, tr("%1 %2: RMS %3, form error %4, %5 triangles")
+                              .arg(QString::fromUtf8(fit::kind_name(s.kind)))
+                              .arg(r.id)
+                              .arg(r.fit->rms, 0, 'f', 3)
+                              .arg(r.fit->form_error, 0, 'f', 3)
+                              .arg(r.triangles));
     }
     if (rest > 0) row(scan, tr("other regions %1").arg(rest), {})->setForeground(0, role::graphite);
   }
   if (!d.fits.empty()) {
     auto* fits = top(tr("Fits"));
-    for (const auto& f : d.fits) row(fits, symbol(&f->result) + QString::fromStdString(f->name), QString::fromStdString(format_fixed(f->result.form_error, 3)), FitItem, f->id);
+    for (const auto& f : d.fits)
+      row(fits, symbol(&f->result) + QString::fromStdString(f->name),
+          QString::fromStdString(format_fixed(f->result.form_error, 3)), FitItem, f->id);
   }
   if (d.frame) {
     auto* datums = top(tr("Datums"));
     const auto datum = [&](const QString& letter, const project::FitRef& ref) {
       const fit::SurfaceFit* f = d.fit_of(ref);
-      row(datums, letter + QStringLiteral("  ") + symbol(f) + QString::fromStdString(d.name_of(ref)), f != nullptr ? QString::fromStdString(format_fixed(f->form_error, 3)) : QString(),
+      row(datums,
+          letter + QStringLiteral("  ") + symbol(f) + QString::fromStdString(d.name_of(ref)),
+          f != nullptr ? QString::fromStdString(format_fixed(f->form_error, 3)) : QString(),
           ref.fit != 0 ? FitItem : Region, ref.fit != 0 ? ref.fit : ref.region);
     };
     datum(QStringLiteral("A"), d.frame->primary);
@@ -153,7 +177,8 @@ void EvidencePanel::rebuild() {
       const auto solution = sketch::solve(s->sketch);
       QString state = tr("clashing");
       if (solution && solution->state == sketch::State::Held) state = tr("held");
-      if (solution && solution->state == sketch::State::Loose) state = tr("loose %1").arg(solution->freedoms);
+      if (solution && solution->state == sketch::State::Loose)
+        state = tr("loose %1").arg(solution->freedoms);
       auto* item = row(sections, QString::fromStdString(s->name), state, SketchItem, s->id);
       if (state == tr("clashing")) item->setForeground(1, role::red_pencil);
       item->setToolTip(0, tr("Double-click to edit the sketch"));

@@ -17,19 +17,28 @@ class LedgerModel : public QAbstractTableModel {
     beginResetModel();
     endResetModel();
   }
-  int rowCount(const QModelIndex&) const override { return static_cast<int>(session_.document().dimensions.size()); }
+  int rowCount(const QModelIndex&) const override {
+    return static_cast<int>(session_.document().dimensions.size());
+  }
   int columnCount(const QModelIndex&) const override { return 4; }
-  [[nodiscard]] const project::Dimension& at(int row) const { return session_.document().dimensions[static_cast<std::size_t>(row)]; }
+  [[nodiscard]] const project::Dimension& at(int row) const {
+    return session_.document().dimensions[static_cast<std::size_t>(row)];
+  }
 
   QVariant headerData(int section, Qt::Orientation orientation, int role) const override {
     if (orientation != Qt::Horizontal) return {};
-    if (role == Qt::TextAlignmentRole) return static_cast<int>(section == 0 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter;
+    if (role == Qt::TextAlignmentRole)
+      return static_cast<int>(section == 0 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter;
     if (role != Qt::DisplayRole) return {};
     switch (section) {
-      case 0: return QObject::tr("dimension");
-      case 1: return QObject::tr("reading \u00b1 U");
-      case 2: return QObject::tr("intent");
-      default: return QStringLiteral("\u0394");
+      case 0:
+        return QObject::tr("dimension");
+      case 1:
+        return QObject::tr("reading \u00b1 U");
+      case 2:
+        return QObject::tr("intent");
+      default:
+        return QStringLiteral("\u0394");
     }
   }
   Qt::ItemFlags flags(const QModelIndex& index) const override {
@@ -39,7 +48,9 @@ class LedgerModel : public QAbstractTableModel {
   }
   bool setData(const QModelIndex& index, const QVariant& value, int role) override {
     if (role != Qt::EditRole || index.column() != 0) return false;
-    return session_.apply(QObject::tr("rename"), project::rename_dimension(session_.document(), at(index.row()).id, value.toString().toStdString()));
+    return session_.apply(QObject::tr("rename"),
+                          project::rename_dimension(session_.document(), at(index.row()).id,
+                                                    value.toString().toStdString()));
   }
   QVariant data(const QModelIndex& index, int role) const override {
     const project::Dimension& d = at(index.row());
@@ -53,20 +64,36 @@ class LedgerModel : public QAbstractTableModel {
         if (index.column() == 1) {
           if (!d.reading) return QObject::tr("no evidence");
           QString text = QString::fromStdString(format_fixed(*d.reading, decimals)) + degree;
-          if (d.u > 0) text += QStringLiteral(" \u00b1 ") + QString::fromStdString(d.u < 0.0005 ? std::string("<.001") : format_fixed(d.u, std::max(decimals, 1))).replace(QStringLiteral("0."), QStringLiteral("."));
+          if (d.u > 0)
+            text += QStringLiteral(" \u00b1 ") +
+                    QString::fromStdString(d.u < 0.0005 ? std::string("<.001")
+                                                        : format_fixed(d.u, std::max(decimals, 1)))
+                        .replace(QStringLiteral("0."), QStringLiteral("."));
           return text;
         }
-        if (index.column() == 2) return d.intent ? QString::fromStdString(format_trimmed(*d.intent, 4)) + degree : QString();
+        if (index.column() == 2)
+          return d.intent ? QString::fromStdString(format_trimmed(*d.intent, 4)) + degree
+                          : QString();
         if (d.intent && d.reading) {
           const double difference = *d.intent - *d.reading;
-          return (difference > 0 ? QStringLiteral("+") : QString()) + QString::fromStdString(format_fixed(difference, std::max(2, decimals)));
+          return (difference > 0 ? QStringLiteral("+") : QString()) +
+                 QString::fromStdString(format_fixed(difference, std::max(2, decimals)));
         }
         return {};
-      case Qt::TextAlignmentRole: return static_cast<int>(index.column() == 0 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter;
-      case Qt::FontRole: return body_font(12, index.column() == 2, index.column() == 1);
-      case Qt::ForegroundRole: return index.column() == 2 || (index.column() == 0 && d.intent) ? lostline::app::role::ink : lostline::app::role::graphite;
-      case Qt::ToolTipRole: return QString::fromStdString(d.name + "\n" + d.source + (d.reason.empty() ? "" : "\ndecided: " + d.reason));
-      default: return {};
+      case Qt::TextAlignmentRole:
+        return static_cast<int>(index.column() == 0 ? Qt::AlignLeft : Qt::AlignRight) |
+               Qt::AlignVCenter;
+      case Qt::FontRole:
+        return body_font(12, index.column() == 2, index.column() == 1);
+      case Qt::ForegroundRole:
+        return index.column() == 2 || (index.column() == 0 && d.intent)
+                   ? lostline::app::role::ink
+                   : lostline::app::role::graphite;
+      case Qt::ToolTipRole:
+        return QString::fromStdString(d.name + "\n" + d.source +
+                                      (d.reason.empty() ? "" : "\ndecided: " + d.reason));
+      default:
+        return {};
     }
   }
 
@@ -75,7 +102,13 @@ class LedgerModel : public QAbstractTableModel {
 };
 
 LedgerPanel::LedgerPanel(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), model_(new LedgerModel(session)), table_(new QTableView), summary_(new QLabel), empty_(new QLabel), decide_(new QWidget) {
+    : QWidget(parent),
+      session_(session),
+      model_(new LedgerModel(session)),
+      table_(new QTableView),
+      summary_(new QLabel),
+      empty_(new QLabel),
+      decide_(new QWidget) {
   setObjectName(QStringLiteral("page"));
   model_->setParent(this);
   auto* layout = new QVBoxLayout(this);
@@ -91,7 +124,9 @@ LedgerPanel::LedgerPanel(Session& session, QWidget* parent)
   layout->addLayout(head);
   empty_->setObjectName(QStringLiteral("empty"));
   empty_->setWordWrap(true);
-  empty_->setText(tr("Dimensions will be listed here with their reading and uncertainty. Dimension a sketch, build a step or measure between fits."));
+  empty_->setText(
+      tr("Dimensions will be listed here with their reading and uncertainty. Dimension a sketch, "
+         "build a step or measure between fits."));
   empty_->setAlignment(Qt::AlignTop);
   layout->addWidget(empty_, 1);
   table_->setModel(model_);
@@ -115,16 +150,19 @@ LedgerPanel::LedgerPanel(Session& session, QWidget* parent)
   decide_layout_->setSpacing(2);
   layout->addWidget(decide_);
   connect(&session_, &Session::changed, this, &LedgerPanel::refresh);
-  connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& index) {
-    if (!index.isValid()) return;
-    current_ = model_->at(index.row()).id;
-    showNominals();
-    Q_EMIT rowPicked(current_);
-  });
+  connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
+          [this](const QModelIndex& index) {
+            if (!index.isValid()) return;
+            current_ = model_->at(index.row()).id;
+            showNominals();
+            Q_EMIT rowPicked(current_);
+          });
   refresh();
 }
 
-const project::Dimension* LedgerPanel::current() const { return session_.document().find_dimension(current_); }
+const project::Dimension* LedgerPanel::current() const {
+  return session_.document().find_dimension(current_);
+}
 
 void LedgerPanel::select(project::Id dimension) {
   const auto& rows = session_.document().dimensions;
@@ -139,8 +177,12 @@ void LedgerPanel::refresh() {
     model_->reset();
   }
   const auto& rows = session_.document().dimensions;
-  const auto inked = std::count_if(rows.begin(), rows.end(), [](const auto& d) { return d.intent.has_value(); });
-  summary_->setText(rows.empty() ? QString() : tr("%1 inked \u00b7 %2 in pencil").arg(inked).arg(static_cast<qsizetype>(rows.size()) - inked));
+  const auto inked =
+      std::count_if(rows.begin(), rows.end(), [](const auto& d) { return d.intent.has_value(); });
+  summary_->setText(rows.empty() ? QString()
+                                 : tr("%1 inked \u00b7 %2 in pencil")
+                                       .arg(inked)
+                                       .arg(static_cast<qsizetype>(rows.size()) - inked));
   empty_->setVisible(rows.empty());
   table_->setVisible(!rows.empty());
   if (current() == nullptr) current_ = 0;
@@ -156,7 +198,10 @@ void LedgerPanel::refresh() {
 void LedgerPanel::ink(double value, const QString& reason) {
   const project::Dimension* d = current();
   if (d == nullptr) return;
-  session_.apply(tr("ink %1 %2").arg(QString::fromStdString(d->name), QString::fromStdString(format_trimmed(value))), project::ink(session_.document(), d->id, value, reason.toStdString()));
+  session_.apply(
+      tr("ink %1 %2")
+          .arg(QString::fromStdString(d->name), QString::fromStdString(format_trimmed(value))),
+      project::ink(session_.document(), d->id, value, reason.toStdString()));
 }
 
 void LedgerPanel::showNominals() {
@@ -170,7 +215,8 @@ void LedgerPanel::showNominals() {
   auto* title = new QLabel(QString::fromStdString(d->name));
   title->setObjectName(QStringLiteral("heading"));
   decide_layout_->addWidget(title);
-  const auto candidate = [&](const QString& value, const QString& text, const QString& tip, const std::function<void()>& act, const QString& name) {
+  const auto candidate = [&](const QString& value, const QString& text, const QString& tip,
+                             const std::function<void()>& act, const QString& name) {
     auto* line = new QWidget;
     auto* row = new QHBoxLayout(line);
     row->setContentsMargins(6, 0, 0, 0);
@@ -195,18 +241,25 @@ void LedgerPanel::showNominals() {
   };
   if (d->reading) {
     int shown = 0;
-    for (const standards::Nominal& n : standards::nominals_near(*d->reading, d->u, d->quantity, d->hole)) {
+    for (const standards::Nominal& n :
+         standards::nominals_near(*d->reading, d->u, d->quantity, d->hole)) {
       if (++shown > 4) break;
       const QString reason = QString::fromStdString(n.reason);
-      candidate(QString::fromStdString(format_trimmed(n.value)), reason, reason, [this, n] { ink(n.value, QString::fromStdString(n.source)); }, tr("ink"));
+      candidate(
+          QString::fromStdString(format_trimmed(n.value)), reason, reason,
+          [this, n] { ink(n.value, QString::fromStdString(n.source)); }, tr("ink"));
     }
   }
   if (d->intent && d->reading) {
-    candidate(QString::fromStdString(format_fixed(*d->reading, 3)), tr("take the decision back: the reading counts again"), tr("Lift the ink"),
-              [this] {
-                if (const project::Dimension* row = current()) session_.apply(tr("lift %1").arg(QString::fromStdString(row->name)), project::lift(session_.document(), row->id));
-              },
-              tr("lift"));
+    candidate(
+        QString::fromStdString(format_fixed(*d->reading, 3)),
+        tr("take the decision back: the reading counts again"), tr("Lift the ink"),
+        [this] {
+          if (const project::Dimension* row = current())
+            session_.apply(tr("lift %1").arg(QString::fromStdString(row->name)),
+                           project::lift(session_.document(), row->id));
+        },
+        tr("lift"));
   }
   auto* line = new QWidget;
   auto* row = new QHBoxLayout(line);
@@ -220,8 +273,12 @@ void LedgerPanel::showNominals() {
     bool good = false;
     QString text = typed_->text().trimmed();
     const double value = text.replace(QLatin1Char(','), QLatin1Char('.')).toDouble(&good);
-    if (good) ink(value, tr("typed"));
-    else session_.report({ErrorCode::InvalidInput, "\"" + typed_->text().toStdString() + "\" is not a number. Type the value in mm or degrees."});
+    if (good)
+      ink(value, tr("typed"));
+    else
+      session_.report(
+          {ErrorCode::InvalidInput, "\"" + typed_->text().toStdString() +
+                                        "\" is not a number. Type the value in mm or degrees."});
   });
   row->addWidget(typed_);
   decide_layout_->addWidget(line);

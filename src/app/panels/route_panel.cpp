@@ -21,9 +21,14 @@ QString values_of(const project::Document& d, const model::Step& step) {
   QStringList parts;
   for (const project::Dimension& row : d.dimensions) {
     if (row.owner.step != step.id) continue;
-    const QString unit = row.quantity == standards::Quantity::Angle ? QStringLiteral("\u00b0") : QString();
-    const QString prefix = row.quantity == standards::Quantity::Diameter ? QStringLiteral("\u2300 ") : row.quantity == standards::Quantity::Radius ? QStringLiteral("R ") : row.owner.field == "draft" ? QObject::tr("draft ") : QString();
-    parts << prefix + QString::fromStdString(format_trimmed(row.value(), row.intent ? 4 : 2)) + unit;
+    const QString unit =
+        row.quantity == standards::Quantity::Angle ? QStringLiteral("\u00b0") : QString();
+    const QString prefix = row.quantity == standards::Quantity::Diameter ? QStringLiteral("\u2300 ")
+                           : row.quantity == standards::Quantity::Radius ? QStringLiteral("R ")
+                           : row.owner.field == "draft"                  ? QObject::tr("draft ")
+                                                                         : QString();
+    parts << prefix + QString::fromStdString(format_trimmed(row.value(), row.intent ? 4 : 2)) +
+                 unit;
   }
   return parts.join(QStringLiteral(", "));
 }
@@ -35,18 +40,24 @@ class StepDelegate : public QStyledItemDelegate {
   QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex& index) const override {
     return {100, index.data(kState).toString() == QLatin1String("broken") ? 54 : 40};
   }
-  void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+  void paint(QPainter* painter, const QStyleOptionViewItem& option,
+             const QModelIndex& index) const override {
     painter->save();
     painter->setRenderHint(QPainter::Antialiasing);
     const QRect r = option.rect;
-    if ((option.state & QStyle::State_Selected) != 0) painter->fillRect(r, QColor(0xE3, 0xDF, 0xD3));
+    if ((option.state & QStyle::State_Selected) != 0)
+      painter->fillRect(r, QColor(0xE3, 0xDF, 0xD3));
     const QString state = index.data(kState).toString();
     const bool broken = state == QLatin1String("broken");
     const bool parked = state == QLatin1String("parked");
     painter->setPen(QPen(role::graphite_light, 1));
-    painter->drawLine(r.left() + 19, r.top() + (index.row() == 0 ? 10 : 0), r.left() + 19, r.bottom());
+    painter->drawLine(r.left() + 19, r.top() + (index.row() == 0 ? 10 : 0), r.left() + 19,
+                      r.bottom());
     const QRectF box(r.left() + 4, r.top() + 5, 30, 18);
-    painter->setPen(QPen(broken ? role::red_pencil : parked ? role::graphite_light : role::ink, 1.2));
+    painter->setPen(QPen(broken   ? role::red_pencil
+                         : parked ? role::graphite_light
+                                  : role::ink,
+                         1.2));
     painter->setBrush(role::card);
     painter->drawRoundedRect(box, 2, 2);
     painter->setFont(body_font(11));
@@ -54,17 +65,23 @@ class StepDelegate : public QStyledItemDelegate {
     painter->setPen(parked ? role::graphite : role::ink);
     painter->setFont(body_font(12));
     const QRectF text(r.left() + 42, r.top() + 4, r.width() - 120, 18);
-    painter->drawText(text, Qt::AlignVCenter, painter->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, static_cast<int>(text.width())));
+    painter->drawText(text, Qt::AlignVCenter,
+                      painter->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight,
+                                                        static_cast<int>(text.width())));
     const bool sound = state == QLatin1String("sound");
     painter->setPen(sound ? role::moss : broken ? role::red_pencil : role::graphite);
-    painter->drawText(QRectF(r.right() - 76, r.top() + 4, 70, 18), Qt::AlignRight | Qt::AlignVCenter, sound ? QStringLiteral("\u2713") : state);
+    painter->drawText(QRectF(r.right() - 76, r.top() + 4, 70, 18),
+                      Qt::AlignRight | Qt::AlignVCenter, sound ? QStringLiteral("\u2713") : state);
     painter->setFont(body_font(11));
     const QRectF detail(r.left() + 42, r.top() + 21, r.width() - 50, broken ? 30 : 16);
     if (broken) {
       painter->drawText(detail, Qt::TextWordWrap, index.data(kDetail).toString());
     } else {
       painter->setPen(role::graphite);
-      painter->drawText(detail, Qt::AlignVCenter, painter->fontMetrics().elidedText(index.data(kDetail).toString(), Qt::ElideRight, static_cast<int>(detail.width())));
+      painter->drawText(
+          detail, Qt::AlignVCenter,
+          painter->fontMetrics().elidedText(index.data(kDetail).toString(), Qt::ElideRight,
+                                            static_cast<int>(detail.width())));
     }
     painter->restore();
   }
@@ -72,7 +89,12 @@ class StepDelegate : public QStyledItemDelegate {
 
 }  // namespace
 
-RoutePanel::RoutePanel(Session& session, QWidget* parent) : QWidget(parent), session_(session), list_(new QListWidget), summary_(new QLabel), empty_(new QLabel) {
+RoutePanel::RoutePanel(Session& session, QWidget* parent)
+    : QWidget(parent),
+      session_(session),
+      list_(new QListWidget),
+      summary_(new QLabel),
+      empty_(new QLabel) {
   setObjectName(QStringLiteral("page"));
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(8, 8, 6, 4);
@@ -86,7 +108,9 @@ RoutePanel::RoutePanel(Session& session, QWidget* parent) : QWidget(parent), ses
   layout->addLayout(head);
   empty_->setObjectName(QStringLiteral("empty"));
   empty_->setWordWrap(true);
-  empty_->setText(tr("The steps that build the part will be listed here. Trace a sketch, then extrude it in Build."));
+  empty_->setText(
+      tr("The steps that build the part will be listed here. Trace a sketch, then extrude it in "
+         "Build."));
   empty_->setAlignment(Qt::AlignTop);
   layout->addWidget(empty_, 1);
   list_->setItemDelegate(new StepDelegate(list_));
@@ -95,8 +119,10 @@ RoutePanel::RoutePanel(Session& session, QWidget* parent) : QWidget(parent), ses
   layout->addWidget(list_, 1);
   connect(&session_, &Session::changed, this, &RoutePanel::rebuild);
   connect(&session_, &Session::routeChanged, this, &RoutePanel::rebuild);
-  connect(list_, &QListWidget::itemActivated, this, [this](QListWidgetItem* item) { Q_EMIT stepOpened(item->data(kStepId).toULongLong()); });
-  connect(list_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) { Q_EMIT stepPicked(item->data(kStepId).toULongLong()); });
+  connect(list_, &QListWidget::itemActivated, this,
+          [this](QListWidgetItem* item) { Q_EMIT stepOpened(item->data(kStepId).toULongLong()); });
+  connect(list_, &QListWidget::itemClicked, this,
+          [this](QListWidgetItem* item) { Q_EMIT stepPicked(item->data(kStepId).toULongLong()); });
   const auto action = [&](const QString& name, const QKeySequence& key, auto slot) {
     auto* a = new QAction(name, this);
     a->setShortcut(key);
@@ -110,16 +136,23 @@ RoutePanel::RoutePanel(Session& session, QWidget* parent) : QWidget(parent), ses
   });
   action(tr("Park or take up"), QKeySequence(Qt::Key_P), [this] {
     const model::Step* step = session_.document().find_step(current());
-    if (step != nullptr) session_.commit(step->parked ? tr("take up %1").arg(QString::fromStdString(step->name)) : tr("park %1").arg(QString::fromStdString(step->name)), project::set_parked(session_.document(), step->id, !step->parked));
+    if (step != nullptr)
+      session_.commit(step->parked ? tr("take up %1").arg(QString::fromStdString(step->name))
+                                   : tr("park %1").arg(QString::fromStdString(step->name)),
+                      project::set_parked(session_.document(), step->id, !step->parked));
   });
   action(tr("Remove"), QKeySequence::Delete, [this] {
     const model::Step* step = session_.document().find_step(current());
-    if (step != nullptr) session_.commit(tr("remove step %1").arg(QString::fromStdString(step->name)), project::remove_step(session_.document(), step->id));
+    if (step != nullptr)
+      session_.commit(tr("remove step %1").arg(QString::fromStdString(step->name)),
+                      project::remove_step(session_.document(), step->id));
   });
   rebuild();
 }
 
-project::Id RoutePanel::current() const { return list_->currentItem() != nullptr ? list_->currentItem()->data(kStepId).toULongLong() : 0; }
+project::Id RoutePanel::current() const {
+  return list_->currentItem() != nullptr ? list_->currentItem()->data(kStepId).toULongLong() : 0;
+}
 
 void RoutePanel::rebuild() {
   const project::Id chosen = current();
@@ -130,14 +163,20 @@ void RoutePanel::rebuild() {
   int broken = 0;
   for (std::size_t i = 0; i < d.steps.size(); ++i) {
     const model::Step& step = d.steps[i];
-    auto* item = new QListWidgetItem(QString::fromUtf8(model::feature_name(step.feature)).replace(0, 1, QString::fromUtf8(model::feature_name(step.feature)).left(1).toUpper()) + QLatin1Char(' ') + QString::fromStdString(step.name), list_);
+    auto* item = new QListWidgetItem(
+        QString::fromUtf8(model::feature_name(step.feature))
+                .replace(0, 1,
+                         QString::fromUtf8(model::feature_name(step.feature)).left(1).toUpper()) +
+            QLatin1Char(' ') + QString::fromStdString(step.name),
+        list_);
     item->setData(kStepId, static_cast<qulonglong>(step.id));
     item->setData(kNumber, step.number);
     model::StepState state = step.parked ? model::StepState::Parked : model::StepState::Stale;
     QString detail = values_of(d, step);
     if (i < route->steps.size() && route->steps.size() == d.steps.size()) {
       state = route->steps[i].state;
-      if (state == model::StepState::Broken) detail = QString::fromStdString(route->steps[i].reason);
+      if (state == model::StepState::Broken)
+        detail = QString::fromStdString(route->steps[i].reason);
     }
     sound += state == model::StepState::Sound;
     broken += state == model::StepState::Broken;
@@ -146,7 +185,10 @@ void RoutePanel::rebuild() {
     item->setToolTip(detail);
     if (step.id == chosen) list_->setCurrentItem(item);
   }
-  summary_->setText(d.steps.empty() ? QString() : tr("%1 sound").arg(sound) + (broken > 0 ? tr(" \u00b7 %1 broken").arg(broken) : QString()));
+  summary_->setText(d.steps.empty()
+                        ? QString()
+                        : tr("%1 sound").arg(sound) +
+                              (broken > 0 ? tr(" \u00b7 %1 broken").arg(broken) : QString()));
   empty_->setVisible(d.steps.empty());
   list_->setVisible(!d.steps.empty());
 }

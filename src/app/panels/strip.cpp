@@ -10,9 +10,12 @@
 
 namespace lostline::app {
 
-SectionPlot::SectionPlot(QWidget* parent) : QWidget(parent) { setAccessibleName(tr("Section with drift")); }
+SectionPlot::SectionPlot(QWidget* parent) : QWidget(parent) {
+  setAccessibleName(tr("Section with drift"));
+}
 
-void SectionPlot::show(const section::Section& section, const sketch::Sketch& sketch, double reach) {
+void SectionPlot::show(const section::Section& section, const sketch::Sketch& sketch,
+                       double reach) {
   section_ = section;
   sketch_ = sketch;
   drift_ = sketch::measure_drift(sketch, section, reach);
@@ -28,9 +31,12 @@ void SectionPlot::paintEvent(QPaintEvent*) {
     for (const Vec2& p : line.points) box.extend(p);
   }
   if (box.isEmpty()) return;
-  const double scale = std::min((width() - 60) / std::max(box.sizes().x(), 1e-6), (height() - 24) / std::max(box.sizes().y(), 1e-6));
+  const double scale = std::min((width() - 60) / std::max(box.sizes().x(), 1e-6),
+                                (height() - 24) / std::max(box.sizes().y(), 1e-6));
   const QPointF middle(width() / 2.0, height() / 2.0);
-  const auto at = [&](const Vec2& p) { return middle + scale * QPointF(p.x() - box.center().x(), -(p.y() - box.center().y())); };
+  const auto at = [&](const Vec2& p) {
+    return middle + scale * QPointF(p.x() - box.center().x(), -(p.y() - box.center().y()));
+  };
   // Whiskers stand square to the sketch, enlarged so that the greatest is about 14 pixels.
   if (!drift_.whiskers.empty()) {
     const double gain = 14 / std::max(std::abs(drift_.greatest) * scale, 1e-9) * scale;
@@ -40,7 +46,8 @@ void SectionPlot::paintEvent(QPaintEvent*) {
       if (!(length > 1e-9)) continue;
       const QPointF foot = at(w.foot);
       const QPointF tip = foot + QPointF(d.x(), -d.y()) / length * std::abs(w.value) * gain;
-      painter.setPen(QPen(deviation_colour(w.value / std::max(std::abs(drift_.greatest), 1e-9), 0).darker(112), 1));
+      painter.setPen(QPen(
+          deviation_colour(w.value / std::max(std::abs(drift_.greatest), 1e-9), 0).darker(112), 1));
       painter.drawLine(foot, tip);
     }
   }
@@ -52,7 +59,8 @@ void SectionPlot::paintEvent(QPaintEvent*) {
     if (sketch_.entities.empty()) painter.drawPolyline(polygon);
     painter.save();
     painter.setPen(QPen(role::red_pencil, 1.4, Qt::DotLine));
-    for (const std::size_t gap : line.gaps) painter.drawLine(at(line.points[gap]), at(line.points[(gap + 1) % line.points.size()]));
+    for (const std::size_t gap : line.gaps)
+      painter.drawLine(at(line.points[gap]), at(line.points[(gap + 1) % line.points.size()]));
     painter.restore();
   }
   painter.setPen(QPen(role::ink, 1.6));
@@ -62,12 +70,14 @@ void SectionPlot::paintEvent(QPaintEvent*) {
       continue;
     }
     const QPointF c = at(sketch_.position(e.centre));
-    const QRectF around(c.x() - e.radius * scale, c.y() - e.radius * scale, 2 * e.radius * scale, 2 * e.radius * scale);
+    const QRectF around(c.x() - e.radius * scale, c.y() - e.radius * scale, 2 * e.radius * scale,
+                        2 * e.radius * scale);
     if (e.type == sketch::EntityType::Circle) {
       painter.drawEllipse(around);
     } else {
       const auto angles = sketch::arc_angles(sketch_, e);
-      painter.drawArc(around, static_cast<int>(angles.start * 2880 / M_PI), static_cast<int>(angles.sweep * 2880 / M_PI));
+      painter.drawArc(around, static_cast<int>(angles.start * 2880 / M_PI),
+                      static_cast<int>(angles.sweep * 2880 / M_PI));
     }
   }
   painter.setFont(body_font(11));
@@ -80,7 +90,14 @@ void SectionPlot::paintEvent(QPaintEvent*) {
 }
 
 Strip::Strip(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), title_(new QLabel), detail_(new QLabel), stack_(new QStackedWidget), histogram_(new QCustomPlot), section_(new SectionPlot), empty_(new QLabel) {
+    : QWidget(parent),
+      session_(session),
+      title_(new QLabel),
+      detail_(new QLabel),
+      stack_(new QStackedWidget),
+      histogram_(new QCustomPlot),
+      section_(new SectionPlot),
+      empty_(new QLabel) {
   setObjectName(QStringLiteral("page"));
   setMinimumHeight(90);
   auto* layout = new QVBoxLayout(this);
@@ -96,7 +113,9 @@ Strip::Strip(Session& session, QWidget* parent)
   layout->addLayout(head);
   empty_->setObjectName(QStringLiteral("empty"));
   empty_->setWordWrap(true);
-  empty_->setText(tr("Flat pictures appear here: the section with its drift while tracing, the histogram of the deviation once there is a model."));
+  empty_->setText(
+      tr("Flat pictures appear here: the section with its drift while tracing, the histogram of "
+         "the deviation once there is a model."));
   stack_->addWidget(empty_);
   stack_->addWidget(histogram_);
   stack_->addWidget(section_);
@@ -123,14 +142,21 @@ void Strip::showHistogram() {
   refreshHistogram();
 }
 
-void Strip::showSection(const section::Section& section, const sketch::Sketch& sketch, double reach, const QString& title) {
+void Strip::showSection(const section::Section& section, const sketch::Sketch& sketch, double reach,
+                        const QString& title) {
   histogram_wanted_ = false;
   section_->show(section, sketch, reach);
   title_->setText(title);
   const auto drift = sketch::measure_drift(sketch, section, reach);
-  if (section.polylines.empty()) detail_->setText(tr("the plane misses the scan"));
-  else if (drift.whiskers.empty()) detail_->setText(tr("%n outline(s)", nullptr, static_cast<int>(section.polylines.size())));
-  else detail_->setText(tr("drift RMS %1 \u00b7 greatest %2").arg(QString::fromStdString(format_fixed(drift.rms, 3)), QString::fromStdString((drift.greatest > 0 ? "+" : "") + format_fixed(drift.greatest, 3))));
+  if (section.polylines.empty())
+    detail_->setText(tr("the plane misses the scan"));
+  else if (drift.whiskers.empty())
+    detail_->setText(tr("%n outline(s)", nullptr, static_cast<int>(section.polylines.size())));
+  else
+    detail_->setText(tr("drift RMS %1 \u00b7 greatest %2")
+                         .arg(QString::fromStdString(format_fixed(drift.rms, 3)),
+                              QString::fromStdString((drift.greatest > 0 ? "+" : "") +
+                                                     format_fixed(drift.greatest, 3))));
   stack_->setCurrentWidget(section_);
 }
 
@@ -148,7 +174,9 @@ void Strip::refreshHistogram() {
   title_->setText(tr("Deviation of the scan from the model"));
   const auto f = [](double v) { return QString::fromStdString(format_fixed(v, 3)); };
   detail_->setText(tr("RMS %1 \u00b7 95 % within %2 \u00b7 %3 % within \u00b1%4")
-                       .arg(f(s.rms), f(s.p95_abs), QString::fromStdString(format_fixed(100 * s.within_fraction, 1)), QString::fromStdString(format_trimmed(d.tolerance, 3))));
+                       .arg(f(s.rms), f(s.p95_abs),
+                            QString::fromStdString(format_fixed(100 * s.within_fraction, 1)),
+                            QString::fromStdString(format_trimmed(d.tolerance, 3))));
   const auto h = deviation::histogram(*route->map, -d.deviation_range, d.deviation_range, 60);
   histogram_->clearPlottables();
   histogram_->clearItems();

@@ -31,7 +31,8 @@ class Strip : public QWidget {
  public:
   explicit Strip(Session& session, QWidget* parent = nullptr);
   void showHistogram();
-  void showSection(const section::Section& section, const sketch::Sketch& sketch, double reach, const QString& title);
+  void showSection(const section::Section& section, const sketch::Sketch& sketch, double reach,
+                   const QString& title);
 
  private:
   void refreshHistogram();

@@ -9,14 +9,16 @@ namespace {
 
 QComboBox* axis_box(datum::Axis axis, const QString& name) {
   auto* box = new QComboBox;
-  for (int a = 0; a < 6; ++a) box->addItem(QString::fromUtf8(datum::axis_name(static_cast<datum::Axis>(a))));
+  for (int a = 0; a < 6; ++a)
+    box->addItem(QString::fromUtf8(datum::axis_name(static_cast<datum::Axis>(a))));
   box->setCurrentIndex(static_cast<int>(axis));
   box->setAccessibleName(name);
   box->setObjectName(name);
   return box;
 }
 
-/// The 3-2-1 frame: primary, secondary, origin, each picked in turn, with the scan moved as a preview.
+/// The 3-2-1 frame: primary, secondary, origin, each picked in turn, with the scan moved as a
+/// preview.
 class FrameTool : public ToolCard {
  public:
   explicit FrameTool(Workplace place) : ToolCard(place, tr("Frame 3-2-1"), tr("Datum")) {
@@ -35,7 +37,8 @@ class FrameTool : public ToolCard {
     compare_->setToolTip(tr("Before and after: show the scan where it lay"));
     addWide(compare_);
     check_ = new QComboBox;
-    check_->addItems({tr("free view"), tr("front, with grid"), tr("right, with grid"), tr("top, with grid")});
+    check_->addItems(
+        {tr("free view"), tr("front, with grid"), tr("right, with grid"), tr("top, with grid")});
     check_->setToolTip(tr("Principal views with straight grid lines, to judge parallelism"));
     addRow(tr("check"), check_);
     for (PickField* field : {primary_, secondary_, origin_}) {
@@ -72,14 +75,18 @@ class FrameTool : public ToolCard {
       field->offer(ref, document());
       const fit::SurfaceFit* f = document().fit_of(ref);
       // One plane is enough; a single axis waits for the second.
-      const bool enough = field->full() || (field == secondary_ && f != nullptr && f->surface.kind == fit::Kind::Plane) || (field == origin_ && f != nullptr && f->surface.kind != fit::Kind::Plane);
+      const bool enough =
+          field->full() ||
+          (field == secondary_ && f != nullptr && f->surface.kind == fit::Kind::Plane) ||
+          (field == origin_ && f != nullptr && f->surface.kind != fit::Kind::Plane);
       if (enough) wait(field == primary_ ? secondary_ : field == secondary_ ? origin_ : nullptr);
       break;
     }
     update();
   }
   bool keep() override {
-    if (!place_.session.apply(tr("set frame"), project::set_frame(document(), specification()))) return false;
+    if (!place_.session.apply(tr("set frame"), project::set_frame(document(), specification())))
+      return false;
     place_.bench.setPreviewPlacement({});
     place_.bench.lookAlong(0);
     return true;
@@ -105,15 +112,20 @@ class FrameTool : public ToolCard {
     place_.bench.setSelection(regions_of(all));
     setKeepEnabled(false);
     if (primary_->refs().empty()) return setEvidence(tr("Click the face that the part stands on."));
-    if (secondary_->refs().empty()) return setEvidence(tr("Now what fixes the turn about it: a side face, or two hole walls."));
+    if (secondary_->refs().empty())
+      return setEvidence(tr("Now what fixes the turn about it: a side face, or two hole walls."));
     const auto frame = project::compute_frame(document(), specification());
     if (!frame) {
       place_.bench.setPreviewPlacement({});
       return setError(QString::fromStdString(frame.error().message));
     }
-    place_.bench.setPreviewPlacement(compare_->isChecked() ? std::optional<Transform>() : frame->to_part);
+    place_.bench.setPreviewPlacement(compare_->isChecked() ? std::optional<Transform>()
+                                                           : frame->to_part);
     place_.bench.fitView();
-    setEvidence(tr("Turn held by %1, then %2; origin by %3. Preview shown.").arg(QString::fromStdString(frame->held_by[0]), QString::fromStdString(frame->held_by[1]), QString::fromStdString(frame->held_by[2])));
+    setEvidence(tr("Turn held by %1, then %2; origin by %3. Preview shown.")
+                    .arg(QString::fromStdString(frame->held_by[0]),
+                         QString::fromStdString(frame->held_by[1]),
+                         QString::fromStdString(frame->held_by[2])));
     setKeepEnabled(true);
   }
   PickField* primary_;

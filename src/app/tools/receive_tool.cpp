@@ -11,7 +11,8 @@ class ReceiveTool : public ToolCard {
  public:
   explicit ReceiveTool(Workplace place) : ToolCard(place, tr("Scan health"), tr("Receive")) {
     unit_ = new QComboBox;
-    for (const Unit unit : {Unit::Millimetre, Unit::Centimetre, Unit::Inch, Unit::Metre}) unit_->addItem(QString::fromUtf8(unit_symbol(unit)), static_cast<int>(unit));
+    for (const Unit unit : {Unit::Millimetre, Unit::Centimetre, Unit::Inch, Unit::Metre})
+      unit_->addItem(QString::fromUtf8(unit_symbol(unit)), static_cast<int>(unit));
     unit_->setToolTip(tr("The unit that the numbers in the file are meant in"));
     const project::Scan& s = *document().scan;
     unit_->setCurrentIndex(unit_->findData(static_cast<int>(s.unit)));
@@ -24,25 +25,34 @@ class ReceiveTool : public ToolCard {
     };
     const auto count = [](std::size_t n) { return QString::fromStdString(format_count(n)); };
     value(tr("triangles"), count(h.triangles));
-    value(tr("size, mm"), QStringLiteral("%1 \u00d7 %2 \u00d7 %3").arg(h.box.sizes().x(), 0, 'f', 1).arg(h.box.sizes().y(), 0, 'f', 1).arg(h.box.sizes().z(), 0, 'f', 1));
+    value(tr("size, mm"), QStringLiteral("%1 \u00d7 %2 \u00d7 %3")
+                              .arg(h.box.sizes().x(), 0, 'f', 1)
+                              .arg(h.box.sizes().y(), 0, 'f', 1)
+                              .arg(h.box.sizes().z(), 0, 'f', 1));
     value(tr("spacing, mm"), QString::number(h.spacing, 'f', 3));
-    value(tr("noise \u03c3, mm"), h.noise_sigma > 0 ? QString::number(h.noise_sigma, 'f', 4) : tr("unknown"));
+    value(tr("noise \u03c3, mm"),
+          h.noise_sigma > 0 ? QString::number(h.noise_sigma, 'f', 4) : tr("unknown"));
     value(tr("open edges"), count(h.open_edges));
     value(tr("non-manifold"), count(h.non_manifold_edges));
     islands_ = new QCheckBox(tr("drop %1 islands").arg(h.islands));
     islands_->setChecked(h.islands > 0);
     islands_->setEnabled(h.islands > 0);
-    islands_->setToolTip(tr("Loose pieces with less than 2 % of the triangles of the largest: %1 triangles").arg(count(h.island_triangles)));
+    islands_->setToolTip(
+        tr("Loose pieces with less than 2 % of the triangles of the largest: %1 triangles")
+            .arg(count(h.island_triangles)));
     addWide(islands_);
     flip_ = new QCheckBox(tr("turn inside out"));
     flip_->setChecked(h.inside_out);
     flip_->setToolTip(tr("Reverse all triangles: for a scan that faces inwards"));
     addWide(flip_);
-    setEvidence((h.inside_out ? tr("The scan faces inwards. ") : QString()) + tr("Unit: ") + QString::fromStdString(s.guess.reason) + QStringLiteral("."));
+    setEvidence((h.inside_out ? tr("The scan faces inwards. ") : QString()) + tr("Unit: ") +
+                QString::fromStdString(s.guess.reason) + QStringLiteral("."));
     connect(unit_, &QComboBox::currentIndexChanged, this, [this] {
       const Unit unit = static_cast<Unit>(unit_->currentData().toInt());
-      const double side = document().scan->health.box.sizes().maxCoeff() / mm_per(document().scan->unit) * mm_per(unit);
-      setEvidence(tr("Longest side %1 mm when read as %2.").arg(side, 0, 'f', 1).arg(unit_->currentText()));
+      const double side = document().scan->health.box.sizes().maxCoeff() /
+                          mm_per(document().scan->unit) * mm_per(unit);
+      setEvidence(
+          tr("Longest side %1 mm when read as %2.").arg(side, 0, 'f', 1).arg(unit_->currentText()));
     });
   }
 
@@ -58,16 +68,22 @@ class ReceiveTool : public ToolCard {
     if (flip) what << tr("turn scan inside out");
     Session& session = place_.session;
     const QString name = what.join(QStringLiteral(", "));
-    session.run(name, [&session, scan, unit, islands, flip, name](const Task& task) -> Session::Finish {
-      scan::Mesh mesh = islands ? scan::drop_islands(*scan->mesh, scan->topology) : *scan->mesh;
-      if (flip) mesh = scan::flipped(std::move(mesh));
-      if (unit != scan->unit) mesh = scan::transformed(mesh, Transform(Eigen::Scaling(mm_per(unit) / mm_per(scan->unit))));
-      auto prepared = project::prepare_scan(std::move(mesh), scan->name, scan->source, unit, task);
-      return [&session, prepared, name] {
-        if (!prepared) session.report(prepared.error());
-        else session.commit(name, project::with_changed_scan(session.document(), *prepared));
-      };
-    });
+    session.run(
+        name, [&session, scan, unit, islands, flip, name](const Task& task) -> Session::Finish {
+          scan::Mesh mesh = islands ? scan::drop_islands(*scan->mesh, scan->topology) : *scan->mesh;
+          if (flip) mesh = scan::flipped(std::move(mesh));
+          if (unit != scan->unit)
+            mesh = scan::transformed(mesh,
+                                     Transform(Eigen::Scaling(mm_per(unit) / mm_per(scan->unit))));
+          auto prepared =
+              project::prepare_scan(std::move(mesh), scan->name, scan->source, unit, task);
+          return [&session, prepared, name] {
+            if (!prepared)
+              session.report(prepared.error());
+            else
+              session.commit(name, project::with_changed_scan(session.document(), *prepared));
+          };
+        });
     return true;
   }
 

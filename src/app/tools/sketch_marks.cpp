@@ -11,7 +11,8 @@ namespace {
 std::vector<Vec2> polyline_of(const sketch::Sketch& s, const sketch::Entity& e) {
   if (e.type == sketch::EntityType::Line) return {s.position(e.a), s.position(e.b)};
   const bool circle = e.type == sketch::EntityType::Circle;
-  const sketch::ArcAngles angles = circle ? sketch::ArcAngles{0, 2 * std::numbers::pi} : sketch::arc_angles(s, e);
+  const sketch::ArcAngles angles =
+      circle ? sketch::ArcAngles{0, 2 * std::numbers::pi} : sketch::arc_angles(s, e);
   const int pieces = circle ? 72 : std::max(6, static_cast<int>(angles.sweep * 12));
   std::vector<Vec2> points;
   for (int k = 0; k <= pieces; ++k) {
@@ -23,15 +24,20 @@ std::vector<Vec2> polyline_of(const sketch::Sketch& s, const sketch::Entity& e) 
 
 }  // namespace
 
-std::vector<LineBatch> sketch_marks(const Placement& base, double level, const section::Section& section, const sketch::Sketch& sketch, const std::set<sketch::Id>& loose,
-                                    const std::set<sketch::Id>& picked, bool whiskers, double reach) {
+std::vector<LineBatch> sketch_marks(const Placement& base, double level,
+                                    const section::Section& section, const sketch::Sketch& sketch,
+                                    const std::set<sketch::Id>& loose,
+                                    const std::set<sketch::Id>& picked, bool whiskers,
+                                    double reach) {
   LineBatch points{{}, QColor(0x6E, 0x6A, 0x63), 1.2F, true};
   LineBatch gaps{{}, role::red_pencil, 1.2F, true};
   for (const auto& line : section.polylines) {
     std::set<std::size_t> gap(line.gaps.begin(), line.gaps.end());
     const std::size_t count = line.points.size();
     for (std::size_t i = 0; i + (line.closed ? 0 : 1) < count; ++i) {
-      (gap.contains(i) ? gaps : points).segments.emplace_back(base.to_space(line.points[i], level), base.to_space(line.points[(i + 1) % count], level));
+      (gap.contains(i) ? gaps : points)
+          .segments.emplace_back(base.to_space(line.points[i], level),
+                                 base.to_space(line.points[(i + 1) % count], level));
     }
   }
   LineBatch pencil{{}, role::graphite, 1.6F, true};
@@ -40,13 +46,18 @@ std::vector<LineBatch> sketch_marks(const Placement& base, double level, const s
   for (const sketch::Entity& e : sketch.entities) {
     LineBatch& batch = picked.contains(e.id) ? red : loose.contains(e.id) ? pencil : ink;
     const std::vector<Vec2> polyline = polyline_of(sketch, e);
-    for (std::size_t i = 1; i < polyline.size(); ++i) batch.segments.emplace_back(base.to_space(polyline[i - 1], level), base.to_space(polyline[i], level));
+    for (std::size_t i = 1; i < polyline.size(); ++i)
+      batch.segments.emplace_back(base.to_space(polyline[i - 1], level),
+                                  base.to_space(polyline[i], level));
   }
   const auto cross = [&](LineBatch& batch, const Vec2& p, double size) {
-    batch.segments.emplace_back(base.to_space(p - Vec2(size, 0), level), base.to_space(p + Vec2(size, 0), level));
-    batch.segments.emplace_back(base.to_space(p - Vec2(0, size), level), base.to_space(p + Vec2(0, size), level));
+    batch.segments.emplace_back(base.to_space(p - Vec2(size, 0), level),
+                                base.to_space(p + Vec2(size, 0), level));
+    batch.segments.emplace_back(base.to_space(p - Vec2(0, size), level),
+                                base.to_space(p + Vec2(0, size), level));
   };
-  for (const sketch::Point& p : sketch.points) cross(picked.contains(p.id) ? red : pencil, p.at, 0.9);
+  for (const sketch::Point& p : sketch.points)
+    cross(picked.contains(p.id) ? red : pencil, p.at, 0.9);
   std::vector<LineBatch> batches{points, gaps, pencil, ink, red};
   if (whiskers && !sketch.entities.empty()) {
     const sketch::Drift drift = sketch::measure_drift(sketch, section, reach);
@@ -54,7 +65,8 @@ std::vector<LineBatch> sketch_marks(const Placement& base, double level, const s
     LineBatch under{{}, QColor(0x6B, 0x46, 0xA0), 1.0F, true};
     for (const auto& w : drift.whiskers) {
       const Vec2 tip = w.foot + 40 * (w.point - w.foot);
-      (w.value > 0 ? proud : under).segments.emplace_back(base.to_space(w.foot, level), base.to_space(tip, level));
+      (w.value > 0 ? proud : under)
+          .segments.emplace_back(base.to_space(w.foot, level), base.to_space(tip, level));
     }
     batches.push_back(proud);
     batches.push_back(under);
@@ -62,7 +74,9 @@ std::vector<LineBatch> sketch_marks(const Placement& base, double level, const s
   return batches;
 }
 
-sketch::Id sketch_item_at(const BenchView&, const Camera& camera, const Placement& base, double level, const sketch::Sketch& sketch, const QPointF& at, bool points) {
+sketch::Id sketch_item_at(const BenchView&, const Camera& camera, const Placement& base,
+                          double level, const sketch::Sketch& sketch, const QPointF& at,
+                          bool points) {
   double nearest = 9;
   sketch::Id found = 0;
   const auto consider = [&](sketch::Id id, double distance, double handicap) {
@@ -86,7 +100,8 @@ sketch::Id sketch_item_at(const BenchView&, const Camera& camera, const Placemen
       const QPointF a = camera.toScreen(base.to_space(polyline[i - 1], level));
       const QPointF ab = camera.toScreen(base.to_space(polyline[i], level)) - a;
       const double squared = QPointF::dotProduct(ab, ab);
-      const double t = squared > 0 ? std::clamp(QPointF::dotProduct(at - a, ab) / squared, 0.0, 1.0) : 0.0;
+      const double t =
+          squared > 0 ? std::clamp(QPointF::dotProduct(at - a, ab) / squared, 0.0, 1.0) : 0.0;
       const QPointF off = at - a - t * ab;
       consider(e.id, std::hypot(off.x(), off.y()), 0);
     }
@@ -94,7 +109,8 @@ sketch::Id sketch_item_at(const BenchView&, const Camera& camera, const Placemen
   return found;
 }
 
-std::optional<Vec2> plane_point(const Camera& camera, const Placement& base, double level, const QPointF& at) {
+std::optional<Vec2> plane_point(const Camera& camera, const Placement& base, double level,
+                                const QPointF& at) {
   const Vec3 origin = camera.rayOrigin(at);
   const Vec3 direction = camera.viewDirection();
   const double slope = direction.dot(base.normal);

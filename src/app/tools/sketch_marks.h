@@ -7,14 +7,23 @@
 
 namespace lostline::app {
 
-/// Lines that show a section and a sketch on the Bench: pencil strokes for what is loose, ink for what is held, red for what is picked or clashes.
-std::vector<LineBatch> sketch_marks(const Placement& base, double level, const section::Section& section, const sketch::Sketch& sketch,
-                                    const std::set<sketch::Id>& loose, const std::set<sketch::Id>& picked, bool whiskers, double reach);
+/// Lines that show a section and a sketch on the Bench: pencil strokes for what is loose, ink for
+/// what is held, red for what is picked or clashes.
+std::vector<LineBatch> sketch_marks(const Placement& base, double level,
+                                    const section::Section& section, const sketch::Sketch& sketch,
+                                    const std::set<sketch::Id>& loose,
+                                    const std::set<sketch::Id>& picked, bool whiskers,
+                                    double reach);
 
-/// The sketch point or entity under the pointer, points first; 0 when there is none within 9 pixels.
-sketch::Id sketch_item_at(const BenchView& bench, const Camera& camera, const Placement& base, double level, const sketch::Sketch& sketch, const QPointF& at, bool points);
+/// The sketch point or entity under the pointer, points first; 0 when there is none within 9
+/// pixels.
+sketch::Id sketch_item_at(const BenchView& bench, const Camera& camera, const Placement& base,
+                          double level, const sketch::Sketch& sketch, const QPointF& at,
+                          bool points);
 
-/// Where the pointer's ray meets the plane at `level`, in its 2D frame; none when it looks along the plane.
-std::optional<Vec2> plane_point(const Camera& camera, const Placement& base, double level, const QPointF& at);
+/// Where the pointer's ray meets the plane at `level`, in its 2D frame; none when it looks along
+/// the plane.
+std::optional<Vec2> plane_point(const Camera& camera, const Placement& base, double level,
+                                const QPointF& at);
 
 }  // namespace lostline::app

@@ -12,7 +12,9 @@ namespace {
 
 constexpr double kDegrees = 180 / std::numbers::pi;
 
-QString fixed(double value, int decimals) { return QString::fromStdString(format_fixed(value, decimals)); }
+QString fixed(double value, int decimals) {
+  return QString::fromStdString(format_fixed(value, decimals));
+}
 
 /// Splits the scan into regions.
 class SurveyTool : public ToolCard {
@@ -37,7 +39,9 @@ class SurveyTool : public ToolCard {
       return [&session, scan, found = std::move(found)] {
         if (!found) return session.report(found.error());
         if (session.document().scan != scan) return;  // another scan by now
-        session.commit(tr("split into %1 regions").arg(found->regions.size()), project::with_survey(session.document(), std::make_shared<const survey::Survey>(*found)));
+        session.commit(tr("split into %1 regions").arg(found->regions.size()),
+                       project::with_survey(session.document(),
+                                            std::make_shared<const survey::Survey>(*found)));
       };
     });
     return true;
@@ -46,12 +50,15 @@ class SurveyTool : public ToolCard {
  private:
   void describe() {
     const double share = std::pow(10.0, -2.3 - 2 * slider_->value() / 100.0);
-    setEvidence(tr("Regions down to %1 mm\u00b2 (%2 % of the surface).").arg(fixed(share * document().scan->health.area, 1), QString::number(100 * share, 'g', 2)));
+    setEvidence(tr("Regions down to %1 mm\u00b2 (%2 % of the surface).")
+                    .arg(fixed(share * document().scan->health.area, 1),
+                         QString::number(100 * share, 'g', 2)));
   }
   QSlider* slider_;
 };
 
-/// Fits a plane, cylinder or cone to regions or to a selection grown over similar normals, with a relation if wanted.
+/// Fits a plane, cylinder or cone to regions or to a selection grown over similar normals, with a
+/// relation if wanted.
 class FitTool : public ToolCard {
  public:
   explicit FitTool(Workplace place) : ToolCard(place, tr("Fit"), tr("Survey")) {
@@ -60,7 +67,8 @@ class FitTool : public ToolCard {
     addRow(tr("evidence"), source_);
     angle_ = number(8, 1, 45, 1, 0, QStringLiteral("growAngle"));
     angle_->setSuffix(QStringLiteral("\u00b0"));
-    angle_->setToolTip(tr("How far neighbouring normals may differ; the selection follows at once"));
+    angle_->setToolTip(
+        tr("How far neighbouring normals may differ; the selection follows at once"));
     addRow(tr("angle"), angle_);
     kind_ = new QComboBox;
     kind_->addItems({tr("plane"), tr("cylinder"), tr("cone")});
@@ -105,14 +113,17 @@ class FitTool : public ToolCard {
     project::Fit kept;
     kept.result = *result_;
     kept.triangles = std::make_shared<const std::vector<std::uint32_t>>(triangles_);
-    kept.name = std::string(fit::kind_name(result_->surface.kind)) + " F" + std::to_string(document().fits.size() + 1);
+    kept.name = std::string(fit::kind_name(result_->surface.kind)) + " F" +
+                std::to_string(document().fits.size() + 1);
     kept.free_rms = free_rms_;
     if (relation_->currentIndex() > 0 && !other_->refs().empty()) {
-      kept.relation = relation_->currentIndex() == 1 ? fit::DirectionRule::Type::Parallel : fit::DirectionRule::Type::Perpendicular;
+      kept.relation = relation_->currentIndex() == 1 ? fit::DirectionRule::Type::Parallel
+                                                     : fit::DirectionRule::Type::Perpendicular;
       kept.relation_to = other_->refs().front();
     }
     const QString name = QString::fromStdString(kept.name);
-    place_.session.commit(tr("fit %1").arg(name), project::add_fit(document(), std::move(kept)).document);
+    place_.session.commit(tr("fit %1").arg(name),
+                          project::add_fit(document(), std::move(kept)).document);
     return true;
   }
 
@@ -120,8 +131,11 @@ class FitTool : public ToolCard {
   void select() {
     if (seed_ == scan::kNone) return;
     const project::Scan& scan = *document().scan;
-    if (source_->currentIndex() == 0 && region_ != 0) triangles_ = survey::triangles_of(*document().survey, region_);
-    else triangles_ = survey::grow_by_normal(*scan.mesh, scan.topology, seed_, angle_->value() / kDegrees);
+    if (source_->currentIndex() == 0 && region_ != 0)
+      triangles_ = survey::triangles_of(*document().survey, region_);
+    else
+      triangles_ =
+          survey::grow_by_normal(*scan.mesh, scan.topology, seed_, angle_->value() / kDegrees);
     place_.bench.setSelection({}, triangles_);
     fit();
   }
@@ -146,21 +160,34 @@ class FitTool : public ToolCard {
       // A plane's direction is its normal: plane parallel to axis means normal square to it.
       const bool mixed = (kind == fit::Kind::Plane) != (other->surface.kind == fit::Kind::Plane);
       const bool parallel = (relation_->currentIndex() == 1) != mixed;
-      options.direction.type = parallel ? fit::DirectionRule::Type::Parallel : fit::DirectionRule::Type::Perpendicular;
+      options.direction.type =
+          parallel ? fit::DirectionRule::Type::Parallel : fit::DirectionRule::Type::Perpendicular;
       const auto held = fit::fit_surface(kind, patch.points, patch.normals, free->surface, options);
       if (!held) return setError(QString::fromStdString(held.error().message));
       shown = *held;
       const double turned = fit::angle_between(held->surface.axis, free->surface.axis);
       const double added = held->rms - free->rms;
       const bool within = turned <= std::max(free->u_angle, 1e-9) || added < 0.02 * free->rms;
-      cost = tr("\nrelation costs %1 RMS, turns %2\u00b0: %3").arg(fixed(std::max(0.0, added), 4), fixed(turned * kDegrees, 3), within ? tr("within noise") : tr("the part disagrees"));
+      cost = tr("\nrelation costs %1 RMS, turns %2\u00b0: %3")
+                 .arg(fixed(std::max(0.0, added), 4), fixed(turned * kDegrees, 3),
+                      within ? tr("within noise") : tr("the part disagrees"));
     }
     result_ = shown;
     const fit::Surface& s = shown.surface;
-    QString text = tr("RMS %1 \u00b7 form error %2 \u00b7 %3 of %4 points").arg(fixed(shown.rms, 3), fixed(shown.form_error, 3), QString::fromStdString(format_count(shown.used)), QString::fromStdString(format_count(shown.points)));
-    if (s.kind == fit::Kind::Cylinder) text += tr("\n\u2300 %1").arg(QString::fromStdString(format_reading(2 * s.radius, 2 * shown.u_radius)));
-    if (s.kind == fit::Kind::Cone) text += tr("\nhalf angle %1\u00b0").arg(QString::fromStdString(format_reading(s.half_angle * kDegrees, shown.u_half_angle * kDegrees)));
-    text += tr("\ndirection \u00b1 %1\u00b0, place \u00b1 %2").arg(QString::number(shown.u_angle * kDegrees, 'g', 2), QString::number(shown.u_offset, 'g', 2));
+    QString text = tr("RMS %1 \u00b7 form error %2 \u00b7 %3 of %4 points")
+                       .arg(fixed(shown.rms, 3), fixed(shown.form_error, 3),
+                            QString::fromStdString(format_count(shown.used)),
+                            QString::fromStdString(format_count(shown.points)));
+    if (s.kind == fit::Kind::Cylinder)
+      text += tr("\n\u2300 %1")
+                  .arg(QString::fromStdString(format_reading(2 * s.radius, 2 * shown.u_radius)));
+    if (s.kind == fit::Kind::Cone)
+      text += tr("\nhalf angle %1\u00b0")
+                  .arg(QString::fromStdString(
+                      format_reading(s.half_angle * kDegrees, shown.u_half_angle * kDegrees)));
+    text += tr("\ndirection \u00b1 %1\u00b0, place \u00b1 %2")
+                .arg(QString::number(shown.u_angle * kDegrees, 'g', 2),
+                     QString::number(shown.u_offset, 'g', 2));
     setEvidence(text + cost);
     setKeepEnabled(true);
     drawResiduals(patch, s);
@@ -217,7 +244,8 @@ class MeasureTool : public ToolCard {
     update();
   }
   bool keep() override {
-    auto added = project::add_measurement(document(), between_->refs()[0], between_->refs()[1], what_->currentIndex() == 1);
+    auto added = project::add_measurement(document(), between_->refs()[0], between_->refs()[1],
+                                          what_->currentIndex() == 1);
     if (!added) {
       setError(QString::fromStdString(added.error().message));
       return false;
@@ -231,9 +259,11 @@ class MeasureTool : public ToolCard {
     place_.bench.setSelection(regions_of(between_->refs()));
     setKeepEnabled(false);
     if (between_->refs().size() < 2) return setEvidence(tr("Click two regions or fits."));
-    const auto m = project::measure(document(), between_->refs()[0], between_->refs()[1], what_->currentIndex() == 1);
+    const auto m = project::measure(document(), between_->refs()[0], between_->refs()[1],
+                                    what_->currentIndex() == 1);
     if (!m) return setError(QString::fromStdString(m.error().message));
-    setEvidence(QString::fromStdString(m->what + "\n" + format_reading(m->value, m->u)) + (what_->currentIndex() == 1 ? QStringLiteral("\u00b0") : QStringLiteral(" mm")));
+    setEvidence(QString::fromStdString(m->what + "\n" + format_reading(m->value, m->u)) +
+                (what_->currentIndex() == 1 ? QStringLiteral("\u00b0") : QStringLiteral(" mm")));
     setKeepEnabled(true);
   }
   QComboBox* what_;

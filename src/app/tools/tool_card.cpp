@@ -8,7 +8,8 @@
 
 namespace lostline::app {
 
-ToolCard::ToolCard(Workplace place, const QString& title, const QString& kind) : QFrame(&place.bench), place_(place), grid_(new QGridLayout), evidence_(new QLabel) {
+ToolCard::ToolCard(Workplace place, const QString& title, const QString& kind)
+    : QFrame(&place.bench), place_(place), grid_(new QGridLayout), evidence_(new QLabel) {
   setObjectName(QStringLiteral("card"));
   setFixedWidth(284);
   setAccessibleName(title);
@@ -61,9 +62,12 @@ void ToolCard::close() {
 }
 
 void ToolCard::keyPressEvent(QKeyEvent* event) {
-  if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) tryKeep();
-  else if (event->key() == Qt::Key_Escape) close();
-  else QFrame::keyPressEvent(event);
+  if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)
+    tryKeep();
+  else if (event->key() == Qt::Key_Escape)
+    close();
+  else
+    QFrame::keyPressEvent(event);
 }
 
 QLabel* ToolCard::addRow(const QString& label, QWidget* field) {
@@ -78,18 +82,21 @@ QLabel* ToolCard::addRow(const QString& label, QWidget* field) {
 void ToolCard::addWide(QWidget* widget) { grid_->addWidget(widget, row_++, 0, 1, 2); }
 
 void ToolCard::setEvidence(const QString& text) {
-  evidence_->setStyleSheet(QStringLiteral("border-top: 1px solid #D8D3C6; padding-top: 4px; color: #17324D;"));
+  evidence_->setStyleSheet(
+      QStringLiteral("border-top: 1px solid #D8D3C6; padding-top: 4px; color: #17324D;"));
   evidence_->setText(text);
   adjustSize();
 }
 
 void ToolCard::setError(const QString& text) {
-  evidence_->setStyleSheet(QStringLiteral("border-top: 1px solid #C2402A; padding-top: 4px; color: #C2402A;"));
+  evidence_->setStyleSheet(
+      QStringLiteral("border-top: 1px solid #C2402A; padding-top: 4px; color: #C2402A;"));
   evidence_->setText(text);
   adjustSize();
 }
 
-QDoubleSpinBox* ToolCard::number(double value, double low, double high, double step, int decimals, const QString& name) {
+QDoubleSpinBox* ToolCard::number(double value, double low, double high, double step, int decimals,
+                                 const QString& name) {
   auto* box = new QDoubleSpinBox;
   box->setRange(low, high);
   box->setSingleStep(step);
@@ -104,7 +111,8 @@ QDoubleSpinBox* ToolCard::number(double value, double low, double high, double s
   return box;
 }
 
-PickField::PickField(const QString& prompt, std::size_t most, const QString& name) : prompt_(prompt), most_(most) {
+PickField::PickField(const QString& prompt, std::size_t most, const QString& name)
+    : prompt_(prompt), most_(most) {
   setAccessibleName(name);
   setObjectName(name);
   setToolTip(prompt + QObject::tr(" on the Bench or in Evidence; click here to pick again"));
@@ -113,7 +121,8 @@ PickField::PickField(const QString& prompt, std::size_t most, const QString& nam
 
 void PickField::setWaiting(bool on) {
   waiting_ = on;
-  setStyleSheet(on ? QStringLiteral("border: 1px solid #C2402A; text-align: left;") : QStringLiteral("text-align: left;"));
+  setStyleSheet(on ? QStringLiteral("border: 1px solid #C2402A; text-align: left;")
+                   : QStringLiteral("text-align: left;"));
 }
 
 void PickField::offer(const project::FitRef& ref, const project::Document& document) {

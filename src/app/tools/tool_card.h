@@ -18,7 +18,8 @@ struct Workplace {
   Strip& strip;
 };
 
-/// The one small card of the running tool: its inputs in order, one line of what the evidence says, Keep and Discard.
+/// The one small card of the running tool: its inputs in order, one line of what the evidence says,
+/// Keep and Discard.
 class ToolCard : public QFrame {
   Q_OBJECT
  public:
@@ -46,7 +47,8 @@ class ToolCard : public QFrame {
   void setError(const QString& text);
   void setKeepEnabled(bool on) { keep_->setEnabled(on); }
   void setKeepText(const QString& text) { keep_->setText(text); }
-  static QDoubleSpinBox* number(double value, double low, double high, double step, int decimals, const QString& name);
+  static QDoubleSpinBox* number(double value, double low, double high, double step, int decimals,
+                                const QString& name);
   void keyPressEvent(QKeyEvent* event) override;
   [[nodiscard]] const project::Document& document() const { return place_.session.document(); }
 

@@ -10,7 +10,9 @@
 namespace lostline::app {
 namespace {
 
-QString fixed(double value, int decimals = 3) { return QString::fromStdString(format_fixed(value, decimals)); }
+QString fixed(double value, int decimals = 3) {
+  return QString::fromStdString(format_fixed(value, decimals));
+}
 
 /// Cuts the scan by a datum plane at a level that can be dragged, and resolves the cut live.
 class SectionTool : public ToolCard {
@@ -24,15 +26,18 @@ class SectionTool : public ToolCard {
     plane_->setObjectName(QStringLiteral("sectionPlane"));
     addRow(tr("datum"), plane_);
     level_ = number(0, -10000, 10000, 1, 2, QStringLiteral("sectionLevel"));
-    level_->setToolTip(tr("Distance from the datum plane; drag on the Bench or use the arrow keys"));
+    level_->setToolTip(
+        tr("Distance from the datum plane; drag on the Bench or use the arrow keys"));
     addRow(tr("offset, mm"), level_);
     const double noise = document().scan->health.noise_sigma;
-    tolerance_ = number(std::max(0.1, std::ceil(80 * noise) / 10), 0.005, 10, 0.05, 3, QStringLiteral("sectionTolerance"));
+    tolerance_ = number(std::max(0.1, std::ceil(80 * noise) / 10), 0.005, 10, 0.05, 3,
+                        QStringLiteral("sectionTolerance"));
     tolerance_->setToolTip(tr("How far points may lie from their line or arc"));
     addRow(tr("tolerance, mm"), tolerance_);
     suggested_ = new QCheckBox(tr("with the suggested constraints"));
     suggested_->setChecked(true);
-    suggested_->setToolTip(tr("Tangent, level, upright, equal … where the section is within tolerance of it"));
+    suggested_->setToolTip(
+        tr("Tangent, level, upright, equal … where the section is within tolerance of it"));
     addWide(suggested_);
     connect(plane_, &QComboBox::currentIndexChanged, this, [this] {
       centre();
@@ -45,7 +50,9 @@ class SectionTool : public ToolCard {
     centre();
     update();
   }
-  void pick(const Pick& pick) override { dragged_from_ = pick.screen, level_at_press_ = level_->value(); }
+  void pick(const Pick& pick) override {
+    dragged_from_ = pick.screen, level_at_press_ = level_->value();
+  }
   void drag(const QPointF& at, bool) override {
     // Along the plane's normal as it lies on the screen.
     const Camera& camera = place_.bench.camera();
@@ -59,7 +66,9 @@ class SectionTool : public ToolCard {
   }
   bool keep() override {
     if (sketch_.entities.empty()) {
-      setError(tr("Nothing to keep: the plane misses the scan, or the tolerance resolves nothing. Move the plane."));
+      setError(
+          tr("Nothing to keep: the plane misses the scan, or the tolerance resolves nothing. Move "
+             "the plane."));
       return false;
     }
     project::TracedSketch traced;
@@ -69,26 +78,33 @@ class SectionTool : public ToolCard {
     traced.tolerance = tolerance_->value();
     traced.sketch = sketch_;
     if (suggested_->isChecked()) {
-      for (const sketch::Constraint& c : sketch::suggest_constraints(sketch_)) traced.sketch.add_constraint(c.type, c.first, c.second);
+      for (const sketch::Constraint& c : sketch::suggest_constraints(sketch_))
+        traced.sketch.add_constraint(c.type, c.first, c.second);
     }
     auto added = project::add_sketch(document(), std::move(traced));
     if (!added) {
       setError(QString::fromStdString(added.error().message));
       return false;
     }
-    place_.session.commit(tr("section %1").arg(QString::fromStdString(added->document.find_sketch(added->id)->name)), added->document);
+    place_.session.commit(
+        tr("section %1").arg(QString::fromStdString(added->document.find_sketch(added->id)->name)),
+        added->document);
     Q_EMIT sketchWanted(added->id);
     return true;
   }
 
  private:
-  [[nodiscard]] Placement datum() const { return project::datum_placement(static_cast<project::DatumPlane>(plane_->currentIndex())); }
+  [[nodiscard]] Placement datum() const {
+    return project::datum_placement(static_cast<project::DatumPlane>(plane_->currentIndex()));
+  }
   void centre() {
-    // Start where there is something to cut: the middle of the part along the normal, or zero when the datum cuts it.
+    // Start where there is something to cut: the middle of the part along the normal, or zero when
+    // the datum cuts it.
     Box3 box;
     const auto& mesh = *document().scan->mesh;
     const Transform to_part = document().to_part();
-    for (std::size_t i = 0; i < mesh.vertices.size(); i += 31) box.extend(to_part * mesh.vertices[i]);
+    for (std::size_t i = 0; i < mesh.vertices.size(); i += 31)
+      box.extend(to_part * mesh.vertices[i]);
     const Placement base = datum();
     double low = 1e300;
     double high = -1e300;
@@ -103,16 +119,21 @@ class SectionTool : public ToolCard {
   void update() {
     const Placement base = datum();
     const section::Section cut = project::cut_scan(document(), base, level_->value());
-    sketch_ = sketch::sketch_from_section(cut, tolerance_->value(), document().scan->health.spacing);
+    sketch_ =
+        sketch::sketch_from_section(cut, tolerance_->value(), document().scan->health.spacing);
     const std::set<sketch::Id> loose = [&] {
       std::set<sketch::Id> all;
       for (const auto& e : sketch_.entities) all.insert(e.id);
       return all;
     }();
-    std::vector<LineBatch> marks = sketch_marks(base, level_->value(), cut, sketch_, loose, {}, false, 1);
+    std::vector<LineBatch> marks =
+        sketch_marks(base, level_->value(), cut, sketch_, loose, {}, false, 1);
     place_.bench.setMarks(marks);
     place_.bench.setSeeThrough(true);
-    place_.strip.showSection(cut, sketch_, 20 * tolerance_->value(), tr("Section %1 at %2").arg(plane_->currentText(), QString::fromStdString(format_trimmed(level_->value(), 2))));
+    place_.strip.showSection(cut, sketch_, 20 * tolerance_->value(),
+                             tr("Section %1 at %2")
+                                 .arg(plane_->currentText(),
+                                      QString::fromStdString(format_trimmed(level_->value(), 2))));
     std::size_t gaps = 0;
     for (const auto& line : cut.polylines) gaps += line.gaps.size();
     int lines = 0, arcs = 0, circles = 0;
@@ -123,7 +144,13 @@ class SectionTool : public ToolCard {
     }
     if (cut.polylines.empty()) return setEvidence(tr("The plane misses the scan."));
     const auto drift = sketch::measure_drift(sketch_, cut, 20 * tolerance_->value());
-    setEvidence(tr("%1 outlines, %2 gaps: %3 lines, %4 arcs, %5 circles\nRMS %6 \u00b7 greatest %7").arg(cut.polylines.size()).arg(gaps).arg(lines).arg(arcs).arg(circles).arg(fixed(drift.rms), fixed(std::abs(drift.greatest))));
+    setEvidence(tr("%1 outlines, %2 gaps: %3 lines, %4 arcs, %5 circles\nRMS %6 \u00b7 greatest %7")
+                    .arg(cut.polylines.size())
+                    .arg(gaps)
+                    .arg(lines)
+                    .arg(arcs)
+                    .arg(circles)
+                    .arg(fixed(drift.rms), fixed(std::abs(drift.greatest))));
   }
   QComboBox* plane_;
   QDoubleSpinBox* level_;
@@ -134,24 +161,38 @@ class SectionTool : public ToolCard {
   double level_at_press_ = 0;
 };
 
-/// Constraints, dimensions, corners and dragging on a sketch; every change is fitted to the section at once.
+/// Constraints, dimensions, corners and dragging on a sketch; every change is fitted to the section
+/// at once.
 class SketchTool : public ToolCard {
  public:
-  SketchTool(Workplace place, project::Id id) : ToolCard(place, tr("Sketch"), QString::fromStdString(place.session.document().find_sketch(id)->name)), id_(id), traced_(*place.session.document().find_sketch(id)) {
+  SketchTool(Workplace place, project::Id id)
+      : ToolCard(place, tr("Sketch"),
+                 QString::fromStdString(place.session.document().find_sketch(id)->name)),
+        id_(id),
+        traced_(*place.session.document().find_sketch(id)) {
     type_ = new QComboBox;
-    for (const auto type : kOffered) type_->addItem(QString::fromUtf8(sketch::constraint_name(type)));
+    for (const auto type : kOffered)
+      type_->addItem(QString::fromUtf8(sketch::constraint_name(type)));
     type_->setObjectName(QStringLiteral("constraintType"));
     auto* line = new QWidget;
     auto* row = new QHBoxLayout(line);
     row->setContentsMargins(0, 0, 0, 0);
     row->addWidget(type_, 1);
-    row->addWidget(button(tr("add"), QStringLiteral("addConstraint"), tr("Add the constraint to the picked lines, arcs or points (R)"), [this] { addConstraint(kOffered[static_cast<std::size_t>(type_->currentIndex())]); }));
+    row->addWidget(button(
+        tr("add"), QStringLiteral("addConstraint"),
+        tr("Add the constraint to the picked lines, arcs or points (R)"),
+        [this] { addConstraint(kOffered[static_cast<std::size_t>(type_->currentIndex())]); }));
     addRow(tr("constraint"), line);
     auto* line2 = new QWidget;
     auto* row2 = new QHBoxLayout(line2);
     row2->setContentsMargins(0, 0, 0, 0);
-    row2->addWidget(button(tr("dimension"), QStringLiteral("addDimension"), tr("Size of a picked arc or circle, length of a line, distance of two picks, as a Ledger row (V)"), [this] { addDimension(); }));
-    row2->addWidget(button(tr("delete"), QStringLiteral("deletePicked"), tr("Delete the picked lines and arcs, or the chosen constraint (Del)"), [this] { removePicked(); }));
+    row2->addWidget(button(tr("dimension"), QStringLiteral("addDimension"),
+                           tr("Size of a picked arc or circle, length of a line, distance of two "
+                              "picks, as a Ledger row (V)"),
+                           [this] { addDimension(); }));
+    row2->addWidget(button(tr("delete"), QStringLiteral("deletePicked"),
+                           tr("Delete the picked lines and arcs, or the chosen constraint (Del)"),
+                           [this] { removePicked(); }));
     addWide(line2);
     corner_ = number(0, 0, 1000, 0.5, 2, QStringLiteral("cornerRadius"));
     corner_->setToolTip(tr("Radius of the corner; 0 for a sharp one"));
@@ -159,17 +200,21 @@ class SketchTool : public ToolCard {
     auto* row3 = new QHBoxLayout(line3);
     row3->setContentsMargins(0, 0, 0, 0);
     row3->addWidget(corner_, 1);
-    row3->addWidget(button(tr("make"), QStringLiteral("makeCorner"), tr("Extend two picked lines to their corner and drop what lies between"), [this] { makeCorner(); }));
+    row3->addWidget(button(tr("make"), QStringLiteral("makeCorner"),
+                           tr("Extend two picked lines to their corner and drop what lies between"),
+                           [this] { makeCorner(); }));
     addRow(tr("corner R"), line3);
     list_ = new QListWidget;
     list_->setMaximumHeight(96);
     list_->setAccessibleName(tr("Constraints"));
     list_->setToolTip(tr("Constraints of the sketch; Del deletes the chosen one"));
     addWide(list_);
-    suggest_ = button(tr("accept suggestions"), QStringLiteral("acceptSuggestions"), tr("Add the constraints that hold within tolerance"), [this] {
-      for (const auto& c : sketch::suggest_constraints(traced_.sketch)) traced_.sketch.add_constraint(c.type, c.first, c.second);
-      update();
-    });
+    suggest_ = button(tr("accept suggestions"), QStringLiteral("acceptSuggestions"),
+                      tr("Add the constraints that hold within tolerance"), [this] {
+                        for (const auto& c : sketch::suggest_constraints(traced_.sketch))
+                          traced_.sketch.add_constraint(c.type, c.first, c.second);
+                        update();
+                      });
     addWide(suggest_);
   }
   void begin() override {
@@ -178,11 +223,13 @@ class SketchTool : public ToolCard {
     update();
   }
   void pick(const Pick& pick) override {
-    const sketch::Id item = sketch_item_at(place_.bench, place_.bench.camera(), traced_.base, traced_.level, traced_.sketch, pick.screen, true);
+    const sketch::Id item = sketch_item_at(place_.bench, place_.bench.camera(), traced_.base,
+                                           traced_.level, traced_.sketch, pick.screen, true);
     grabbed_ = traced_.sketch.find_point(item) != nullptr ? item : 0;
     if (item == 0) {
       picked_.clear();
-    } else if (const auto it = std::find(picked_.begin(), picked_.end(), item); it != picked_.end()) {
+    } else if (const auto it = std::find(picked_.begin(), picked_.end(), item);
+               it != picked_.end()) {
       picked_.erase(it);
     } else {
       if (picked_.size() == 2) picked_.erase(picked_.begin());
@@ -205,7 +252,8 @@ class SketchTool : public ToolCard {
     draw();
   }
   bool keep() override {
-    if (!place_.session.apply(tr("edit sketch %1").arg(QString::fromStdString(traced_.name)), project::edit_sketch(document(), id_, traced_.sketch))) {
+    if (!place_.session.apply(tr("edit sketch %1").arg(QString::fromStdString(traced_.name)),
+                              project::edit_sketch(document(), id_, traced_.sketch))) {
       describe();
       return false;
     }
@@ -213,9 +261,13 @@ class SketchTool : public ToolCard {
   }
 
  private:
-  static constexpr std::array kOffered{sketch::ConstraintType::Horizontal, sketch::ConstraintType::Vertical, sketch::ConstraintType::Parallel, sketch::ConstraintType::Perpendicular,
-                                       sketch::ConstraintType::Tangent, sketch::ConstraintType::Equal, sketch::ConstraintType::Concentric, sketch::ConstraintType::Coincident};
-  QPushButton* button(const QString& text, const QString& name, const QString& tip, const std::function<void()>& act) {
+  static constexpr std::array kOffered{
+      sketch::ConstraintType::Horizontal, sketch::ConstraintType::Vertical,
+      sketch::ConstraintType::Parallel,   sketch::ConstraintType::Perpendicular,
+      sketch::ConstraintType::Tangent,    sketch::ConstraintType::Equal,
+      sketch::ConstraintType::Concentric, sketch::ConstraintType::Coincident};
+  QPushButton* button(const QString& text, const QString& name, const QString& tip,
+                      const std::function<void()>& act) {
     auto* b = new QPushButton(text);
     b->setObjectName(name);
     b->setAccessibleName(text);
@@ -256,10 +308,12 @@ class SketchTool : public ToolCard {
         const sketch::Entity* entity = traced_.sketch.find_entity(*id);
         if (entity != nullptr && entity->type != sketch::EntityType::Line) *id = entity->centre;
       }
-      const sketch::Id added = traced_.sketch.add_constraint(sketch::ConstraintType::Distance, first, second);
+      const sketch::Id added =
+          traced_.sketch.add_constraint(sketch::ConstraintType::Distance, first, second);
       sketch::Sketch trial = traced_.sketch;
       trial.find_constraint(added)->driving = true;
-      trial.find_constraint(added)->value = sketch::measured_value(trial, *trial.find_constraint(added));
+      trial.find_constraint(added)->value =
+          sketch::measured_value(trial, *trial.find_constraint(added));
       if (const auto solved = sketch::solve(trial); !solved) {
         traced_.sketch.remove(added);
         return setError(QString::fromStdString(solved.error().message));
@@ -296,31 +350,46 @@ class SketchTool : public ToolCard {
     list_->clear();
     for (const auto& c : traced_.sketch.constraints) {
       QString text = QString::fromStdString(sketch::describe(traced_.sketch, c));
-      if (c.is_dimension()) text += QStringLiteral("  ") + fixed(sketch::measured_value(traced_.sketch, c)) + (c.driving ? tr(" inked") : QString());
+      if (c.is_dimension())
+        text += QStringLiteral("  ") + fixed(sketch::measured_value(traced_.sketch, c)) +
+                (c.driving ? tr(" inked") : QString());
       auto* item = new QListWidgetItem(text, list_);
       item->setData(Qt::UserRole, c.id);
     }
     const auto offered = sketch::suggest_constraints(traced_.sketch).size();
-    suggest_->setText(offered > 0 ? tr("accept %1 suggestions").arg(offered) : tr("no more suggestions"));
+    suggest_->setText(offered > 0 ? tr("accept %1 suggestions").arg(offered)
+                                  : tr("no more suggestions"));
     suggest_->setEnabled(offered > 0);
     draw();
     describe();
   }
   void draw() {
     std::set<sketch::Id> loose;
-    if (fitted_ && *fitted_) loose.insert((*fitted_)->solution.loose_entities.begin(), (*fitted_)->solution.loose_entities.end());
-    place_.bench.setMarks(sketch_marks(traced_.base, traced_.level, traced_.section, traced_.sketch, loose, {picked_.begin(), picked_.end()}, true, options_reach()));
-    place_.strip.showSection(traced_.section, traced_.sketch, options_reach(), tr("Sketch %1 against its section").arg(QString::fromStdString(traced_.name)));
+    if (fitted_ && *fitted_)
+      loose.insert((*fitted_)->solution.loose_entities.begin(),
+                   (*fitted_)->solution.loose_entities.end());
+    place_.bench.setMarks(sketch_marks(traced_.base, traced_.level, traced_.section, traced_.sketch,
+                                       loose, {picked_.begin(), picked_.end()}, true,
+                                       options_reach()));
+    place_.strip.showSection(
+        traced_.section, traced_.sketch, options_reach(),
+        tr("Sketch %1 against its section").arg(QString::fromStdString(traced_.name)));
   }
   [[nodiscard]] double options_reach() const { return std::max(1.0, 6 * traced_.tolerance); }
   void describe() {
     if (fitted_ && !*fitted_) return setError(QString::fromStdString(fitted_->error().message));
     QStringList names;
-    for (const sketch::Id id : picked_) names << QString::fromStdString(sketch::name_of(traced_.sketch, id));
+    for (const sketch::Id id : picked_)
+      names << QString::fromStdString(sketch::name_of(traced_.sketch, id));
     const auto drift = sketch::measure_drift(traced_.sketch, traced_.section, options_reach());
     const auto& solution = (*fitted_)->solution;
-    QString text = (solution.state == sketch::State::Held ? tr("held") : tr("loose %1").arg(solution.freedoms)) + tr(" \u00b7 RMS %1 \u00b7 greatest %2").arg(fixed((*fitted_)->rms), fixed(std::abs(drift.greatest)));
-    text += QLatin1Char('\n') + (names.isEmpty() ? tr("Click lines, arcs or points to pick; drag a point to move it.") : tr("picked: ") + names.join(QStringLiteral(", ")));
+    QString text = (solution.state == sketch::State::Held ? tr("held")
+                                                          : tr("loose %1").arg(solution.freedoms)) +
+                   tr(" \u00b7 RMS %1 \u00b7 greatest %2")
+                       .arg(fixed((*fitted_)->rms), fixed(std::abs(drift.greatest)));
+    text += QLatin1Char('\n') +
+            (names.isEmpty() ? tr("Click lines, arcs or points to pick; drag a point to move it.")
+                             : tr("picked: ") + names.join(QStringLiteral(", ")));
     setEvidence(text);
   }
 
@@ -338,6 +407,8 @@ class SketchTool : public ToolCard {
 }  // namespace
 
 ToolCard* make_section_tool(Workplace place) { return new SectionTool(place); }
-ToolCard* make_sketch_tool(Workplace place, project::Id sketch) { return new SketchTool(place, sketch); }
+ToolCard* make_sketch_tool(Workplace place, project::Id sketch) {
+  return new SketchTool(place, sketch);
+}
 
 }  // namespace lostline::app

@@ -9,7 +9,13 @@
 namespace lostline::app {
 
 MainWindow::MainWindow(QWidget* parent)
-    : QMainWindow(parent), bench_(new BenchView(session_)), strip_(new Strip(session_)), evidence_(new EvidencePanel(session_)), ledger_(new LedgerPanel(session_)), route_(new RoutePanel(session_)), rail_(new Rail) {
+    : QMainWindow(parent),
+      bench_(new BenchView(session_)),
+      strip_(new Strip(session_)),
+      evidence_(new EvidencePanel(session_)),
+      ledger_(new LedgerPanel(session_)),
+      route_(new RoutePanel(session_)),
+      rail_(new Rail) {
   setAcceptDrops(true);
   resize(1280, 800);
   columns_ = new QSplitter(Qt::Horizontal);
@@ -50,24 +56,34 @@ MainWindow::MainWindow(QWidget* parent)
   connect(&session_, &Session::said, this, [this](const QString& text) { say(text, false); });
   connect(bench_, &BenchView::picked, this, [this](const Pick& pick) {
     if (card_ != nullptr) return card_->pick(pick);
-    bench_->setSelection(pick.region != 0 ? std::vector{pick.region} : std::vector<std::uint32_t>{});
-    bench_->setModelSelection(pick.face != scan::kNone && pick.what == Pick::What::Model ? std::vector{pick.face} : std::vector<std::uint32_t>{});
+    bench_->setSelection(pick.region != 0 ? std::vector{pick.region}
+                                          : std::vector<std::uint32_t>{});
+    bench_->setModelSelection(pick.face != scan::kNone && pick.what == Pick::What::Model
+                                  ? std::vector{pick.face}
+                                  : std::vector<std::uint32_t>{});
     if (pick.region != 0) evidence_->showRegions({pick.region});
   });
   connect(bench_, &BenchView::dragged, this, [this](const QPointF& at, bool released) {
     if (card_ != nullptr) card_->drag(at, released);
   });
-  connect(bench_, &BenchView::hovered, this, [this](const QString& text) { hover_->setText(text); });
+  connect(bench_, &BenchView::hovered, this,
+          [this](const QString& text) { hover_->setText(text); });
   connect(bench_, &BenchView::demoRequested, this, [this] { openFile(demoPath()); });
   connect(evidence_, &EvidencePanel::refPicked, this, [this](const project::FitRef& ref) {
     if (card_ != nullptr) return card_->pickRef(ref);
-    if (ref.region != 0) bench_->setSelection({ref.region});
-    else if (const project::Fit* f = session_.document().find_fit(ref.fit)) bench_->setSelection({}, *f->triangles);
+    if (ref.region != 0)
+      bench_->setSelection({ref.region});
+    else if (const project::Fit* f = session_.document().find_fit(ref.fit))
+      bench_->setSelection({}, *f->triangles);
   });
   connect(evidence_, &EvidencePanel::sketchPicked, this, [this](project::Id id) {
-    if (const auto* s = session_.document().find_sketch(id)) strip_->showSection(s->section, s->sketch, std::max(1.0, 6 * s->tolerance), tr("Sketch %1 against its section").arg(QString::fromStdString(s->name)));
+    if (const auto* s = session_.document().find_sketch(id))
+      strip_->showSection(s->section, s->sketch, std::max(1.0, 6 * s->tolerance),
+                          tr("Sketch %1 against its section").arg(QString::fromStdString(s->name)));
   });
-  const auto open_sketch = [this](project::Id id) { start(tr("Sketch"), [id](Workplace place) { return make_sketch_tool(place, id); }); };
+  const auto open_sketch = [this](project::Id id) {
+    start(tr("Sketch"), [id](Workplace place) { return make_sketch_tool(place, id); });
+  };
   connect(evidence_, &EvidencePanel::sketchOpened, this, open_sketch);
   connect(ledger_, &LedgerPanel::rowPicked, this, &MainWindow::showEvidence);
   connect(route_, &RoutePanel::stepOpened, this, &MainWindow::editStep);
@@ -84,11 +100,14 @@ MainWindow::MainWindow(QWidget* parent)
 }
 
 QString MainWindow::demoPath() {
-  for (const QString& candidate : {QStringLiteral("/../demo/pedestal.stl"), QStringLiteral("/demo/pedestal.stl"), QStringLiteral("/../share/lostline/demo/pedestal.stl")}) {
+  for (const QString& candidate :
+       {QStringLiteral("/../demo/pedestal.stl"), QStringLiteral("/demo/pedestal.stl"),
+        QStringLiteral("/../share/lostline/demo/pedestal.stl")}) {
     const QString path = QDir::cleanPath(QCoreApplication::applicationDirPath() + candidate);
     if (QFileInfo::exists(path)) return path;
   }
-  return QDir::cleanPath(QCoreApplication::applicationDirPath() + QStringLiteral("/../demo/pedestal.stl"));
+  return QDir::cleanPath(QCoreApplication::applicationDirPath() +
+                         QStringLiteral("/../demo/pedestal.stl"));
 }
 
 void MainWindow::buildMenus() {
@@ -100,7 +119,8 @@ void MainWindow::buildMenus() {
   };
   QMenu* file = menuBar()->addMenu(tr("&File"));
   add(file, tr("&Open \u2026"), QKeySequence::Open, [this] {
-    const QString path = QFileDialog::getOpenFileName(this, tr("Open a scan or project"), {}, tr("Scans and projects (*.stl *.ply *.lostline)"));
+    const QString path = QFileDialog::getOpenFileName(
+        this, tr("Open a scan or project"), {}, tr("Scans and projects (*.stl *.ply *.lostline)"));
     if (!path.isEmpty()) openFile(path);
   });
   add(file, tr("Open the &demo"), {}, [this] { openFile(demoPath()); });
@@ -119,22 +139,38 @@ void MainWindow::buildMenus() {
   edit->addAction(undo);
   edit->addAction(redo);
   QMenu* view = menuBar()->addMenu(tr("&View"));
-  const QString names[] = {tr("Oblique"), tr("Front"), tr("Back"), tr("Left"), tr("Right"), tr("Top"), tr("Bottom")};
-  for (int i = 0; i <= 6; ++i) add(view, names[i] + QStringLiteral("\tW %1").arg(i == 0 ? QStringLiteral("o") : QString::number(i)), {}, [this, i] { bench_->lookAlong(i); });
+  const QString names[] = {tr("Oblique"), tr("Front"), tr("Back"),  tr("Left"),
+                           tr("Right"),   tr("Top"),   tr("Bottom")};
+  for (int i = 0; i <= 6; ++i)
+    add(view,
+        names[i] + QStringLiteral("\tW %1").arg(i == 0 ? QStringLiteral("o") : QString::number(i)),
+        {}, [this, i] { bench_->lookAlong(i); });
   add(view, tr("Fit to window\tW 0"), {}, [this] { bench_->fitView(); });
   view->addSeparator();
-  add(view, tr("Scan, model or both\tTab"), {}, [this] { bench_->setShow(static_cast<Show>((static_cast<int>(bench_->show()) + 1) % 3)); });
+  add(view, tr("Scan, model or both\tTab"), {},
+      [this] { bench_->setShow(static_cast<Show>((static_cast<int>(bench_->show()) + 1) % 3)); });
   QMenu* stage = menuBar()->addMenu(tr("&Stage"));
-  for (int i = 0; i < 7; ++i) add(stage, Rail::stageName(i), QKeySequence(QStringLiteral("Ctrl+%1").arg(i + 1)), [this, i] { setStage(i); });
+  for (int i = 0; i < 7; ++i)
+    add(stage, Rail::stageName(i), QKeySequence(QStringLiteral("Ctrl+%1").arg(i + 1)),
+        [this, i] { setStage(i); });
   QMenu* help = menuBar()->addMenu(tr("&Help"));
   add(help, tr("&Keys and mouse"), QKeySequence::HelpContents, [this] {
     QMessageBox box(this);
     box.setWindowTitle(tr("Keys and mouse"));
-    box.setText(tr("Middle drag: orbit.  Shift + middle drag: pan.  Wheel: zoom at the pointer.\nSpace held: see-through scan.  Tab: scan, model or both.\n"
-                   "Return keeps, Esc discards.  Ctrl+1 \u2026 Ctrl+7: stages.\nLeader keys, then a letter: W view, K section, F fit, B build feature."));
+    box.setText(
+        tr("Middle drag: orbit.  Shift + middle drag: pan.  Wheel: zoom at the pointer.\nSpace "
+           "held: see-through scan.  Tab: scan, model or both.\n"
+           "Return keeps, Esc discards.  Ctrl+1 \u2026 Ctrl+7: stages.\nLeader keys, then a "
+           "letter: W view, K section, F fit, B build feature."));
     box.exec();
   });
-  add(help, tr("&About"), {}, [this] { QMessageBox::about(this, tr("About Lost Line"), tr("Lost Line %1\nFrom a scan to the part that was meant.\nGPL-3.0-or-later; fonts B612 and osifont, icons Lucide, with their licences in the sources.").arg(QStringLiteral("0.1.0"))); });
+  add(help, tr("&About"), {}, [this] {
+    QMessageBox::about(
+        this, tr("About Lost Line"),
+        tr("Lost Line %1\nFrom a scan to the part that was meant.\nGPL-3.0-or-later; fonts B612 "
+           "and osifont, icons Lucide, with their licences in the sources.")
+            .arg(QStringLiteral("0.1.0")));
+  });
   heading_ = new QLabel;
   heading_->setObjectName(QStringLiteral("quiet"));
   auto* corner = new QWidget;
@@ -156,34 +192,68 @@ void MainWindow::buildRail() {
   const auto has_survey = [this] { return session_.document().survey != nullptr; };
   const auto has_sketch = [this] { return !session_.document().sketches.empty(); };
   const auto has_model = [this] { return session_.route()->tessellation != nullptr; };
-  const auto tool = [this](const QString& name, const QString& icon_name, const QString& tip, ToolCard* (*make)(Workplace), std::function<bool()> possible) {
-    return ToolEntry{name, icon_name, tip, [this, name, make] { start(name, make); }, std::move(possible)};
+  const auto tool = [this](const QString& name, const QString& icon_name, const QString& tip,
+                           ToolCard* (*make)(Workplace), std::function<bool()> possible) {
+    return ToolEntry{name, icon_name, tip, [this, name, make] { start(name, make); },
+                     std::move(possible)};
   };
-  rail_->setTools(kReceive, {ToolEntry{tr("Open"), QStringLiteral("scan-line"), tr("Open a scan or project (Ctrl+O)"),
-                                       [this] {
-                                         rail_->setRunning({});
-                                         const QString path = QFileDialog::getOpenFileName(this, tr("Open a scan or project"), {}, tr("Scans and projects (*.stl *.ply *.lostline)"));
-                                         if (!path.isEmpty()) openFile(path);
-                                       },
-                                       [] { return true; }},
-                             tool(tr("Health"), QStringLiteral("stethoscope"), tr("Unit, health and islands of the scan"), make_receive_tool, has_scan)});
-  rail_->setTools(kSurvey, {tool(tr("Regions"), QStringLiteral("shapes"), tr("Split the scan into regions (F s)"), make_survey_tool, has_scan),
-                            tool(tr("Fit"), QStringLiteral("pointer"), tr("Fit a plane, cylinder or cone (F f)"), make_fit_tool, has_scan),
-                            tool(tr("Measure"), QStringLiteral("ruler"), tr("Distance or angle between fits (F m)"), make_measure_tool, has_survey)});
-  rail_->setTools(kDatum, {tool(tr("Frame"), QStringLiteral("move-3d"), tr("Datum frame by 3-2-1"), make_frame_tool, has_survey)});
-  rail_->setTools(kTrace, {tool(tr("Section"), QStringLiteral("slice"), tr("Section by a datum plane (K k)"), make_section_tool, has_scan),
-                           ToolEntry{tr("Sketch"), QStringLiteral("pen-tool"), tr("Constraints and dimensions of the last sketch (K s)"),
-                                     [this] {
-                                       const project::Id id = session_.document().sketches.back()->id;
-                                       start(tr("Sketch"), [id](Workplace place) { return make_sketch_tool(place, id); });
-                                     },
-                                     has_sketch}});
-  rail_->setTools(kBuild, {ToolEntry{tr("Extrude"), QStringLiteral("box"), tr("Extrude closed areas of a sketch (B e)"), [this] { start(tr("Extrude"), [](Workplace p) { return make_extrude_tool(p, 0, false); }); }, has_sketch},
-                           ToolEntry{tr("Cut"), QStringLiteral("scissors"), tr("Cut closed areas of a sketch (B c)"), [this] { start(tr("Cut"), [](Workplace p) { return make_extrude_tool(p, 0, true); }); }, has_model},
-                           ToolEntry{tr("Hole"), QStringLiteral("circle-dot"), tr("Drill circles of a sketch (B h)"), [this] { start(tr("Hole"), [](Workplace p) { return make_hole_tool(p, 0); }); }, has_model},
-                           ToolEntry{tr("Fillet"), QStringLiteral("spline"), tr("Round edges of the model (B f)"), [this] { start(tr("Fillet"), [](Workplace p) { return make_fillet_tool(p, 0); }); }, has_model}});
-  rail_->setTools(kProve, {tool(tr("Deviation"), QStringLiteral("gauge"), tr("Signed distance of the scan from the model"), make_deviation_tool, has_model)});
-  rail_->setTools(kRelease, {tool(tr("Hand on"), QStringLiteral("file-output"), tr("Write STEP, STL or the Ledger"), make_export_tool, has_model)});
+  rail_->setTools(
+      kReceive,
+      {ToolEntry{tr("Open"), QStringLiteral("scan-line"), tr("Open a scan or project (Ctrl+O)"),
+                 [this] {
+                   rail_->setRunning({});
+                   const QString path = QFileDialog::getOpenFileName(
+                       this, tr("Open a scan or project"), {},
+                       tr("Scans and projects (*.stl *.ply *.lostline)"));
+                   if (!path.isEmpty()) openFile(path);
+                 },
+                 [] { return true; }},
+       tool(tr("Health"), QStringLiteral("stethoscope"), tr("Unit, health and islands of the scan"),
+            make_receive_tool, has_scan)});
+  rail_->setTools(
+      kSurvey, {tool(tr("Regions"), QStringLiteral("shapes"),
+                     tr("Split the scan into regions (F s)"), make_survey_tool, has_scan),
+                tool(tr("Fit"), QStringLiteral("pointer"),
+                     tr("Fit a plane, cylinder or cone (F f)"), make_fit_tool, has_scan),
+                tool(tr("Measure"), QStringLiteral("ruler"),
+                     tr("Distance or angle between fits (F m)"), make_measure_tool, has_survey)});
+  rail_->setTools(kDatum, {tool(tr("Frame"), QStringLiteral("move-3d"), tr("Datum frame by 3-2-1"),
+                                make_frame_tool, has_survey)});
+  rail_->setTools(
+      kTrace, {tool(tr("Section"), QStringLiteral("slice"), tr("Section by a datum plane (K k)"),
+                    make_section_tool, has_scan),
+               ToolEntry{tr("Sketch"), QStringLiteral("pen-tool"),
+                         tr("Constraints and dimensions of the last sketch (K s)"),
+                         [this] {
+                           const project::Id id = session_.document().sketches.back()->id;
+                           start(tr("Sketch"),
+                                 [id](Workplace place) { return make_sketch_tool(place, id); });
+                         },
+                         has_sketch}});
+  rail_->setTools(
+      kBuild,
+      {ToolEntry{tr("Extrude"), QStringLiteral("box"), tr("Extrude closed areas of a sketch (B e)"),
+                 [this] {
+                   start(tr("Extrude"), [](Workplace p) { return make_extrude_tool(p, 0, false); });
+                 },
+                 has_sketch},
+       ToolEntry{
+           tr("Cut"), QStringLiteral("scissors"), tr("Cut closed areas of a sketch (B c)"),
+           [this] { start(tr("Cut"), [](Workplace p) { return make_extrude_tool(p, 0, true); }); },
+           has_model},
+       ToolEntry{tr("Hole"), QStringLiteral("circle-dot"), tr("Drill circles of a sketch (B h)"),
+                 [this] { start(tr("Hole"), [](Workplace p) { return make_hole_tool(p, 0); }); },
+                 has_model},
+       ToolEntry{
+           tr("Fillet"), QStringLiteral("spline"), tr("Round edges of the model (B f)"),
+           [this] { start(tr("Fillet"), [](Workplace p) { return make_fillet_tool(p, 0); }); },
+           has_model}});
+  rail_->setTools(kProve, {tool(tr("Deviation"), QStringLiteral("gauge"),
+                                tr("Signed distance of the scan from the model"),
+                                make_deviation_tool, has_model)});
+  rail_->setTools(kRelease,
+                  {tool(tr("Hand on"), QStringLiteral("file-output"),
+                        tr("Write STEP, STL or the Ledger"), make_export_tool, has_model)});
 }
 
 void MainWindow::buildStatus() {
@@ -219,7 +289,8 @@ void MainWindow::buildStatus() {
     progress_->setValue(0);
     show(true);
   });
-  connect(&session_, &Session::workProgress, this, [this](double share) { progress_->setValue(static_cast<int>(100 * share)); });
+  connect(&session_, &Session::workProgress, this,
+          [this](double share) { progress_->setValue(static_cast<int>(100 * share)); });
   connect(&session_, &Session::workEnded, this, [show] { show(false); });
 }
 
@@ -237,8 +308,12 @@ void MainWindow::setStage(int stage) {
   bench_->setModelSelection({});
   bench_->setSelection({});
   bench_->setSeeThrough(stage == kTrace);
-  bench_->setPaint(stage == kSurvey || stage == kDatum ? Paint::Tint : stage == kProve ? Paint::Deviation : Paint::Plain);
-  bench_->setShow(stage <= kTrace && stage != kReceive ? Show::Scan : stage == kBuild || stage == kRelease ? Show::Model : Show::Both);
+  bench_->setPaint(stage == kSurvey || stage == kDatum ? Paint::Tint
+                   : stage == kProve                   ? Paint::Deviation
+                                                       : Paint::Plain);
+  bench_->setShow(stage <= kTrace && stage != kReceive   ? Show::Scan
+                  : stage == kBuild || stage == kRelease ? Show::Model
+                                                         : Show::Both);
   if (stage == kBuild || stage == kProve || stage == kRelease) strip_->showHistogram();
   documentChanged();
 }
@@ -251,7 +326,9 @@ void MainWindow::start(const QString& name, const std::function<ToolCard*(Workpl
   connect(card_, &ToolCard::finished, this, &MainWindow::endTool);
   connect(card_, &ToolCard::sketchWanted, this, [this](project::Id id) {
     // After the present card has closed.
-    QTimer::singleShot(0, this, [this, id] { start(tr("Sketch"), [id](Workplace place) { return make_sketch_tool(place, id); }); });
+    QTimer::singleShot(0, this, [this, id] {
+      start(tr("Sketch"), [id](Workplace place) { return make_sketch_tool(place, id); });
+    });
   });
   card_->show();
   bench_->setLeftInset(card_->width());
@@ -270,7 +347,9 @@ void MainWindow::endTool() {
   bench_->fitView();
   rail_->setRunning({});
   const int stage = rail_->stage();
-  bench_->setShow(stage <= kTrace && stage != kReceive ? Show::Scan : stage == kBuild || stage == kRelease ? Show::Model : Show::Both);
+  bench_->setShow(stage <= kTrace && stage != kReceive   ? Show::Scan
+                  : stage == kBuild || stage == kRelease ? Show::Model
+                                                         : Show::Both);
   bench_->setFocus();
 }
 
@@ -286,7 +365,8 @@ void MainWindow::editStep(project::Id id) {
   setStage(kBuild);
   if (const auto* e = std::get_if<model::Extrude>(&step->feature)) {
     const bool cut = e->operation == model::Operation::Cut;
-    start(cut ? tr("Cut") : tr("Extrude"), [id, cut](Workplace p) { return make_extrude_tool(p, id, cut); });
+    start(cut ? tr("Cut") : tr("Extrude"),
+          [id, cut](Workplace p) { return make_extrude_tool(p, id, cut); });
   } else if (std::holds_alternative<model::Hole>(step->feature)) {
     start(tr("Hole"), [id](Workplace p) { return make_hole_tool(p, id); });
   } else {
@@ -297,11 +377,14 @@ void MainWindow::editStep(project::Id id) {
 void MainWindow::documentChanged() {
   const project::Document& d = session_.document();
   const auto route = session_.route();
-  rail_->refresh({d.scan != nullptr, d.frame != nullptr, d.survey != nullptr, !d.sketches.empty(), !d.steps.empty(), route->map != nullptr, false});
+  rail_->refresh({d.scan != nullptr, d.frame != nullptr, d.survey != nullptr, !d.sketches.empty(),
+                  !d.steps.empty(), route->map != nullptr, false});
   const bool dirty = !session_.undoStack()->isClean();
-  const QString title = d.scan || !d.steps.empty() ? QString::fromStdString(d.title) : tr("no part yet");
+  const QString title =
+      d.scan || !d.steps.empty() ? QString::fromStdString(d.title) : tr("no part yet");
   heading_->setText(title + (dirty ? QStringLiteral(" *") : QString()));
-  setWindowTitle(title + (dirty ? QStringLiteral(" * \u2013 ") : QStringLiteral(" \u2013 ")) + QStringLiteral("Lost Line"));
+  setWindowTitle(title + (dirty ? QStringLiteral(" * \u2013 ") : QStringLiteral(" \u2013 ")) +
+                 QStringLiteral("Lost Line"));
 }
 
 void MainWindow::showEvidence(project::Id id) {
@@ -309,7 +392,11 @@ void MainWindow::showEvidence(project::Id id) {
   if (row == nullptr || card_ != nullptr) return;
   const project::Document& d = session_.document();
   std::vector<Callout> callouts;
-  const QString text = QString::fromStdString(row->name + "  " + (row->intent ? format_trimmed(*row->intent) : row->reading ? format_reading(*row->reading, row->u) : ""));
+  const QString text =
+      QString::fromStdString(row->name + "  " +
+                             (row->intent    ? format_trimmed(*row->intent)
+                              : row->reading ? format_reading(*row->reading, row->u)
+                                             : ""));
   std::vector<LineBatch> marks;
   const project::TracedSketch* sketch = d.find_sketch(row->owner.sketch);
   std::set<sketch::Id> entities;
@@ -323,30 +410,40 @@ void MainWindow::showEvidence(project::Id id) {
     } else if (const auto* h = std::get_if<model::Hole>(&step->feature)) {
       sketch = d.find_sketch(h->sketch);
       entities.insert(h->circles.begin(), h->circles.end());
-    } else if (const auto* f = std::get_if<model::Fillet>(&step->feature); f != nullptr && !f->edges.empty()) {
+    } else if (const auto* f = std::get_if<model::Fillet>(&step->feature);
+               f != nullptr && !f->edges.empty()) {
       callouts.push_back({f->edges.front().near, text, !row->intent});
     }
     // Faces that the step made.
     std::vector<std::uint32_t> faces;
     const auto& solid = session_.route()->solid;
     for (std::size_t i = 0; i < solid.face_count(); ++i) {
-      if (solid.face_name(i).starts_with("s" + std::to_string(step->id) + ":")) faces.push_back(static_cast<std::uint32_t>(i));
+      if (solid.face_name(i).starts_with("s" + std::to_string(step->id) + ":"))
+        faces.push_back(static_cast<std::uint32_t>(i));
     }
     bench_->setModelSelection(faces);
   }
   if (sketch != nullptr) {
-    marks = sketch_marks(sketch->base, sketch->level, sketch->section, sketch->sketch, {}, entities, true, std::max(1.0, 6 * sketch->tolerance));
-    strip_->showSection(sketch->section, sketch->sketch, std::max(1.0, 6 * sketch->tolerance), tr("Evidence of %1").arg(QString::fromStdString(row->name)));
+    marks = sketch_marks(sketch->base, sketch->level, sketch->section, sketch->sketch, {}, entities,
+                         true, std::max(1.0, 6 * sketch->tolerance));
+    strip_->showSection(sketch->section, sketch->sketch, std::max(1.0, 6 * sketch->tolerance),
+                        tr("Evidence of %1").arg(QString::fromStdString(row->name)));
     for (const sketch::Id e : entities) {
-      if (const sketch::Entity* entity = sketch->sketch.find_entity(e); entity != nullptr && callouts.empty()) {
-        const Vec2 p = entity->type == sketch::EntityType::Line ? Vec2(0.5 * (sketch->sketch.position(entity->a) + sketch->sketch.position(entity->b))) : Vec2(sketch->sketch.position(entity->centre) + Vec2(entity->radius, 0));
+      if (const sketch::Entity* entity = sketch->sketch.find_entity(e);
+          entity != nullptr && callouts.empty()) {
+        const Vec2 p =
+            entity->type == sketch::EntityType::Line
+                ? Vec2(0.5 *
+                       (sketch->sketch.position(entity->a) + sketch->sketch.position(entity->b)))
+                : Vec2(sketch->sketch.position(entity->centre) + Vec2(entity->radius, 0));
         callouts.push_back({sketch->base.to_space(p, sketch->level), text, !row->intent});
       }
     }
   }
   if (!row->owner.fits.empty()) {
     bench_->setSelection(regions_of(row->owner.fits));
-    if (const fit::SurfaceFit* f = d.fit_of(row->owner.fits.front())) callouts.push_back({d.to_part() * f->centroid, text, !row->intent});
+    if (const fit::SurfaceFit* f = d.fit_of(row->owner.fits.front()))
+      callouts.push_back({d.to_part() * f->centroid, text, !row->intent});
   }
   bench_->setMarks(std::move(marks), std::move(callouts));
 }
@@ -357,24 +454,25 @@ void MainWindow::openFile(const QString& path) {
   say({}, false);
   const std::string file = path.toStdString();
   const bool project = path.endsWith(QStringLiteral(".lostline"));
-  session_.run(tr("opening %1").arg(QFileInfo(path).fileName()), [this, file, project, path](const Task& task) -> Session::Finish {
-    if (project) {
-      auto document = project::load_project(file, task);
-      return [this, document = std::move(document), path] {
-        if (!document) return session_.report(document.error());
-        session_.replace(*document, path);
-        bench_->fitView();
-        setStage(document->steps.empty() ? kReceive : kBuild);
-      };
-    }
-    auto scan = project::open_scan(file, {}, task);
-    return [this, scan = std::move(scan)] {
-      if (!scan) return session_.report(scan.error());
-      session_.replace(project::with_scan({}, *scan), {});
-      setStage(kReceive);
-      start(tr("Health"), make_receive_tool);
-    };
-  });
+  session_.run(tr("opening %1").arg(QFileInfo(path).fileName()),
+               [this, file, project, path](const Task& task) -> Session::Finish {
+                 if (project) {
+                   auto document = project::load_project(file, task);
+                   return [this, document = std::move(document), path] {
+                     if (!document) return session_.report(document.error());
+                     session_.replace(*document, path);
+                     bench_->fitView();
+                     setStage(document->steps.empty() ? kReceive : kBuild);
+                   };
+                 }
+                 auto scan = project::open_scan(file, {}, task);
+                 return [this, scan = std::move(scan)] {
+                   if (!scan) return session_.report(scan.error());
+                   session_.replace(project::with_scan({}, *scan), {});
+                   setStage(kReceive);
+                   start(tr("Health"), make_receive_tool);
+                 };
+               });
 }
 
 bool MainWindow::saveTo(const QString& path) {
@@ -389,7 +487,10 @@ bool MainWindow::saveTo(const QString& path) {
 }
 bool MainWindow::save() { return session_.path().isEmpty() ? saveAs() : saveTo(session_.path()); }
 bool MainWindow::saveAs() {
-  QString path = QFileDialog::getSaveFileName(this, tr("Save the project"), QString::fromStdString(session_.document().title) + QStringLiteral(".lostline"), tr("Projects (*.lostline)"));
+  QString path = QFileDialog::getSaveFileName(
+      this, tr("Save the project"),
+      QString::fromStdString(session_.document().title) + QStringLiteral(".lostline"),
+      tr("Projects (*.lostline)"));
   if (path.isEmpty()) return false;
   if (!path.endsWith(QStringLiteral(".lostline"))) path += QStringLiteral(".lostline");
   return saveTo(path);
@@ -397,7 +498,10 @@ bool MainWindow::saveAs() {
 
 bool MainWindow::mayDiscard() {
   if (session_.undoStack()->isClean()) return true;
-  QMessageBox box(QMessageBox::Question, tr("Unsaved changes"), tr("Save the changes to %1?").arg(QString::fromStdString(session_.document().title)), QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
+  QMessageBox box(
+      QMessageBox::Question, tr("Unsaved changes"),
+      tr("Save the changes to %1?").arg(QString::fromStdString(session_.document().title)),
+      QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
   const int answer = box.exec();
   if (answer == QMessageBox::Save) return save();
   return answer == QMessageBox::Discard;
@@ -422,10 +526,12 @@ void MainWindow::dropEvent(QDropEvent* event) {
 }
 
 bool MainWindow::eventFilter(QObject* object, QEvent* event) {
-  if (event->type() != QEvent::KeyPress || QApplication::activeModalWidget() != nullptr) return QMainWindow::eventFilter(object, event);
+  if (event->type() != QEvent::KeyPress || QApplication::activeModalWidget() != nullptr)
+    return QMainWindow::eventFilter(object, event);
   auto* key = static_cast<QKeyEvent*>(event);
   QWidget* focus = QApplication::focusWidget();
-  const bool typing = qobject_cast<QLineEdit*>(focus) != nullptr || qobject_cast<QAbstractSpinBox*>(focus) != nullptr;
+  const bool typing = qobject_cast<QLineEdit*>(focus) != nullptr ||
+                      qobject_cast<QAbstractSpinBox*>(focus) != nullptr;
   if (object != focus) return QMainWindow::eventFilter(object, event);
   if (key->key() == Qt::Key_Escape && leader_ != 0) {
     leader_ = 0;
@@ -436,7 +542,9 @@ bool MainWindow::eventFilter(QObject* object, QEvent* event) {
     card_->close();
     return true;
   }
-  if ((key->key() == Qt::Key_Return || key->key() == Qt::Key_Enter) && card_ != nullptr && (focus == bench_ || (card_->isAncestorOf(focus) && qobject_cast<QPushButton*>(focus) == nullptr))) {
+  if ((key->key() == Qt::Key_Return || key->key() == Qt::Key_Enter) && card_ != nullptr &&
+      (focus == bench_ ||
+       (card_->isAncestorOf(focus) && qobject_cast<QPushButton*>(focus) == nullptr))) {
     // A number being typed counts first.
     if (auto* box = qobject_cast<QAbstractSpinBox*>(focus)) box->interpretText();
     card_->tryKeep();
@@ -469,7 +577,8 @@ bool MainWindow::eventFilter(QObject* object, QEvent* event) {
       leader_ = key->key();
       say(tr("build: e extrude  c cut  h hole  f fillet"), false);
       return true;
-    default: return QMainWindow::eventFilter(object, event);
+    default:
+      return QMainWindow::eventFilter(object, event);
   }
 }
 

@@ -28,7 +28,8 @@ QPixmap badge(int number, bool present, bool done) {
 }  // namespace
 
 QString Rail::stageName(int stage) {
-  const QString names[] = {tr("Receive"), tr("Datum"), tr("Survey"), tr("Trace"), tr("Build"), tr("Prove"), tr("Release")};
+  const QString names[] = {tr("Receive"), tr("Datum"), tr("Survey"), tr("Trace"),
+                           tr("Build"),   tr("Prove"), tr("Release")};
   return names[stage];
 }
 
@@ -83,17 +84,20 @@ void Rail::setTools(int stage, std::vector<ToolEntry> tools) {
 
 void Rail::setStage(int stage) {
   stage_ = stage;
-  for (std::size_t i = 0; i < stages_.size(); ++i) stages_[i].tools->setVisible(static_cast<int>(i) == stage);
+  for (std::size_t i = 0; i < stages_.size(); ++i)
+    stages_[i].tools->setVisible(static_cast<int>(i) == stage);
 }
 
 void Rail::refresh(const std::vector<bool>& done) {
   for (std::size_t i = 0; i < stages_.size(); ++i) {
-    stages_[i].button->setIcon(QIcon(badge(static_cast<int>(i) + 1, static_cast<int>(i) == stage_, done[i])));
+    stages_[i].button->setIcon(
+        QIcon(badge(static_cast<int>(i) + 1, static_cast<int>(i) == stage_, done[i])));
     stages_[i].button->setFont(body_font(11, static_cast<int>(i) == stage_));
     for (std::size_t k = 0; k < stages_[i].buttons.size(); ++k) {
       const bool possible = stages_[i].entries[k].possible();
       stages_[i].buttons[k]->setEnabled(possible);
-      stages_[i].buttons[k]->setIcon(icon(stages_[i].entries[k].icon, possible ? role::ink : role::graphite_light));
+      stages_[i].buttons[k]->setIcon(
+          icon(stages_[i].entries[k].icon, possible ? role::ink : role::graphite_light));
     }
   }
 }

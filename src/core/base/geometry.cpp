@@ -6,7 +6,8 @@ Placement placement_on(const Vec3& origin, const Vec3& normal) {
   Placement result;
   result.origin = origin;
   result.normal = normal.normalized();
-  // The coordinate axis that lies most nearly in the plane gives x, so that sections look the way the part lies.
+  // The coordinate axis that lies most nearly in the plane gives x, so that sections look the way
+  // the part lies.
   Vec3 best = Vec3::UnitX();
   double smallest = 2.0;
   for (int axis = 0; axis < 3; ++axis) {

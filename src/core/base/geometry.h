@@ -41,7 +41,8 @@ struct Placement {
   }
 };
 
-/// A frame in the plane through `origin` with unit `normal`; x as close to a coordinate axis as the plane allows.
+/// A frame in the plane through `origin` with unit `normal`; x as close to a coordinate axis as the
+/// plane allows.
 Placement placement_on(const Vec3& origin, const Vec3& normal);
 
 }  // namespace lostline

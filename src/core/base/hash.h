@@ -20,8 +20,7 @@ class Hash {
     return add_bytes(&size, sizeof size).add_bytes(text.data(), text.size());
   }
   template <class T>
-    requires std::is_arithmetic_v<T> || std::is_enum_v<T>
-  Hash& add(T value) {
+  requires std::is_arithmetic_v<T> || std::is_enum_v<T> Hash& add(T value) {
     return add_bytes(&value, sizeof value);
   }
   [[nodiscard]] std::uint64_t value() const { return value_; }

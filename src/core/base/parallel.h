@@ -5,7 +5,8 @@
 
 namespace lostline {
 
-/// Calls `body(begin, end)` over [0, count) in pieces of about `grain` on all cores; returns when all are done.
+/// Calls `body(begin, end)` over [0, count) in pieces of about `grain` on all cores; returns when
+/// all are done.
 void parallel_for(std::size_t count, std::size_t grain,
                   const std::function<void(std::size_t, std::size_t)>& body);
 

@@ -19,7 +19,8 @@ enum class ErrorCode {
   Failed,        ///< the operation is impossible with these values
 };
 
-/// A foreseeable failure: a code for the program and a sentence for the user that names object and reason.
+/// A foreseeable failure: a code for the program and a sentence for the user that names object and
+/// reason.
 struct Error {
   ErrorCode code = ErrorCode::InvalidInput;
   std::string message;

@@ -8,7 +8,8 @@
 
 namespace lostline {
 
-/// Stop request and progress of one long computation. A default Task never stops and reports nowhere.
+/// Stop request and progress of one long computation. A default Task never stops and reports
+/// nowhere.
 class Task {
  public:
   Task() = default;

@@ -9,10 +9,14 @@ namespace lostline {
 
 const char* unit_symbol(Unit unit) {
   switch (unit) {
-    case Unit::Millimetre: return "mm";
-    case Unit::Centimetre: return "cm";
-    case Unit::Inch: return "inch";
-    case Unit::Metre: return "m";
+    case Unit::Millimetre:
+      return "mm";
+    case Unit::Centimetre:
+      return "cm";
+    case Unit::Inch:
+      return "inch";
+    case Unit::Metre:
+      return "m";
   }
   return "mm";
 }

@@ -11,7 +11,9 @@ constexpr double kParallel = 0.02;  // rad: closer than this to parallel is no s
 /// Line across the primary direction that fixes the rotation about it.
 Result<Vec3> secondary_direction(const FrameInput& input, const Vec3& primary, std::string& held) {
   if (input.secondary.empty()) {
-    return Error{ErrorCode::InvalidInput, "The secondary is missing: pick a plane square to the primary, an axis across it, or two parallel axes."};
+    return Error{ErrorCode::InvalidInput,
+                 "The secondary is missing: pick a plane square to the primary, an axis across it, "
+                 "or two parallel axes."};
   }
   const fit::Surface& first = input.secondary.front();
   if (input.secondary.size() >= 2) {
@@ -19,14 +21,18 @@ Result<Vec3> secondary_direction(const FrameInput& input, const Vec3& primary, s
     if (first.kind != fit::Kind::Plane && second.kind != fit::Kind::Plane) {
       const Vec3 d = second.point - first.point;
       const Vec3 across = d - d.dot(primary) * primary;
-      if (across.norm() < 1e-3) return Error{ErrorCode::Degenerate, "The two secondary axes coincide; pick two that lie apart."};
+      if (across.norm() < 1e-3)
+        return Error{ErrorCode::Degenerate,
+                     "The two secondary axes coincide; pick two that lie apart."};
       held = "line between two axes";
       return Vec3(across.normalized());
     }
   }
   const Vec3 across = first.axis - first.axis.dot(primary) * primary;
   if (across.norm() < kParallel) {
-    return Error{ErrorCode::Degenerate, "The secondary is parallel to the primary and fixes no rotation. Pick a plane square to it or a second axis."};
+    return Error{ErrorCode::Degenerate,
+                 "The secondary is parallel to the primary and fixes no rotation. Pick a plane "
+                 "square to it or a second axis."};
   }
   held = first.kind == fit::Kind::Plane ? "normal of the secondary plane" : "axis of the secondary";
   return Vec3(across.normalized());
@@ -36,12 +42,18 @@ Result<Vec3> secondary_direction(const FrameInput& input, const Vec3& primary, s
 
 Vec3 axis_vector(Axis axis) {
   switch (axis) {
-    case Axis::X: return Vec3::UnitX();
-    case Axis::Y: return Vec3::UnitY();
-    case Axis::Z: return Vec3::UnitZ();
-    case Axis::MinusX: return -Vec3::UnitX();
-    case Axis::MinusY: return -Vec3::UnitY();
-    case Axis::MinusZ: return -Vec3::UnitZ();
+    case Axis::X:
+      return Vec3::UnitX();
+    case Axis::Y:
+      return Vec3::UnitY();
+    case Axis::Z:
+      return Vec3::UnitZ();
+    case Axis::MinusX:
+      return -Vec3::UnitX();
+    case Axis::MinusY:
+      return -Vec3::UnitY();
+    case Axis::MinusZ:
+      return -Vec3::UnitZ();
   }
   return Vec3::UnitZ();
 }
@@ -57,17 +69,20 @@ Result<Axis> parse_axis(const std::string& text) {
   if (letter == "x") return minus ? Axis::MinusX : Axis::X;
   if (letter == "y") return minus ? Axis::MinusY : Axis::Y;
   if (letter == "z") return minus ? Axis::MinusZ : Axis::Z;
-  return Error{ErrorCode::InvalidInput, "\"" + text + "\" is no axis; write +x, -x, +y, -y, +z or -z."};
+  return Error{ErrorCode::InvalidInput,
+               "\"" + text + "\" is no axis; write +x, -x, +y, -y, +z or -z."};
 }
 
 Result<Frame> frame_321(const FrameInput& input) {
   const Vec3 primary_target = axis_vector(input.primary_axis);
   const Vec3 secondary_target = axis_vector(input.secondary_axis);
   if (std::abs(primary_target.dot(secondary_target)) > 0.5) {
-    return Error{ErrorCode::InvalidInput, "Primary and secondary become the same axis; choose two different ones."};
+    return Error{ErrorCode::InvalidInput,
+                 "Primary and secondary become the same axis; choose two different ones."};
   }
   Frame frame;
-  frame.held_by[0] = input.primary.kind == fit::Kind::Plane ? "normal of the primary plane" : "axis of the primary";
+  frame.held_by[0] = input.primary.kind == fit::Kind::Plane ? "normal of the primary plane"
+                                                            : "axis of the primary";
   const Vec3 primary = input.primary.axis.normalized();
   const Result<Vec3> secondary = secondary_direction(input, primary, frame.held_by[1]);
   if (!secondary) return secondary.error();
@@ -77,14 +92,16 @@ Result<Frame> frame_321(const FrameInput& input) {
   to << primary_target, secondary_target, primary_target.cross(secondary_target);
   const Eigen::Matrix3d rotation = to * from.transpose();
 
-  // The origin: each fit contributes what it fixes, earlier ones first; axes fix the shifts across themselves, planes the one along the normal.
+  // The origin: each fit contributes what it fixes, earlier ones first; axes fix the shifts across
+  // themselves, planes the one along the normal.
   std::vector<Vec3> normals;
   std::vector<double> offsets;
   const auto fix = [&](const Vec3& direction, double offset) {
     Vec3 rest = direction;
     for (const Vec3& n : normals) rest -= n.dot(rest) * n;
     if (normals.size() == 3 || rest.norm() < 0.5) return;
-    // The new condition, made square to those before: the point at `offset` along `direction` that also meets them.
+    // The new condition, made square to those before: the point at `offset` along `direction` that
+    // also meets them.
     Vec3 anchor = Vec3::Zero();
     for (std::size_t i = 0; i < normals.size(); ++i) anchor += offsets[i] * normals[i];
     const double size = rest.norm();
@@ -105,7 +122,8 @@ Result<Frame> frame_321(const FrameInput& input) {
   for (const fit::Surface& s : input.origin) contribute(s);
   frame.held_by[2] = input.origin.empty() ? "secondary" : "origin fits";
   if (normals.size() < 3) {
-    if (input.secondary.size() >= 2 && input.secondary[0].kind != fit::Kind::Plane && input.secondary[1].kind != fit::Kind::Plane) {
+    if (input.secondary.size() >= 2 && input.secondary[0].kind != fit::Kind::Plane &&
+        input.secondary[1].kind != fit::Kind::Plane) {
       // Two axes: the origin lies midway between them.
       const Vec3 middle = 0.5 * (input.secondary[0].point + input.secondary[1].point);
       const Vec3 u = *secondary;
@@ -117,7 +135,9 @@ Result<Frame> frame_321(const FrameInput& input) {
     }
   }
   if (normals.size() < 3) {
-    return Error{ErrorCode::Degenerate, "The origin is not fixed in every direction. Add an axis or another plane as origin."};
+    return Error{
+        ErrorCode::Degenerate,
+        "The origin is not fixed in every direction. Add an axis or another plane as origin."};
   }
   Vec3 origin = Vec3::Zero();
   for (std::size_t i = 0; i < 3; ++i) origin += offsets[i] * normals[i];

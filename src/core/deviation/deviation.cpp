@@ -25,7 +25,8 @@ constexpr double kDeflection = 0.01;  // mm: of the tessellation that finds the 
 Vec3 vec(const gp_Pnt& p) { return {p.X(), p.Y(), p.Z()}; }
 Vec3 vec(const gp_Dir& d) { return {d.X(), d.Y(), d.Z()}; }
 
-/// A face's surface in closed form; `sign` turns the formula's outward side into that of the material.
+/// A face's surface in closed form; `sign` turns the formula's outward side into that of the
+/// material.
 struct FaceSurface {
   GeomAbs_SurfaceType type = GeomAbs_OtherSurface;
   Vec3 point = Vec3::Zero();
@@ -67,14 +68,16 @@ struct FaceSurface {
         normal = ring.norm() > 1e-12 ? Vec3(ring.normalized()) : radial;
         break;
       }
-      default: return newton(p, seed, foot);
+      default:
+        return newton(p, seed, foot);
     }
     foot = p - value * normal;
     return sign * value;
   }
 
  private:
-  /// Seeded Newton iteration for the foot on a parametric surface. Source: L. Piegl and W. Tiller, The NURBS Book (1997), 6.1.
+  /// Seeded Newton iteration for the foot on a parametric surface. Source: L. Piegl and W. Tiller,
+  /// The NURBS Book (1997), 6.1.
   double newton(const Vec3& p, Vec2 uv, Vec3& foot) const {
     const gp_Pnt target(p.x(), p.y(), p.z());
     gp_Pnt s;
@@ -153,7 +156,9 @@ FaceSurface surface_of(const TopoDS_Face& face) {
       handed(torus.Position());
       break;
     }
-    default: result.free_form = adaptor; break;
+    default:
+      result.free_form = adaptor;
+      break;
   }
   return result;
 }
@@ -172,7 +177,8 @@ Comparator::Comparator(Comparator&&) noexcept = default;
 Comparator& Comparator::operator=(Comparator&&) noexcept = default;
 
 Result<Comparator> Comparator::build(const model::Solid& solid) {
-  if (solid.empty()) return Error{ErrorCode::InvalidInput, "There is no model to compare with yet."};
+  if (solid.empty())
+    return Error{ErrorCode::InvalidInput, "There is no model to compare with yet."};
   model::TessellationOptions options;
   options.deflection = kDeflection;
   options.angle = 0.1;
@@ -180,9 +186,11 @@ Result<Comparator> Comparator::build(const model::Solid& solid) {
   if (!mesh) return mesh.error();
   std::vector<FaceSurface> faces;
   const model::Solid::Impl& impl = solid.impl();
-  for (int i = 1; i <= impl.faces.Extent(); ++i) faces.push_back(surface_of(TopoDS::Face(impl.faces(i))));
+  for (int i = 1; i <= impl.faces.Extent(); ++i)
+    faces.push_back(surface_of(TopoDS::Face(impl.faces(i))));
   scan::MeshIndex index(mesh->mesh);
-  return Comparator(std::make_unique<Impl>(Impl{std::move(*mesh), std::move(index), std::move(faces)}));
+  return Comparator(
+      std::make_unique<Impl>(Impl{std::move(*mesh), std::move(index), std::move(faces)}));
 }
 
 Comparator::Value Comparator::at(const Vec3& point, double limit) const {
@@ -193,13 +201,16 @@ Comparator::Value Comparator::at(const Vec3& point, double limit) const {
   value.face = tess.triangle_face[nearest->triangle];
   const scan::Triangle& t = tess.mesh.triangles[nearest->triangle];
   Vec2 seed = Vec2::Zero();
-  for (int k = 0; k < 3; ++k) seed += nearest->weights[k] * tess.parameters[t[static_cast<std::size_t>(k)]];
+  for (int k = 0; k < 3; ++k)
+    seed += nearest->weights[k] * tess.parameters[t[static_cast<std::size_t>(k)]];
   Vec3 foot;
   const double exact = impl_->faces[value.face].distance(point, seed, foot);
-  // Inside the bounded face the exact foot and the tessellation's differ by no more than the deflection and what it turns a foot by; elsewhere the
-  // exact foot lies outside the face and the border is nearest.
+  // Inside the bounded face the exact foot and the tessellation's differ by no more than the
+  // deflection and what it turns a foot by; elsewhere the exact foot lies outside the face and the
+  // border is nearest.
   const double slack = 2 * kDeflection + 0.2 * std::min(nearest->distance, 1.0) * 0.1;
-  if (std::abs(std::abs(exact) - nearest->distance) <= slack && (foot - nearest->point).norm() <= 0.5 + 0.2 * nearest->distance) {
+  if (std::abs(std::abs(exact) - nearest->distance) <= slack &&
+      (foot - nearest->point).norm() <= 0.5 + 0.2 * nearest->distance) {
     value.distance = exact;
     value.foot = foot;
     return value;
@@ -210,7 +221,8 @@ Comparator::Value Comparator::at(const Vec3& point, double limit) const {
   return value;
 }
 
-Result<Map> Comparator::compare(const std::vector<Vec3>& points, double limit, const Task& task) const {
+Result<Map> Comparator::compare(const std::vector<Vec3>& points, double limit,
+                                const Task& task) const {
   Map map;
   map.value.resize(points.size());
   map.face.resize(points.size());
@@ -220,7 +232,8 @@ Result<Map> Comparator::compare(const std::vector<Vec3>& points, double limit, c
     for (std::size_t i = begin; i < end; ++i) {
       const Value v = at(points[i], limit);
       map.face[i] = v.face;
-      map.value[i] = v.face == scan::kNone ? std::numeric_limits<float>::quiet_NaN() : static_cast<float>(v.distance);
+      map.value[i] = v.face == scan::kNone ? std::numeric_limits<float>::quiet_NaN()
+                                           : static_cast<float>(v.distance);
     }
     task.report(static_cast<double>(done += end - begin) / static_cast<double>(points.size()));
   });
@@ -261,7 +274,8 @@ Statistics statistics(const Map& map, double tolerance) {
   s.rms = std::sqrt(squares / n);
   s.sd = std::sqrt(std::max(0.0, squares / n - s.mean * s.mean));
   s.within_fraction = static_cast<double>(within) / n;
-  const auto p95 = sizes.begin() + static_cast<std::ptrdiff_t>(0.95 * static_cast<double>(sizes.size() - 1));
+  const auto p95 =
+      sizes.begin() + static_cast<std::ptrdiff_t>(0.95 * static_cast<double>(sizes.size() - 1));
   std::nth_element(sizes.begin(), p95, sizes.end());
   s.p95_abs = *p95;
   return s;
@@ -273,7 +287,8 @@ Histogram histogram(const Map& map, double low, double high, std::size_t bins) {
     if (!std::isfinite(v)) continue;
     const double share = (v - low) / (high - low);
     const auto bin = static_cast<std::ptrdiff_t>(std::floor(share * static_cast<double>(bins)));
-    ++h.counts[static_cast<std::size_t>(std::clamp<std::ptrdiff_t>(bin, 0, static_cast<std::ptrdiff_t>(bins) - 1))];
+    ++h.counts[static_cast<std::size_t>(
+        std::clamp<std::ptrdiff_t>(bin, 0, static_cast<std::ptrdiff_t>(bins) - 1))];
   }
   return h;
 }

@@ -9,10 +9,11 @@
 
 namespace lostline::deviation {
 
-/// Signed distances of points from a solid: positive where the scan stands proud of the model, negative where it falls short.
+/// Signed distances of points from a solid: positive where the scan stands proud of the model,
+/// negative where it falls short.
 struct Map {
-  std::vector<float> value;               ///< mm per point; NaN where no model lies within the search limit
-  std::vector<std::uint32_t> face;        ///< index of the nearest face; scan::kNone with NaN
+  std::vector<float> value;  ///< mm per point; NaN where no model lies within the search limit
+  std::vector<std::uint32_t> face;  ///< index of the nearest face; scan::kNone with NaN
 };
 
 struct Statistics {
@@ -26,11 +27,13 @@ struct Statistics {
 
 struct Histogram {
   double low = 0, high = 0;
-  std::vector<std::size_t> counts;  ///< equal bins from low to high; values outside are in the end bins
+  std::vector<std::size_t>
+      counts;  ///< equal bins from low to high; values outside are in the end bins
 };
 
-/// Exact signed distance from a boundary representation. Each point finds its nearest triangle of a fine tessellation, then the distance in closed
-/// form on that triangle's face (plane, cylinder, cone, sphere, torus) or by Newton's method on a free-form one; where the foot lies outside the
+/// Exact signed distance from a boundary representation. Each point finds its nearest triangle of a
+/// fine tessellation, then the distance in closed form on that triangle's face (plane, cylinder,
+/// cone, sphere, torus) or by Newton's method on a free-form one; where the foot lies outside the
 /// bounded face the nearest border point of the tessellation stands.
 class Comparator {
  public:
@@ -50,7 +53,8 @@ class Comparator {
   /// @param limit  mm, search limit; what is further away belongs to no surface of the model.
   /// @errors Cancelled.
   /// About 1 M points per second on two cores.
-  [[nodiscard]] Result<Map> compare(const std::vector<Vec3>& points, double limit = 10.0, const Task& task = {}) const;
+  [[nodiscard]] Result<Map> compare(const std::vector<Vec3>& points, double limit = 10.0,
+                                    const Task& task = {}) const;
 
  private:
   struct Impl;

@@ -12,10 +12,13 @@ namespace {
 
 constexpr Eigen::Index kFewest = 50;
 constexpr Eigen::Index kQueries = 1500;
-constexpr double kReach = 5.0;  // spacings: beyond it a scanner's noise is independent (common practice, no source)
+constexpr double kReach =
+    5.0;  // spacings: beyond it a scanner's noise is independent (common practice, no source)
 
 std::uint64_t cell_key(std::int64_t x, std::int64_t y, std::int64_t z) {
-  const auto wrap = [](std::int64_t v) { return static_cast<std::uint64_t>(v + (1 << 20)) & 0x1fffffU; };
+  const auto wrap = [](std::int64_t v) {
+    return static_cast<std::uint64_t>(v + (1 << 20)) & 0x1fffffU;
+  };
   return wrap(x) | (wrap(y) << 21U) | (wrap(z) << 42U);
 }
 
@@ -30,7 +33,8 @@ double typical_spacing(const Eigen::Ref<const Eigen::Matrix3Xd>& points) {
     }
     nearest.push_back(best);
   }
-  std::nth_element(nearest.begin(), nearest.begin() + static_cast<std::ptrdiff_t>(nearest.size() / 2),
+  std::nth_element(nearest.begin(),
+                   nearest.begin() + static_cast<std::ptrdiff_t>(nearest.size() / 2),
                    nearest.end());
   return std::sqrt(nearest[nearest.size() / 2]);
 }
@@ -63,7 +67,8 @@ double correlation_inflation(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
   for (Eigen::Index i = 0; i < n; i += stride, ++queries) {
     const auto c = cell_of(points.col(i));
     for (int k = 0; k < 27; ++k) {
-      const auto found = cells.find(cell_key(c[0] + k % 3 - 1, c[1] + k / 3 % 3 - 1, c[2] + k / 9 - 1));
+      const auto found =
+          cells.find(cell_key(c[0] + k % 3 - 1, c[1] + k / 3 % 3 - 1, c[2] + k / 9 - 1));
       if (found == cells.end()) continue;
       for (const std::int32_t j : found->second) {
         if (j == i || (points.col(j) - points.col(i)).squaredNorm() > reach * reach) continue;

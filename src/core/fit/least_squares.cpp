@@ -63,8 +63,9 @@ Result<LeastSquaresResult> minimise(const LeastSquaresProblem& problem,
 
     const double predicted = result.sum_of_squares - (residuals + jacobian * step).squaredNorm();
     const double state_size = scale.cwiseProduct(step).norm();
-    const bool tiny = state_size <= options.relative_step * (std::sqrt(result.sum_of_squares) + 1e-300) ||
-                      predicted <= options.relative_reduction * result.sum_of_squares;
+    const bool tiny =
+        state_size <= options.relative_step * (std::sqrt(result.sum_of_squares) + 1e-300) ||
+        predicted <= options.relative_reduction * result.sum_of_squares;
     const Eigen::VectorXd next = plus(result.x, step);
     Eigen::VectorXd next_residuals;
     problem.evaluate(next, next_residuals, nullptr);
@@ -86,8 +87,8 @@ Result<LeastSquaresResult> minimise(const LeastSquaresProblem& problem,
       growth *= 2;
     }
   }
-  const Eigen::ColPivHouseholderQR<Eigen::MatrixXd> rank(
-      reduced.r * scale.cwiseInverse().asDiagonal());
+  const Eigen::ColPivHouseholderQR<Eigen::MatrixXd> rank(reduced.r *
+                                                         scale.cwiseInverse().asDiagonal());
   if (rank.rank() < p || rank.maxPivot() <= 0 ||
       std::abs(rank.matrixR()(p - 1, p - 1)) < 1e-11 * rank.maxPivot()) {
     return Error{ErrorCode::Degenerate, "The points do not determine all parameters."};

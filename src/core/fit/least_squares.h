@@ -9,34 +9,38 @@ namespace lostline::fit {
 
 /// A nonlinear least-squares problem: minimise |r(x)|^2.
 struct LeastSquaresProblem {
-  /// Fills `residuals` (N) and, when `jacobian` is not null, `*jacobian` (N x P): the derivative of the residuals by the step
-  /// taken by `plus`.
+  /// Fills `residuals` (N) and, when `jacobian` is not null, `*jacobian` (N x P): the derivative of
+  /// the residuals by the step taken by `plus`.
   std::function<void(const Eigen::VectorXd& x, Eigen::VectorXd& residuals,
                      Eigen::MatrixXd* jacobian)>
       evaluate;
-  /// x moved by a step of P numbers. Default: x + step. Used where x is over-parametrised (unit vectors).
+  /// x moved by a step of P numbers. Default: x + step. Used where x is over-parametrised (unit
+  /// vectors).
   std::function<Eigen::VectorXd(const Eigen::VectorXd& x, const Eigen::VectorXd& step)> plus;
 };
 
 struct LeastSquaresOptions {
-  int max_iterations = 200;            ///< enough for the hardest of the certified problems
-  double relative_step = 1e-12;        ///< converged when the scaled step is below
-  double relative_reduction = 1e-15;   ///< or the predicted reduction of the sum of squares is
-  double initial_damping = 1e-3;       ///< of the column norms
+  int max_iterations = 200;           ///< enough for the hardest of the certified problems
+  double relative_step = 1e-12;       ///< converged when the scaled step is below
+  double relative_reduction = 1e-15;  ///< or the predicted reduction of the sum of squares is
+  double initial_damping = 1e-3;      ///< of the column norms
 };
 
 struct LeastSquaresResult {
   Eigen::VectorXd x;
   double sum_of_squares = 0;
   int iterations = 0;
-  Eigen::MatrixXd normal_inverse;  ///< (J^T J)^-1, P x P: times the residual variance it is the covariance
+  Eigen::MatrixXd
+      normal_inverse;  ///< (J^T J)^-1, P x P: times the residual variance it is the covariance
 };
 
 /// Levenberg-Marquardt with a QR factorisation of the Jacobian and scaling by column norms.
-/// @errors InvalidInput  fewer residuals than parameters, or not finite at the start;  Degenerate  the Jacobian has no full
+/// @errors InvalidInput  fewer residuals than parameters, or not finite at the start;  Degenerate
+/// the Jacobian has no full
 ///         rank at the solution;  NotConverged;  Cancelled.
 /// O(N P^2) per iteration, deterministic, thread-safe.
-/// Source: J. J. Moré, The Levenberg-Marquardt algorithm: implementation and theory (1978); damping after H. B. Nielsen, IMM-REP-1999-05.
+/// Source: J. J. Moré, The Levenberg-Marquardt algorithm: implementation and theory (1978); damping
+/// after H. B. Nielsen, IMM-REP-1999-05.
 Result<LeastSquaresResult> minimise(const LeastSquaresProblem& problem,
                                     const Eigen::VectorXd& start,
                                     const LeastSquaresOptions& options = {}, const Task& task = {});

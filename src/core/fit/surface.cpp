@@ -29,9 +29,12 @@ Vec3 Surface::apex() const { return point - axis * (radius / std::tan(half_angle
 
 const char* kind_name(Kind kind) {
   switch (kind) {
-    case Kind::Plane: return "plane";
-    case Kind::Cylinder: return "cylinder";
-    case Kind::Cone: return "cone";
+    case Kind::Plane:
+      return "plane";
+    case Kind::Cylinder:
+      return "cylinder";
+    case Kind::Cone:
+      return "cone";
   }
   return "";
 }

@@ -12,11 +12,12 @@ enum class Kind { Plane, Cylinder, Cone };
 /// An unbounded analytic surface, lengths in mm and angles in rad.
 struct Surface {
   Kind kind = Kind::Plane;
-  Vec3 point = Vec3::Zero();    ///< on the plane; on the axis of a cylinder or cone
-  Vec3 axis = Vec3::UnitZ();    ///< unit normal of a plane, pointing out of the material; unit axis else
-  double radius = 0;            ///< of a cylinder; of a cone at `point`
-  double half_angle = 0;        ///< of a cone: the radius grows along `axis` by tan(half_angle)
-  bool hollow = false;          ///< material lies outside the radius: a bore, not a boss
+  Vec3 point = Vec3::Zero();  ///< on the plane; on the axis of a cylinder or cone
+  Vec3 axis =
+      Vec3::UnitZ();      ///< unit normal of a plane, pointing out of the material; unit axis else
+  double radius = 0;      ///< of a cylinder; of a cone at `point`
+  double half_angle = 0;  ///< of a cone: the radius grows along `axis` by tan(half_angle)
+  bool hollow = false;    ///< material lies outside the radius: a bore, not a boss
 
   /// Signed distance, positive out of the material.
   [[nodiscard]] double distance(const Vec3& p) const;

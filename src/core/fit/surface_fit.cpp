@@ -129,7 +129,8 @@ struct Circle2 {
   double radius;
 };
 
-/// Algebraic circle fit, the start for the geometric one. Source: I. Kåsa, IEEE Trans. Instrum. Meas. 25 (1976).
+/// Algebraic circle fit, the start for the geometric one. Source: I. Kåsa, IEEE Trans. Instrum.
+/// Meas. 25 (1976).
 Result<Circle2> algebraic_circle(const Eigen::Matrix2Xd& p) {
   const Vec2 mean = p.rowwise().mean();
   Eigen::MatrixXd a(p.cols(), 3);
@@ -167,7 +168,8 @@ Result<Surface> estimate_surface(Kind kind, const Points& points, const Points& 
   if (kind == Kind::Plane) {
     const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> axes(centred * centred.transpose());
     if (!(axes.eigenvalues()[1] > 1e-12 * axes.eigenvalues()[2])) {
-      return Error{ErrorCode::Degenerate, "The points lie on a straight line: no plane is determined."};
+      return Error{ErrorCode::Degenerate,
+                   "The points lie on a straight line: no plane is determined."};
     }
     s.axis = axes.eigenvectors().col(0);
     if (has_normals && normals.rowwise().sum().dot(s.axis) < 0) s.axis = -s.axis;
@@ -177,8 +179,8 @@ Result<Surface> estimate_surface(Kind kind, const Points& points, const Points& 
     return Error{ErrorCode::InvalidInput,
                  std::string("A ") + kind_name(kind) + " needs surface normals or a start."};
   }
-  // The normals of a cylinder are perpendicular to its axis, those of a cone keep one angle to it: the axis is the direction in which
-  // the (centred) normals vary least.
+  // The normals of a cylinder are perpendicular to its axis, those of a cone keep one angle to it:
+  // the axis is the direction in which the (centred) normals vary least.
   const Vec3 mean_normal = kind == Kind::Cone ? Vec3(normals.rowwise().mean()) : Vec3::Zero();
   const Eigen::Matrix3Xd spread = normals.colwise() - mean_normal;
   const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> axes(spread * spread.transpose());
@@ -287,9 +289,9 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
     const Result<LeastSquaresResult> solution = minimise(problem, pack(surface), solver, task);
     if (!solution) {
       if (solution.error().code == ErrorCode::Degenerate) {
-        return Error{ErrorCode::Degenerate, std::string("The points do not determine a ") +
-                                                kind_name(kind) +
-                                                ": the patch is too narrow or flat. Select more of it."};
+        return Error{ErrorCode::Degenerate,
+                     std::string("The points do not determine a ") + kind_name(kind) +
+                         ": the patch is too narrow or flat. Select more of it."};
       }
       return solution.error();
     }
@@ -317,7 +319,8 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
   const double extent = (used.rowwise().maxCoeff() - used.rowwise().minCoeff()).norm();
   if (kind != Kind::Plane && (!(surface.radius > 0) || surface.radius > 200 * extent)) {
     return Error{ErrorCode::Degenerate, std::string("The patch is too flat for a ") +
-                                            kind_name(kind) + ": fit a plane or select a wider arc."};
+                                            kind_name(kind) +
+                                            ": fit a plane or select a wider arc."};
   }
   Eigen::VectorXd kept_residuals(static_cast<Eigen::Index>(kept.size()));
   for (std::size_t i = 0; i < kept.size(); ++i) {

@@ -17,45 +17,55 @@ struct DirectionRule {
 
 struct SurfaceFitOptions {
   DirectionRule direction;
-  /// Points further than this many robust standard deviations are left out; 0 keeps all (plain least squares).
+  /// Points further than this many robust standard deviations are left out; 0 keeps all (plain
+  /// least squares).
   double reject_beyond = 3.5;
-  int max_rounds = 12;  ///< of leaving out and fitting again
-  int max_iterations = 60;        ///< of one least-squares round
-  double relative_step = 1e-11;   ///< converged when a step changes the residuals by less than this share
+  int max_rounds = 12;      ///< of leaving out and fitting again
+  int max_iterations = 60;  ///< of one least-squares round
+  double relative_step =
+      1e-11;  ///< converged when a step changes the residuals by less than this share
   /// Estimate how far neighbouring residuals agree and inflate the uncertainty by it.
   bool correlate = true;
 };
 
-/// A fitted surface with everything that is known of its quality. Uncertainties are expanded, k = 2.
+/// A fitted surface with everything that is known of its quality. Uncertainties are expanded, k
+/// = 2.
 struct SurfaceFit {
   Surface surface;
-  std::size_t points = 0;    ///< offered
-  std::size_t used = 0;      ///< kept by the robust rounds
-  double rms = 0;            ///< of the kept residuals, mm
-  double sigma = 0;          ///< residual standard deviation, freedoms accounted for, mm
-  double form_error = 0;     ///< greatest minus least kept residual, mm (ISO 1101 sense, with the scan's noise in it)
-  double inflation = 1;      ///< factor on the variances for correlated noise, >= 1
-  double u_offset = 0;       ///< plane along its normal, axis across itself; at the centroid; mm
-  double u_angle = 0;        ///< of normal or axis as a whole, rad; 0 when the direction is imposed fully
-  double u_radius = 0;       ///< cylinder, cone at its point; mm
-  double u_half_angle = 0;   ///< cone, rad
-  Vec3 centroid = Vec3::Zero();  ///< of the kept points; `surface.point` is its foot on plane or axis
+  std::size_t points = 0;  ///< offered
+  std::size_t used = 0;    ///< kept by the robust rounds
+  double rms = 0;          ///< of the kept residuals, mm
+  double sigma = 0;        ///< residual standard deviation, freedoms accounted for, mm
+  double form_error =
+      0;  ///< greatest minus least kept residual, mm (ISO 1101 sense, with the scan's noise in it)
+  double inflation = 1;  ///< factor on the variances for correlated noise, >= 1
+  double u_offset = 0;   ///< plane along its normal, axis across itself; at the centroid; mm
+  double u_angle = 0;  ///< of normal or axis as a whole, rad; 0 when the direction is imposed fully
+  double u_radius = 0;      ///< cylinder, cone at its point; mm
+  double u_half_angle = 0;  ///< cone, rad
+  Vec3 centroid =
+      Vec3::Zero();  ///< of the kept points; `surface.point` is its foot on plane or axis
 };
 
-/// Fits a plane, cylinder or cone by orthogonal-distance least squares with repeated rejection of outliers.
+/// Fits a plane, cylinder or cone by orthogonal-distance least squares with repeated rejection of
+/// outliers.
 ///
 /// @param points   3 x N, mm, all finite; N >= 4 for a plane, 8 for a cylinder, 10 for a cone.
-/// @param normals  3 x N unit normals out of the material (zero where unknown), or 3 x 0; they give the start and the side of
+/// @param normals  3 x N unit normals out of the material (zero where unknown), or 3 x 0; they give
+/// the start and the side of
 ///                 the material, not the result.
-/// @param start    a start; without it one is derived from the normals. Cylinder and cone need one of the two.
-/// @errors InvalidInput  too few points, a value that is not finite, no start;  Degenerate  the points do not determine the surface (collinear,
+/// @param start    a start; without it one is derived from the normals. Cylinder and cone need one
+/// of the two.
+/// @errors InvalidInput  too few points, a value that is not finite, no start;  Degenerate  the
+/// points do not determine the surface (collinear,
 ///         a narrow arc);  NotConverged;  Cancelled.
 ///
-/// The covariance assumes normal noise; neighbouring residuals that agree inflate it: the variance factor is the mean over points of the sum of
-/// the residual correlations with all neighbours within five spacings (the design effect of a mean of correlated observations,
-/// L. Kish, Survey Sampling, 1965, 8.1). Systematic scanner error is not in it.
-/// O(N) per iteration, deterministic, thread-safe.
-/// Source: A. B. Forbes, Least-squares best-fit geometric elements, NPL Report DITC 140/89 (1989).
+/// The covariance assumes normal noise; neighbouring residuals that agree inflate it: the variance
+/// factor is the mean over points of the sum of the residual correlations with all neighbours
+/// within five spacings (the design effect of a mean of correlated observations, L. Kish, Survey
+/// Sampling, 1965, 8.1). Systematic scanner error is not in it. O(N) per iteration, deterministic,
+/// thread-safe. Source: A. B. Forbes, Least-squares best-fit geometric elements, NPL Report DITC
+/// 140/89 (1989).
 Result<SurfaceFit> fit_surface(Kind kind, const Eigen::Ref<const Eigen::Matrix3Xd>& points,
                                const Eigen::Ref<const Eigen::Matrix3Xd>& normals,
                                const std::optional<Surface>& start = {},
@@ -65,7 +75,8 @@ Result<SurfaceFit> fit_surface(Kind kind, const Eigen::Ref<const Eigen::Matrix3X
 Result<Surface> estimate_surface(Kind kind, const Eigen::Ref<const Eigen::Matrix3Xd>& points,
                                  const Eigen::Ref<const Eigen::Matrix3Xd>& normals);
 
-/// Variance factor for residuals that agree with their neighbours; see fit_surface. 1 for fewer than 50 points.
+/// Variance factor for residuals that agree with their neighbours; see fit_surface. 1 for fewer
+/// than 50 points.
 double correlation_inflation(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
                              const Eigen::Ref<const Eigen::VectorXd>& residuals);
 

@@ -50,7 +50,8 @@ MappedFile& MappedFile::operator=(MappedFile&& other) noexcept {
 }
 
 std::filesystem::path temporary_beside(const std::filesystem::path& path) {
-  return path.parent_path() / ("." + path.filename().string() + "." + std::to_string(::getpid()) + ".part");
+  return path.parent_path() /
+         ("." + path.filename().string() + "." + std::to_string(::getpid()) + ".part");
 }
 
 Status move_into_place(const std::filesystem::path& temporary, const std::filesystem::path& path) {

@@ -31,11 +31,13 @@ class MappedFile {
   std::size_t size_ = 0;
 };
 
-/// Writes beside the target, flushes to the disk, then renames over it: the old file survives any failure.
+/// Writes beside the target, flushes to the disk, then renames over it: the old file survives any
+/// failure.
 /// @errors Io with the system's reason.
 Status write_file_atomically(const std::filesystem::path& path, std::string_view content);
 
-/// The same for libraries that write to a path of their own: `write` gets the temporary path and returns its Status.
+/// The same for libraries that write to a path of their own: `write` gets the temporary path and
+/// returns its Status.
 template <class Write>
 Status write_through_temporary(const std::filesystem::path& path, Write write);
 

@@ -31,13 +31,17 @@ std::optional<Type> type_named(std::string_view name) {
 std::size_t size_of(Type type) {
   switch (type) {
     case Type::I8:
-    case Type::U8: return 1;
+    case Type::U8:
+      return 1;
     case Type::I16:
-    case Type::U16: return 2;
+    case Type::U16:
+      return 2;
     case Type::I32:
     case Type::U32:
-    case Type::F32: return 4;
-    case Type::F64: return 8;
+    case Type::F32:
+      return 4;
+    case Type::F64:
+      return 8;
   }
   return 0;
 }
@@ -53,7 +57,8 @@ struct Element {
   std::vector<Property> properties;
 };
 
-/// Reads the body's numbers one after the other; `failed` once it runs out or meets something that is no number.
+/// Reads the body's numbers one after the other; `failed` once it runs out or meets something that
+/// is no number.
 class Body {
  public:
   Body(std::string_view text, Encoding encoding) : text_(text), encoding_(encoding) {}
@@ -70,19 +75,29 @@ class Body {
     at_ += size;
     if (encoding_ == Encoding::Big) std::reverse(bytes, bytes + size);
     switch (type) {
-      case Type::I8: return as<std::int8_t>(bytes);
-      case Type::U8: return as<std::uint8_t>(bytes);
-      case Type::I16: return as<std::int16_t>(bytes);
-      case Type::U16: return as<std::uint16_t>(bytes);
-      case Type::I32: return as<std::int32_t>(bytes);
-      case Type::U32: return as<std::uint32_t>(bytes);
-      case Type::F32: return as<float>(bytes);
-      case Type::F64: return as<double>(bytes);
+      case Type::I8:
+        return as<std::int8_t>(bytes);
+      case Type::U8:
+        return as<std::uint8_t>(bytes);
+      case Type::I16:
+        return as<std::int16_t>(bytes);
+      case Type::U16:
+        return as<std::uint16_t>(bytes);
+      case Type::I32:
+        return as<std::int32_t>(bytes);
+      case Type::U32:
+        return as<std::uint32_t>(bytes);
+      case Type::F32:
+        return as<float>(bytes);
+      case Type::F64:
+        return as<double>(bytes);
     }
     return 0;
   }
   [[nodiscard]] std::size_t left() const { return text_.size() - at_; }
-  [[nodiscard]] double share() const { return static_cast<double>(at_) / static_cast<double>(text_.size() + 1); }
+  [[nodiscard]] double share() const {
+    return static_cast<double>(at_) / static_cast<double>(text_.size() + 1);
+  }
   bool failed = false;
 
  private:
@@ -93,9 +108,12 @@ class Body {
     return static_cast<double>(value);
   }
   double next_ascii() {
-    while (at_ < text_.size() && (text_[at_] == ' ' || text_[at_] == '\n' || text_[at_] == '\r' || text_[at_] == '\t')) ++at_;
+    while (at_ < text_.size() &&
+           (text_[at_] == ' ' || text_[at_] == '\n' || text_[at_] == '\r' || text_[at_] == '\t'))
+      ++at_;
     double value = 0;
-    const auto [end, error] = std::from_chars(text_.data() + at_, text_.data() + text_.size(), value);
+    const auto [end, error] =
+        std::from_chars(text_.data() + at_, text_.data() + text_.size(), value);
     if (error == std::errc::invalid_argument) failed = true;
     at_ = static_cast<std::size_t>(end - text_.data());
     return value;
@@ -130,13 +148,18 @@ Result<Header> read_header(const std::string& path, std::string_view text) {
     if (word == "format") {
       line >> word;
       has_format = true;
-      if (word == "ascii") header.encoding = Encoding::Ascii;
-      else if (word == "binary_little_endian") header.encoding = Encoding::Little;
-      else if (word == "binary_big_endian") header.encoding = Encoding::Big;
-      else return bad(line_number, "unknown encoding \"" + word + "\".");
+      if (word == "ascii")
+        header.encoding = Encoding::Ascii;
+      else if (word == "binary_little_endian")
+        header.encoding = Encoding::Little;
+      else if (word == "binary_big_endian")
+        header.encoding = Encoding::Big;
+      else
+        return bad(line_number, "unknown encoding \"" + word + "\".");
     } else if (word == "element") {
       Element element;
-      if (!(line >> element.name >> element.count)) return bad(line_number, "an element without a count.");
+      if (!(line >> element.name >> element.count))
+        return bad(line_number, "an element without a count.");
       header.elements.push_back(std::move(element));
     } else if (word == "property") {
       if (header.elements.empty()) return bad(line_number, "a property before any element.");
@@ -149,7 +172,8 @@ Result<Header> read_header(const std::string& path, std::string_view text) {
         if (!property.count_type) return bad(line_number, "unknown type \"" + count_type + "\".");
       }
       const std::optional<Type> type = type_named(word);
-      if (!type || !(line >> property.name)) return bad(line_number, "unknown type \"" + word + "\".");
+      if (!type || !(line >> property.name))
+        return bad(line_number, "unknown type \"" + word + "\".");
       property.type = *type;
       header.elements.back().properties.push_back(std::move(property));
     } else if (word == "end_header") {
@@ -173,11 +197,14 @@ Result<LoadedMesh> read_ply(const std::filesystem::path& path, const Task& task)
   scan::Mesh& mesh = loaded.mesh;
   bool has_faces = false;
   for (const Element& element : header->elements) {
-    // Each property takes at least a byte: a count beyond the file's size is a lie, not a reason to reserve memory.
+    // Each property takes at least a byte: a count beyond the file's size is a lie, not a reason to
+    // reserve memory.
     if (element.count > body.left() + 1) {
-      return Error{ErrorCode::InvalidInput,
-                   fmt::format("{} is truncated: it announces {} of \"{}\", more than its {} bytes can hold.", name,
-                               element.count, element.name, file->size())};
+      return Error{
+          ErrorCode::InvalidInput,
+          fmt::format(
+              "{} is truncated: it announces {} of \"{}\", more than its {} bytes can hold.", name,
+              element.count, element.name, file->size())};
     }
     const bool vertices = element.name == "vertex";
     const bool faces = element.name == "face";
@@ -186,7 +213,8 @@ Result<LoadedMesh> read_ply(const std::filesystem::path& path, const Task& task)
     if (vertices) {
       for (std::size_t i = 0; i < element.properties.size(); ++i) {
         const std::string& p = element.properties[i].name;
-        if (p.size() == 1 && p[0] >= 'x' && p[0] <= 'z') axes[static_cast<std::size_t>(p[0] - 'x')] = static_cast<int>(i);
+        if (p.size() == 1 && p[0] >= 'x' && p[0] <= 'z')
+          axes[static_cast<std::size_t>(p[0] - 'x')] = static_cast<int>(i);
       }
       if (axes[0] < 0 || axes[1] < 0 || axes[2] < 0) {
         return Error{ErrorCode::InvalidInput, name + ": the vertices have no x, y and z."};
@@ -221,15 +249,17 @@ Result<LoadedMesh> read_ply(const std::filesystem::path& path, const Task& task)
           if (corners) {
             if (!(value >= 0) || value >= static_cast<double>(mesh.vertices.size())) {
               return Error{ErrorCode::InvalidInput,
-                           fmt::format("{}: face {} names vertex {}, there are {}.", name, i, value, mesh.vertices.size())};
+                           fmt::format("{}: face {} names vertex {}, there are {}.", name, i, value,
+                                       mesh.vertices.size())};
             }
             polygon.push_back(static_cast<std::uint32_t>(value));
           }
         }
       }
       if (body.failed) {
-        return Error{ErrorCode::InvalidInput, fmt::format("{} is truncated or garbled at {} {} of {}.", name,
-                                                          element.name, i + 1, element.count)};
+        return Error{ErrorCode::InvalidInput,
+                     fmt::format("{} is truncated or garbled at {} {} of {}.", name, element.name,
+                                 i + 1, element.count)};
       }
       if (vertices) mesh.vertices.push_back(p);
       if (!faces) continue;
@@ -246,7 +276,8 @@ Result<LoadedMesh> read_ply(const std::filesystem::path& path, const Task& task)
   if (mesh.triangles.empty()) {
     if (!has_faces && !mesh.vertices.empty()) {
       return Error{ErrorCode::Unsupported,
-                   fmt::format("{} is a point cloud of {} points without triangles. Mesh it first and open the mesh.",
+                   fmt::format("{} is a point cloud of {} points without triangles. Mesh it first "
+                               "and open the mesh.",
                                name, mesh.vertices.size())};
     }
     return Error{ErrorCode::InvalidInput, name + " holds no triangles."};
@@ -269,8 +300,10 @@ Status write_ply(const std::filesystem::path& path, const scan::Mesh& mesh,
                  const std::vector<float>& quality) {
   const bool with_quality = quality.size() == mesh.vertices.size() && !quality.empty();
   std::string content = fmt::format(
-      "ply\nformat binary_little_endian 1.0\ncomment millimetres\nelement vertex {}\nproperty double x\nproperty double "
-      "y\nproperty double z\n{}element face {}\nproperty list uchar uint vertex_indices\nend_header\n",
+      "ply\nformat binary_little_endian 1.0\ncomment millimetres\nelement vertex {}\nproperty "
+      "double x\nproperty double "
+      "y\nproperty double z\n{}element face {}\nproperty list uchar uint "
+      "vertex_indices\nend_header\n",
       mesh.vertices.size(), with_quality ? "property float quality\n" : "", mesh.triangles.size());
   const std::size_t vertex_size = with_quality ? 28 : 24;
   std::size_t at = content.size();

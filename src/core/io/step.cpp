@@ -44,15 +44,18 @@ Result<model::Solid> read_locked(const std::filesystem::path& path, const std::s
     reader.TransferRoots();
     const TopoDS_Shape shape = reader.OneShape();
     if (shape.IsNull() || !TopExp_Explorer(shape, TopAbs_SOLID).More()) {
-      return Error{ErrorCode::InvalidInput, shown + " holds no solid. Export the part as a solid body."};
+      return Error{ErrorCode::InvalidInput,
+                   shown + " holds no solid. Export the part as a solid body."};
     }
     return model::make_solid(shape, {}, path.stem().string());
   } catch (const Standard_Failure&) {
-    return Error{ErrorCode::InvalidInput, shown + " is damaged: its contents contradict each other."};
+    return Error{ErrorCode::InvalidInput,
+                 shown + " is damaged: its contents contradict each other."};
   }
 }
 
-Status write_locked(const std::filesystem::path& path, const model::Solid& solid, const std::string& part_name) {
+Status write_locked(const std::filesystem::path& path, const model::Solid& solid,
+                    const std::string& part_name) {
   silence();
   const Handle(XCAFApp_Application) application = XCAFApp_Application::GetApplication();
   Handle(TDocStd_Document) document;
@@ -65,7 +68,8 @@ Status write_locked(const std::filesystem::path& path, const model::Solid& solid
   colours->SetColor(part, ink, XCAFDoc_ColorGen);
   for (std::size_t i = 0; i < solid.face_count(); ++i) {
     const TDF_Label face = shapes->AddSubShape(part, solid.impl().faces(static_cast<int>(i) + 1));
-    if (!face.IsNull()) TDataStd_Name::Set(face, TCollection_ExtendedString(solid.face_name(i).c_str(), true));
+    if (!face.IsNull())
+      TDataStd_Name::Set(face, TCollection_ExtendedString(solid.face_name(i).c_str(), true));
   }
   Interface_Static::SetCVal("write.step.schema", "AP214IS");
   Interface_Static::SetCVal("write.step.unit", "MM");
@@ -82,7 +86,9 @@ Status write_locked(const std::filesystem::path& path, const model::Solid& solid
   const bool written = done && writer.Write(path.c_str()) == IFSelect_RetDone;
   application->Close(document);
   if (!done) return Error{ErrorCode::Failed, "The model cannot be expressed in STEP."};
-  if (!written) return Error{ErrorCode::Io, "Cannot write " + path.string() + ": no permission or the disk is full."};
+  if (!written)
+    return Error{ErrorCode::Io,
+                 "Cannot write " + path.string() + ": no permission or the disk is full."};
   return Done{};
 }
 
@@ -93,29 +99,39 @@ Result<model::Solid> read_step(const std::filesystem::path& path) {
   Result<MappedFile> file = MappedFile::open(path);
   if (!file) return file.error();
   if (file->text().substr(0, 4096).find("ISO-10303-21") == std::string_view::npos) {
-    return Error{ErrorCode::InvalidInput, path.string() + " is no STEP file: it does not begin with ISO-10303-21."};
+    return Error{ErrorCode::InvalidInput,
+                 path.string() + " is no STEP file: it does not begin with ISO-10303-21."};
   }
   const std::scoped_lock lock(exchange_mutex());
   return read_locked(path, path.string());
 }
 
-Status write_step(const std::filesystem::path& path, const model::Solid& solid, const std::string& part_name) {
-  if (solid.empty()) return Error{ErrorCode::InvalidInput, "There is no model to write yet. Build at least one step."};
+Status write_step(const std::filesystem::path& path, const model::Solid& solid,
+                  const std::string& part_name) {
+  if (solid.empty())
+    return Error{ErrorCode::InvalidInput,
+                 "There is no model to write yet. Build at least one step."};
   const std::scoped_lock lock(exchange_mutex());
   return write_through_temporary(path, [&](const std::filesystem::path& temporary) -> Status {
     try {
       if (Status status = write_locked(temporary, solid, part_name); !status) {
-        if (status.error().code == ErrorCode::Io) return Error{ErrorCode::Io, "Cannot write " + path.string() + ": no permission, no such folder, or the disk is full."};
+        if (status.error().code == ErrorCode::Io)
+          return Error{ErrorCode::Io, "Cannot write " + path.string() +
+                                          ": no permission, no such folder, or the disk is full."};
         return status;
       }
     } catch (const Standard_Failure&) {
       return Error{ErrorCode::Failed, "The model cannot be expressed in STEP."};
     }
     const Result<model::Solid> back = read_locked(temporary, path.string());
-    if (!back) return Error{ErrorCode::Failed, "The STEP file could not be read back: " + back.error().message};
+    if (!back)
+      return Error{ErrorCode::Failed,
+                   "The STEP file could not be read back: " + back.error().message};
     const double wanted = solid.volume();
-    if (std::abs(back->volume() - wanted) > 1e-6 * std::abs(wanted) || std::abs(back->area() - solid.area()) > 1e-6 * solid.area()) {
-      return Error{ErrorCode::Failed, "The STEP file read back differs from the model; it was not kept."};
+    if (std::abs(back->volume() - wanted) > 1e-6 * std::abs(wanted) ||
+        std::abs(back->area() - solid.area()) > 1e-6 * solid.area()) {
+      return Error{ErrorCode::Failed,
+                   "The STEP file read back differs from the model; it was not kept."};
     }
     return Done{};
   });

@@ -30,7 +30,9 @@ class Words {
   void skip_line() {
     while (at_ < text_.size() && text_[at_] != '\n') ++at_;
   }
-  [[nodiscard]] double share() const { return static_cast<double>(at_) / static_cast<double>(text_.size()); }
+  [[nodiscard]] double share() const {
+    return static_cast<double>(at_) / static_cast<double>(text_.size());
+  }
   std::size_t line = 1;
 
  private:
@@ -61,8 +63,8 @@ Result<LoadedMesh> read_ascii(const std::filesystem::path& path, std::string_vie
         const auto [rest, error] = std::from_chars(first, number.data() + number.size(), value);
         if (error == std::errc::invalid_argument || rest != number.data() + number.size()) {
           return Error{ErrorCode::InvalidInput,
-                       fmt::format("{} line {}: \"{}\" is not a coordinate.", path.string(), words.line,
-                                   number.substr(0, 40))};
+                       fmt::format("{} line {}: \"{}\" is not a coordinate.", path.string(),
+                                   words.line, number.substr(0, 40))};
         }
         soup.push_back(value);
       }
@@ -73,8 +75,9 @@ Result<LoadedMesh> read_ascii(const std::filesystem::path& path, std::string_vie
       }
     } else if (equals_ignoring_case(word, "endfacet")) {
       if (in_facet != 3) {
-        return Error{ErrorCode::InvalidInput, fmt::format("{} line {}: a facet has {} corners instead of 3.",
-                                                          path.string(), words.line, in_facet)};
+        return Error{ErrorCode::InvalidInput,
+                     fmt::format("{} line {}: a facet has {} corners instead of 3.", path.string(),
+                                 words.line, in_facet)};
       }
       in_facet = 0;
     } else if (equals_ignoring_case(word, "endsolid")) {
@@ -86,9 +89,10 @@ Result<LoadedMesh> read_ascii(const std::filesystem::path& path, std::string_vie
     }
   }
   if (in_facet != 0 || !ended) {
-    return Error{ErrorCode::InvalidInput,
-                 fmt::format("{} ends in the middle (line {}): the file is truncated after {} triangles.",
-                             path.string(), words.line, soup.size() / 9)};
+    return Error{
+        ErrorCode::InvalidInput,
+        fmt::format("{} ends in the middle (line {}): the file is truncated after {} triangles.",
+                    path.string(), words.line, soup.size() / 9)};
   }
   if (soup.empty()) {
     return Error{ErrorCode::InvalidInput, path.string() + " holds no triangles."};
@@ -109,22 +113,25 @@ Result<LoadedMesh> read_stl(const std::filesystem::path& path, const Task& task)
   // Many binary files begin with "solid" too; the size decides, then the presence of facets.
   const std::string_view start = file->text().substr(0, 4096);
   const bool looks_ascii =
-      start.starts_with("solid") &&
-      (start.find("facet") != std::string_view::npos || start.find("endsolid") != std::string_view::npos);
+      start.starts_with("solid") && (start.find("facet") != std::string_view::npos ||
+                                     start.find("endsolid") != std::string_view::npos);
   if (!exact && looks_ascii) return read_ascii(path, file->text(), task);
   if (size < kHeader) {
-    return Error{ErrorCode::InvalidInput,
-                 fmt::format("{} is no STL file: {} bytes are less than its header.", path.string(), size)};
+    return Error{
+        ErrorCode::InvalidInput,
+        fmt::format("{} is no STL file: {} bytes are less than its header.", path.string(), size)};
   }
   const std::size_t held = (size - kHeader) / kRecord;
   if (count == 0 && held == 0) {
     return Error{ErrorCode::InvalidInput, path.string() + " holds no triangles."};
   }
   if (held < count) {
-    return Error{ErrorCode::InvalidInput,
-                 fmt::format("{} is truncated or no STL file: its header announces {} triangles, its {} bytes "
-                             "hold {}. Export or copy it again.",
-                             path.string(), count, size, held)};
+    return Error{
+        ErrorCode::InvalidInput,
+        fmt::format(
+            "{} is truncated or no STL file: its header announces {} triangles, its {} bytes "
+            "hold {}. Export or copy it again.",
+            path.string(), count, size, held)};
   }
   if (count == 0) {
     return Error{ErrorCode::InvalidInput, path.string() + " announces no triangles in its header."};
@@ -144,7 +151,8 @@ Status write_stl(const std::filesystem::path& path, const scan::Mesh& mesh) {
     const double length = area.norm();
     std::array<float, 12> numbers{};
     for (int k = 0; k < 3; ++k) {
-      numbers[static_cast<std::size_t>(k)] = static_cast<float>(length > 0 ? area[k] / length : 0.0);
+      numbers[static_cast<std::size_t>(k)] =
+          static_cast<float>(length > 0 ? area[k] / length : 0.0);
       for (int c = 0; c < 3; ++c) {
         numbers[static_cast<std::size_t>(3 + 3 * c + k)] = static_cast<float>(mesh.corner(t, c)[k]);
       }
@@ -165,8 +173,9 @@ Result<LoadedMesh> read_mesh(const std::filesystem::path& path, const Task& task
                  [](unsigned char c) { return std::tolower(c); });
   if (extension == ".stl") return read_stl(path, task);
   if (extension == ".ply") return read_ply(path, task);
-  return Error{ErrorCode::Unsupported,
-               path.string() + " is neither STL nor PLY. Export the scan as STL or PLY and open that."};
+  return Error{
+      ErrorCode::Unsupported,
+      path.string() + " is neither STL nor PLY. Export the scan as STL or PLY and open that."};
 }
 
 Status write_mesh(const std::filesystem::path& path, const scan::Mesh& mesh) {

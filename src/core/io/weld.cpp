@@ -26,7 +26,8 @@ Key load_key(const char* bytes) {
 
 bool finite(const Key& k) {
   constexpr std::uint32_t kExponent = 0x7f800000U;
-  return (k.x & kExponent) != kExponent && (k.y & kExponent) != kExponent && (k.z & kExponent) != kExponent;
+  return (k.x & kExponent) != kExponent && (k.y & kExponent) != kExponent &&
+         (k.z & kExponent) != kExponent;
 }
 
 std::uint64_t mix(const Key& k) {
@@ -92,7 +93,8 @@ std::array<float, 3> load_floats(const char* bytes) {
 
 Result<LoadedMesh> weld_soup(const char* data, std::size_t count, std::size_t stride,
                              const Task& task) {
-  // Two shares by one bit of the hash, each welded alone; both go over all corners, since hashing is cheap and missing the cache is not.
+  // Two shares by one bit of the hash, each welded alone; both go over all corners, since hashing
+  // is cheap and missing the cache is not.
   constexpr std::size_t kShares = 2;
   constexpr std::size_t kBlock = 64;
   std::vector<scan::Triangle> corners(count);
@@ -108,7 +110,8 @@ Result<LoadedMesh> weld_soup(const char* data, std::size_t count, std::size_t st
       for (std::size_t first = 0; first < count; first += kBlock) {
         if (first % (kBlock * 256) == 0) {
           if (task.stopped()) return;
-          if (share == 0) task.report(0.8 * static_cast<double>(first) / static_cast<double>(count));
+          if (share == 0)
+            task.report(0.8 * static_cast<double>(first) / static_cast<double>(count));
         }
         const std::size_t size = std::min(kBlock, count - first);
         for (std::size_t i = 0; i < 3 * size; ++i) {
@@ -136,8 +139,9 @@ Result<LoadedMesh> weld_soup(const char* data, std::size_t count, std::size_t st
       const std::size_t offset = share == 0 ? 0 : first_share;
       const std::vector<Key>& keys = tables[share]->keys;
       for (std::size_t i = 0; i < keys.size(); ++i) {
-        vertices[offset + i] = Vec3(std::bit_cast<float>(keys[i].x), std::bit_cast<float>(keys[i].y),
-                                    std::bit_cast<float>(keys[i].z));
+        vertices[offset + i] =
+            Vec3(std::bit_cast<float>(keys[i].x), std::bit_cast<float>(keys[i].y),
+                 std::bit_cast<float>(keys[i].z));
         if (!finite(keys[i])) {
           if (bad_share[share].empty()) bad_share[share].resize(keys.size(), 0);
           bad_share[share][i] = 1;
@@ -158,7 +162,8 @@ Result<LoadedMesh> weld_soup(const char* data, std::size_t count, std::size_t st
     }
     if (bad) {
       ++loaded.skipped_not_finite;
-    } else if (triangle[0] == triangle[1] || triangle[1] == triangle[2] || triangle[0] == triangle[2]) {
+    } else if (triangle[0] == triangle[1] || triangle[1] == triangle[2] ||
+               triangle[0] == triangle[2]) {
       ++loaded.skipped_triangles;
     } else {
       corners[out++] = triangle;

@@ -45,18 +45,23 @@ bool contains(const sketch::Sketch& s, const sketch::Loop& loop, const Vec2& p) 
   for (std::size_t i = 0, j = polygon.size() - 1; i < polygon.size(); j = i++) {
     const Vec2& a = polygon[i];
     const Vec2& b = polygon[j];
-    if ((a.y() > p.y()) != (b.y() > p.y()) && p.x() < (b.x() - a.x()) * (p.y() - a.y()) / (b.y() - a.y()) + a.x()) inside = !inside;
+    if ((a.y() > p.y()) != (b.y() > p.y()) &&
+        p.x() < (b.x() - a.x()) * (p.y() - a.y()) / (b.y() - a.y()) + a.x())
+      inside = !inside;
   }
   return inside;
 }
 
-Result<TopoDS_Wire> make_wire(const PlacedSketch& placed, const Placement& plane, const sketch::Loop& loop, Profile& profile) {
+Result<TopoDS_Wire> make_wire(const PlacedSketch& placed, const Placement& plane,
+                              const sketch::Loop& loop, Profile& profile) {
   const sketch::Sketch& s = placed.sketch;
   BRepBuilderAPI_MakeWire wire;
   std::map<sketch::Id, TopoDS_Vertex> vertices;
   const auto vertex = [&](sketch::Id id) {
     auto it = vertices.find(id);
-    if (it == vertices.end()) it = vertices.emplace(id, BRepBuilderAPI_MakeVertex(pnt(plane.to_space(s.position(id))))).first;
+    if (it == vertices.end())
+      it = vertices.emplace(id, BRepBuilderAPI_MakeVertex(pnt(plane.to_space(s.position(id)))))
+               .first;
     return it->second;
   };
   for (const sketch::Loop::Use& use : loop.uses) {
@@ -64,21 +69,29 @@ Result<TopoDS_Wire> make_wire(const PlacedSketch& placed, const Placement& plane
     TopoDS_Edge edge;
     if (e.type == sketch::EntityType::Line) {
       BRepBuilderAPI_MakeEdge make(vertex(e.a), vertex(e.b));
-      if (!make.IsDone()) return Error{ErrorCode::Degenerate, sketch::name_of(s, e.id) + " has no length."};
+      if (!make.IsDone())
+        return Error{ErrorCode::Degenerate, sketch::name_of(s, e.id) + " has no length."};
       edge = make.Edge();
     } else {
-      const gp_Circ circle(gp_Ax2(pnt(plane.to_space(s.position(e.centre))), dir(plane.normal), dir(plane.x)), std::max(e.radius, 1e-9));
+      const gp_Circ circle(
+          gp_Ax2(pnt(plane.to_space(s.position(e.centre))), dir(plane.normal), dir(plane.x)),
+          std::max(e.radius, 1e-9));
       if (e.type == sketch::EntityType::Circle) {
         edge = BRepBuilderAPI_MakeEdge(circle).Edge();
       } else {
         BRepBuilderAPI_MakeEdge make(circle, vertex(e.a), vertex(e.b));
-        if (!make.IsDone()) return Error{ErrorCode::Degenerate, sketch::name_of(s, e.id) + " does not run through its ends. Fit the sketch again."};
+        if (!make.IsDone())
+          return Error{
+              ErrorCode::Degenerate,
+              sketch::name_of(s, e.id) + " does not run through its ends. Fit the sketch again."};
         edge = make.Edge();
       }
     }
     if (use.reversed) edge.Reverse();
     wire.Add(edge);
-    if (!wire.IsDone()) return Error{ErrorCode::Degenerate, "The profile does not close at " + sketch::name_of(s, e.id) + "."};
+    if (!wire.IsDone())
+      return Error{ErrorCode::Degenerate,
+                   "The profile does not close at " + sketch::name_of(s, e.id) + "."};
     profile.edges.emplace_back(wire.Edge(), e.id);
   }
   return wire.Wire();
@@ -86,18 +99,24 @@ Result<TopoDS_Wire> make_wire(const PlacedSketch& placed, const Placement& plane
 
 }  // namespace
 
-Result<Profile> make_profile(const PlacedSketch& placed, const std::vector<sketch::Id>& wanted, double level) {
+Result<Profile> make_profile(const PlacedSketch& placed, const std::vector<sketch::Id>& wanted,
+                             double level) {
   const sketch::Sketch& s = placed.sketch;
   std::vector<sketch::Id> open;
   std::vector<sketch::Loop> loops = sketch::find_loops(s, &open);
   if (!wanted.empty()) {
     for (const sketch::Id id : wanted) {
       const bool found = std::any_of(loops.begin(), loops.end(), [&](const sketch::Loop& loop) {
-        return std::any_of(loop.uses.begin(), loop.uses.end(), [&](const auto& use) { return use.entity == id; });
+        return std::any_of(loop.uses.begin(), loop.uses.end(),
+                           [&](const auto& use) { return use.entity == id; });
       });
       if (found) continue;
-      if (s.find_entity(id) == nullptr) return Error{ErrorCode::NotFound, "The profile's curve " + std::to_string(id) + " is no longer in the sketch. Pick the profile again."};
-      return Error{ErrorCode::Degenerate, "The profile does not close at " + sketch::name_of(s, id) + ". Join its loose end."};
+      if (s.find_entity(id) == nullptr)
+        return Error{ErrorCode::NotFound,
+                     "The profile's curve " + std::to_string(id) +
+                         " is no longer in the sketch. Pick the profile again."};
+      return Error{ErrorCode::Degenerate, "The profile does not close at " +
+                                              sketch::name_of(s, id) + ". Join its loose end."};
     }
     std::erase_if(loops, [&](const sketch::Loop& loop) {
       return std::none_of(loop.uses.begin(), loop.uses.end(), [&](const auto& use) {
@@ -112,10 +131,12 @@ Result<Profile> make_profile(const PlacedSketch& placed, const std::vector<sketc
   }
   const Placement plane = placed.base.shifted(level);
   Profile profile;
-  // Loops come largest first: one inside an even number of others bounds material, its direct inner ones are holes.
+  // Loops come largest first: one inside an even number of others bounds material, its direct inner
+  // ones are holes.
   std::vector<int> depth(loops.size(), 0);
   for (std::size_t i = 0; i < loops.size(); ++i) {
-    for (std::size_t j = 0; j < i; ++j) depth[i] += contains(s, loops[j], point_on(s, loops[i])) ? 1 : 0;
+    for (std::size_t j = 0; j < i; ++j)
+      depth[i] += contains(s, loops[j], point_on(s, loops[i])) ? 1 : 0;
   }
   const gp_Pln gp_plane(gp_Ax3(pnt(plane.origin), dir(plane.normal), dir(plane.x)));
   for (std::size_t i = 0; i < loops.size(); ++i) {

@@ -9,12 +9,14 @@
 
 namespace lostline::model {
 
-/// Faces of a sketch's closed areas at a level, and which sketch entity each of their edges comes from.
+/// Faces of a sketch's closed areas at a level, and which sketch entity each of their edges comes
+/// from.
 struct Profile {
   std::vector<TopoDS_Face> faces;
   std::vector<std::pair<TopoDS_Shape, sketch::Id>> edges;
 };
 /// @errors Degenerate, NotFound as apply_feature.
-Result<Profile> make_profile(const PlacedSketch& placed, const std::vector<sketch::Id>& loops, double level);
+Result<Profile> make_profile(const PlacedSketch& placed, const std::vector<sketch::Id>& loops,
+                             double level);
 
 }  // namespace lostline::model

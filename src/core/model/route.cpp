@@ -21,13 +21,16 @@ void add(Hash& hash, const PlacedSketch& placed) {
   add(hash, placed.base.normal);
   hash.add(placed.section_level);
   for (const sketch::Point& p : placed.sketch.points) hash.add(p.id).add(p.at.x()).add(p.at.y());
-  for (const sketch::Entity& e : placed.sketch.entities) hash.add(e.id).add(e.type).add(e.a).add(e.b).add(e.centre).add(e.radius);
+  for (const sketch::Entity& e : placed.sketch.entities)
+    hash.add(e.id).add(e.type).add(e.a).add(e.b).add(e.centre).add(e.radius);
   for (const sketch::Constraint& c : placed.sketch.constraints) {
-    if (c.type == sketch::ConstraintType::Coincident) hash.add(c.first).add(c.second);  // closes loops
+    if (c.type == sketch::ConstraintType::Coincident)
+      hash.add(c.first).add(c.second);  // closes loops
   }
 }
 
-std::uint64_t key_of(const Step& step, const std::map<Id, PlacedSketch>& sketches, std::uint64_t before) {
+std::uint64_t key_of(const Step& step, const std::map<Id, PlacedSketch>& sketches,
+                     std::uint64_t before) {
   Hash hash;
   hash.add(before).add(step.id).add(step.feature.index());
   const auto add_sketch = [&](Id id) {
@@ -67,15 +70,21 @@ RouteCache::~RouteCache() = default;
 
 const char* state_name(StepState state) {
   switch (state) {
-    case StepState::Sound: return "sound";
-    case StepState::Stale: return "stale";
-    case StepState::Broken: return "broken";
-    case StepState::Parked: return "parked";
+    case StepState::Sound:
+      return "sound";
+    case StepState::Stale:
+      return "stale";
+    case StepState::Broken:
+      return "broken";
+    case StepState::Parked:
+      return "parked";
   }
   return "";
 }
 
-Result<std::vector<StepResult>> recompute(const std::vector<Step>& steps, const std::map<Id, PlacedSketch>& sketches, RouteCache& cache, const Task& task) {
+Result<std::vector<StepResult>> recompute(const std::vector<Step>& steps,
+                                          const std::map<Id, PlacedSketch>& sketches,
+                                          RouteCache& cache, const Task& task) {
   std::vector<StepResult> results;
   std::uint64_t key = 0;
   Solid solid;
@@ -100,9 +109,11 @@ Result<std::vector<StepResult>> recompute(const std::vector<Step>& steps, const 
     }
     if (!known) {
       Result<Solid> made = apply_feature(step, sketches, solid);
-      result = made ? StepResult{StepState::Sound, {}, *made} : StepResult{StepState::Broken, made.error().message, solid};
+      result = made ? StepResult{StepState::Sound, {}, *made}
+                    : StepResult{StepState::Broken, made.error().message, solid};
       const std::scoped_lock lock(cache.impl().mutex);
-      if (cache.impl().results.size() > 400) cache.impl().results.clear();  // bounds the memory of a long session
+      if (cache.impl().results.size() > 400)
+        cache.impl().results.clear();  // bounds the memory of a long session
       cache.impl().results[step_key] = result;
     }
     // What follows a broken step stands on the solid before it.

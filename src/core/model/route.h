@@ -81,7 +81,8 @@ struct StepResult {
   Solid solid;         ///< after this step; that before it when broken or parked
 };
 
-/// Results by content: a step is computed again only when its parameters, its sketch or a step before it changed.
+/// Results by content: a step is computed again only when its parameters, its sketch or a step
+/// before it changed.
 class RouteCache {
  public:
   RouteCache();
@@ -96,11 +97,15 @@ class RouteCache {
 /// Computes all steps in order. A broken step says why and is passed over; the rest stands.
 /// @errors Cancelled.
 /// Thread-safe for different caches.
-Result<std::vector<StepResult>> recompute(const std::vector<Step>& steps, const std::map<Id, PlacedSketch>& sketches, RouteCache& cache, const Task& task = {});
+Result<std::vector<StepResult>> recompute(const std::vector<Step>& steps,
+                                          const std::map<Id, PlacedSketch>& sketches,
+                                          RouteCache& cache, const Task& task = {});
 
 /// The solid of one feature on top of `before`.
-/// @errors Degenerate  the profile is open or empty;  NotFound  a sketch, loop or edge is gone;  InvalidInput  a number makes no sense;
+/// @errors Degenerate  the profile is open or empty;  NotFound  a sketch, loop or edge is gone;
+/// InvalidInput  a number makes no sense;
 ///         Failed  the geometry is impossible: the message says what would work.
-Result<Solid> apply_feature(const Step& step, const std::map<Id, PlacedSketch>& sketches, const Solid& before);
+Result<Solid> apply_feature(const Step& step, const std::map<Id, PlacedSketch>& sketches,
+                            const Solid& before);
 
 }  // namespace lostline::model

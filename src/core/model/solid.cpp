@@ -3,10 +3,10 @@
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepBndLib.hxx>
-#include <BRepCheck_Analyzer.hxx>
-#include <BRepExtrema_DistShapeShape.hxx>
 #include <BRepBuilderAPI_Copy.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
+#include <BRepCheck_Analyzer.hxx>
+#include <BRepExtrema_DistShapeShape.hxx>
 #include <BRepGProp.hxx>
 #include <BRepMesh_IncrementalMesh.hxx>
 #include <BRep_Tool.hxx>
@@ -37,7 +37,8 @@ std::vector<int> faces_of_edge(const Solid::Impl& impl, int edge) {
   std::vector<int> result;
   const int at = map.FindIndex(impl.edges(edge));
   if (at == 0) return result;
-  for (const TopoDS_Shape& face : map.FindFromIndex(at)) result.push_back(impl.faces.FindIndex(face));
+  for (const TopoDS_Shape& face : map.FindFromIndex(at))
+    result.push_back(impl.faces.FindIndex(face));
   return result;
 }
 
@@ -70,14 +71,16 @@ Solid make_solid(const TopoDS_Shape& shape, const FaceNames& names, const std::s
   int unnamed = 0;
   std::map<std::string, std::vector<std::size_t>> by_name;
   for (std::size_t i = 0; i < impl->names.size(); ++i) {
-    if (impl->names[i].empty()) impl->names[i].push_back(fallback + ":face" + std::to_string(++unnamed));
+    if (impl->names[i].empty())
+      impl->names[i].push_back(fallback + ":face" + std::to_string(++unnamed));
     by_name[impl->names[i].front()].push_back(i);
   }
   // A face split in pieces: the pieces share the name and are told apart by their place.
   for (auto& [name, list] : by_name) {
     if (list.size() < 2) continue;
     std::vector<std::pair<Vec3, std::size_t>> placed;
-    for (const std::size_t i : list) placed.emplace_back(area_centre(impl->faces(static_cast<int>(i) + 1)), i);
+    for (const std::size_t i : list)
+      placed.emplace_back(area_centre(impl->faces(static_cast<int>(i) + 1)), i);
     std::sort(placed.begin(), placed.end(), [](const auto& a, const auto& b) {
       for (int k = 0; k < 3; ++k) {
         if (std::abs(a.first[k] - b.first[k]) > 1e-6) return a.first[k] < b.first[k];
@@ -85,7 +88,8 @@ Solid make_solid(const TopoDS_Shape& shape, const FaceNames& names, const std::s
       return a.second < b.second;
     });
     for (std::size_t k = 1; k < placed.size(); ++k) {
-      impl->names[placed[k].second].insert(impl->names[placed[k].second].begin(), name + "#" + std::to_string(k + 1));
+      impl->names[placed[k].second].insert(impl->names[placed[k].second].begin(),
+                                           name + "#" + std::to_string(k + 1));
       auto& all = impl->names[placed[k].second];
       all.erase(std::remove(all.begin() + 1, all.end(), name), all.end());
     }
@@ -98,7 +102,10 @@ Result<Solid> guarded(const std::string& what, const std::function<Result<Solid>
     return work();
   } catch (const Standard_Failure& failure) {
     const char* text = failure.GetMessageString();
-    return Error{ErrorCode::Failed, what + " could not be computed" + (text != nullptr && *text != 0 ? std::string(" (") + text + ")" : std::string()) + "."};
+    return Error{
+        ErrorCode::Failed,
+        what + " could not be computed" +
+            (text != nullptr && *text != 0 ? std::string(" (") + text + ")" : std::string()) + "."};
   }
 }
 
@@ -141,9 +148,7 @@ std::optional<std::size_t> Solid::find_face(const std::string& name) const {
   return std::nullopt;
 }
 
-std::size_t Solid::edge_count() const { return empty() ? 0 : static_cast<std::size_t>(impl_->edges.Extent()); }
-
-EdgeRef Solid::edge_ref(std::size_t edge, const Vec3& near) const {
+EdgeRef Solid::ref_of_edge(std::size_t edge, const Vec3& near) const {
   const std::vector<int> faces = faces_of_edge(*impl_, static_cast<int>(edge) + 1);
   EdgeRef ref;
   ref.near = near;
@@ -159,7 +164,8 @@ std::optional<std::size_t> Solid::find_edge(const EdgeRef& ref) const {
   if (!a || !b) return std::nullopt;
   TopTools_IndexedDataMapOfShapeListOfShape map;
   TopExp::MapShapesAndAncestors(impl_->shape, TopAbs_EDGE, TopAbs_FACE, map);
-  const TopoDS_Shape vertex = BRepBuilderAPI_MakeVertex(gp_Pnt(ref.near.x(), ref.near.y(), ref.near.z()));
+  const TopoDS_Shape vertex =
+      BRepBuilderAPI_MakeVertex(gp_Pnt(ref.near.x(), ref.near.y(), ref.near.z()));
   std::optional<std::size_t> best;
   double nearest = 1e300;
   for (int i = 1; i <= impl_->edges.Extent(); ++i) {
@@ -187,19 +193,23 @@ Result<Tessellation> tessellate(const Solid& solid, const TessellationOptions& o
   Tessellation result;
   if (solid.empty()) return result;
   try {
-    // Triangles are stored in the shape itself; a copy keeps the shared one unchanged for other threads. Its faces and edges come in the same order.
-    const Solid copy = make_solid(BRepBuilderAPI_Copy(solid.impl().shape, true, false).Shape(), {}, "copy");
+    // Triangles are stored in the shape itself; a copy keeps the shared one unchanged for other
+    // threads. Its faces and edges come in the same order.
+    const Solid copy =
+        make_solid(BRepBuilderAPI_Copy(solid.impl().shape, true, false).Shape(), {}, "copy");
     const Solid::Impl& impl = copy.impl();
-    if (impl.faces.Extent() != solid.impl().faces.Extent() || impl.edges.Extent() != solid.impl().edges.Extent()) {
+    if (impl.faces.Extent() != solid.impl().faces.Extent() ||
+        impl.edges.Extent() != solid.impl().edges.Extent()) {
       return Error{ErrorCode::Failed, "The model cannot be copied for triangulation."};
     }
     BRepMesh_IncrementalMesh(impl.shape, options.deflection, false, options.angle, true);
     for (int f = 1; f <= impl.faces.Extent(); ++f) {
       const TopoDS_Face& face = TopoDS::Face(impl.faces(f));
       TopLoc_Location location;
-      const Handle(Poly_Triangulation) & triangulation = BRep_Tool::Triangulation(face, location);
+      const Handle(Poly_Triangulation)& triangulation = BRep_Tool::Triangulation(face, location);
       if (triangulation.IsNull()) {
-        return Error{ErrorCode::Failed, "Face " + solid.face_name(static_cast<std::size_t>(f - 1)) + " cannot be triangulated."};
+        return Error{ErrorCode::Failed, "Face " + solid.face_name(static_cast<std::size_t>(f - 1)) +
+                                            " cannot be triangulated."};
       }
       const gp_Trsf& trsf = location.Transformation();
       const bool reversed = face.Orientation() == TopAbs_REVERSED;
@@ -227,7 +237,9 @@ Result<Tessellation> tessellate(const Solid& solid, const TessellationOptions& o
         int c = 0;
         triangulation->Triangle(i).Get(a, b, c);
         if (reversed) std::swap(b, c);
-        result.mesh.triangles.push_back({offset + static_cast<std::uint32_t>(a - 1), offset + static_cast<std::uint32_t>(b - 1), offset + static_cast<std::uint32_t>(c - 1)});
+        result.mesh.triangles.push_back({offset + static_cast<std::uint32_t>(a - 1),
+                                         offset + static_cast<std::uint32_t>(b - 1),
+                                         offset + static_cast<std::uint32_t>(c - 1)});
         result.triangle_face.push_back(static_cast<std::uint32_t>(f - 1));
       }
     }
@@ -239,7 +251,9 @@ Result<Tessellation> tessellate(const Solid& solid, const TessellationOptions& o
       if (at == 0) continue;
       const TopTools_ListOfShape& faces = ancestors.FindFromIndex(at);
       if (BRep_Tool::IsClosed(edge, TopoDS::Face(faces.First()))) continue;  // a seam
-      if (faces.Extent() > 1 && BRep_Tool::Continuity(edge, TopoDS::Face(faces.First()), TopoDS::Face(faces.Last())) >= GeomAbs_G1) continue;
+      if (faces.Extent() > 1 && BRep_Tool::Continuity(edge, TopoDS::Face(faces.First()),
+                                                      TopoDS::Face(faces.Last())) >= GeomAbs_G1)
+        continue;
       const BRepAdaptor_Curve curve(edge);
       const GCPnts_TangentialDeflection points(curve, 0.1, options.deflection, 2);
       Tessellation::EdgeLine line{static_cast<std::size_t>(e - 1), {}};
@@ -248,7 +262,8 @@ Result<Tessellation> tessellate(const Solid& solid, const TessellationOptions& o
     }
     return result;
   } catch (const Standard_Failure& failure) {
-    return Error{ErrorCode::Failed, std::string("The model cannot be triangulated: ") + failure.GetMessageString()};
+    return Error{ErrorCode::Failed,
+                 std::string("The model cannot be triangulated: ") + failure.GetMessageString()};
   }
 }
 

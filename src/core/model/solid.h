@@ -12,7 +12,8 @@
 
 namespace lostline::model {
 
-/// An edge named by the two faces it lies between and a place near it: a reference that survives edits of the steps before.
+/// An edge named by the two faces it lies between and a place near it: a reference that survives
+/// edits of the steps before.
 struct EdgeRef {
   std::string face_a;
   std::string face_b;
@@ -20,7 +21,8 @@ struct EdgeRef {
   bool operator==(const EdgeRef&) const = default;
 };
 
-/// An immutable boundary representation in mm whose faces carry persistent names. Cheap to copy; safe to share between threads.
+/// An immutable boundary representation in mm whose faces carry persistent names. Cheap to copy;
+/// safe to share between threads.
 class Solid {
  public:
   struct Impl;
@@ -35,8 +37,7 @@ class Solid {
   [[nodiscard]] std::size_t face_count() const;
   [[nodiscard]] const std::string& face_name(std::size_t face) const;
   [[nodiscard]] std::optional<std::size_t> find_face(const std::string& name) const;
-  [[nodiscard]] std::size_t edge_count() const;
-  [[nodiscard]] EdgeRef edge_ref(std::size_t edge, const Vec3& near) const;
+  [[nodiscard]] EdgeRef ref_of_edge(std::size_t edge, const Vec3& near) const;
   /// Index of the edge that a reference means; empty when its faces no longer meet.
   [[nodiscard]] std::optional<std::size_t> find_edge(const EdgeRef& ref) const;
   [[nodiscard]] const Impl& impl() const { return *impl_; }
@@ -45,7 +46,8 @@ class Solid {
   std::shared_ptr<const Impl> impl_;
 };
 
-/// Triangles and ink lines of a solid for drawing and as a start for exact distances. Vertices are not shared between faces.
+/// Triangles and ink lines of a solid for drawing and as a start for exact distances. Vertices are
+/// not shared between faces.
 struct Tessellation {
   scan::Mesh mesh;
   std::vector<Vec3> normals;                 ///< exact surface normals at the vertices, outwards
@@ -55,7 +57,8 @@ struct Tessellation {
     std::size_t edge;
     std::vector<Vec3> points;
   };
-  std::vector<EdgeLine> edges;  ///< without the seams of closed surfaces and edges between faces that meet smoothly
+  std::vector<EdgeLine>
+      edges;  ///< without the seams of closed surfaces and edges between faces that meet smoothly
 };
 
 struct TessellationOptions {

@@ -14,14 +14,16 @@ namespace lostline::model {
 
 struct Solid::Impl {
   TopoDS_Shape shape;
-  TopTools_IndexedMapOfShape faces;             // 1-based
-  TopTools_IndexedMapOfShape edges;             // 1-based, degenerated ones left out
-  std::vector<std::vector<std::string>> names;  // of face i + 1; the first is shown, the others are those merged into it
+  TopTools_IndexedMapOfShape faces;  // 1-based
+  TopTools_IndexedMapOfShape edges;  // 1-based, degenerated ones left out
+  std::vector<std::vector<std::string>>
+      names;  // of face i + 1; the first is shown, the others are those merged into it
 };
 
 using FaceNames = std::vector<std::pair<TopoDS_Shape, std::vector<std::string>>>;
 
-/// Wraps a shape; faces not in `names` are called `fallback` with a number. Equal names get "#2", "#3" by position.
+/// Wraps a shape; faces not in `names` are called `fallback` with a number. Equal names get "#2",
+/// "#3" by position.
 Solid make_solid(const TopoDS_Shape& shape, const FaceNames& names, const std::string& fallback);
 
 /// Runs OCCT code, turning its exceptions into an Error that says what failed.

@@ -9,9 +9,12 @@ namespace lostline::project {
 
 const char* plane_name(DatumPlane plane) {
   switch (plane) {
-    case DatumPlane::Xy: return "xy";
-    case DatumPlane::Xz: return "xz";
-    case DatumPlane::Yz: return "yz";
+    case DatumPlane::Xy:
+      return "xy";
+    case DatumPlane::Xz:
+      return "xz";
+    case DatumPlane::Yz:
+      return "yz";
   }
   return "";
 }
@@ -19,7 +22,8 @@ const char* plane_name(DatumPlane plane) {
 Placement datum_placement(DatumPlane plane) {
   Placement p;
   switch (plane) {
-    case DatumPlane::Xy: break;
+    case DatumPlane::Xy:
+      break;
     case DatumPlane::Xz:  // x to the right and z up, as on a front view
       p.y = Vec3::UnitZ();
       p.normal = -Vec3::UnitY();
@@ -46,11 +50,13 @@ const TracedSketch* Document::find_sketch(Id id) const {
   return nullptr;
 }
 const model::Step* Document::find_step(Id id) const {
-  const auto it = std::find_if(steps.begin(), steps.end(), [&](const model::Step& s) { return s.id == id; });
+  const auto it =
+      std::find_if(steps.begin(), steps.end(), [&](const model::Step& s) { return s.id == id; });
   return it == steps.end() ? nullptr : &*it;
 }
 const Dimension* Document::find_dimension(Id id) const {
-  const auto it = std::find_if(dimensions.begin(), dimensions.end(), [&](const Dimension& d) { return d.id == id; });
+  const auto it = std::find_if(dimensions.begin(), dimensions.end(),
+                               [&](const Dimension& d) { return d.id == id; });
   return it == dimensions.end() ? nullptr : &*it;
 }
 
@@ -73,7 +79,8 @@ std::string Document::name_of(const FitRef& ref) const {
   }
   if (ref.region == 0) return "";
   const fit::SurfaceFit* f = fit_of(ref);
-  return std::string(f != nullptr ? fit::kind_name(f->surface.kind) : "region") + " " + std::to_string(ref.region);
+  return std::string(f != nullptr ? fit::kind_name(f->surface.kind) : "region") + " " +
+         std::to_string(ref.region);
 }
 
 std::map<Id, model::PlacedSketch> Document::placed_sketches() const {
@@ -82,8 +89,11 @@ std::map<Id, model::PlacedSketch> Document::placed_sketches() const {
   return placed;
 }
 
-Result<std::shared_ptr<const Scan>> prepare_scan(scan::Mesh mesh, const std::string& name, const std::string& source, Unit unit, const Task& task) {
-  if (mesh.triangles.empty()) return Error{ErrorCode::InvalidInput, source + " holds no triangles."};
+Result<std::shared_ptr<const Scan>> prepare_scan(scan::Mesh mesh, const std::string& name,
+                                                 const std::string& source, Unit unit,
+                                                 const Task& task) {
+  if (mesh.triangles.empty())
+    return Error{ErrorCode::InvalidInput, source + " holds no triangles."};
   auto scan = std::make_shared<Scan>();
   scan->name = name;
   scan->source = source;
@@ -105,23 +115,29 @@ Result<std::shared_ptr<const Scan>> prepare_scan(scan::Mesh mesh, const std::str
   return std::shared_ptr<const Scan>(std::move(scan));
 }
 
-Result<std::shared_ptr<const Scan>> open_scan(const std::string& path, std::optional<Unit> unit, const Task& task) {
+Result<std::shared_ptr<const Scan>> open_scan(const std::string& path, std::optional<Unit> unit,
+                                              const Task& task) {
   Result<io::LoadedMesh> loaded = io::read_mesh(path, task.part(0, 0.4));
   if (!loaded) return loaded.error();
   scan::Mesh mesh = std::move(*loaded).mesh;
-  if (mesh.triangles.empty()) return Error{ErrorCode::InvalidInput, path + " holds no usable triangles."};
+  if (mesh.triangles.empty())
+    return Error{ErrorCode::InvalidInput, path + " holds no usable triangles."};
   if (!unit) {
     const Box3 box = scan::bounds(mesh);
     double spacing = 0;
     const std::size_t stride = std::max<std::size_t>(1, mesh.triangles.size() / 1000);
     std::vector<double> edges;
-    for (std::size_t t = 0; t < mesh.triangles.size(); t += stride) edges.push_back((mesh.corner(t, 1) - mesh.corner(t, 0)).norm());
-    std::nth_element(edges.begin(), edges.begin() + static_cast<std::ptrdiff_t>(edges.size() / 2), edges.end());
+    for (std::size_t t = 0; t < mesh.triangles.size(); t += stride)
+      edges.push_back((mesh.corner(t, 1) - mesh.corner(t, 0)).norm());
+    std::nth_element(edges.begin(), edges.begin() + static_cast<std::ptrdiff_t>(edges.size() / 2),
+                     edges.end());
     spacing = edges[edges.size() / 2];
     unit = scan::guess_unit(box.sizes().maxCoeff(), spacing).unit;
   }
-  if (*unit != Unit::Millimetre) mesh = scan::transformed(mesh, Transform(Eigen::Scaling(mm_per(*unit))));
-  return prepare_scan(std::move(mesh), std::filesystem::path(path).stem().string(), path, *unit, task.part(0.4, 1.0));
+  if (*unit != Unit::Millimetre)
+    mesh = scan::transformed(mesh, Transform(Eigen::Scaling(mm_per(*unit))));
+  return prepare_scan(std::move(mesh), std::filesystem::path(path).stem().string(), path, *unit,
+                      task.part(0.4, 1.0));
 }
 
 }  // namespace lostline::project

@@ -26,8 +26,8 @@ using Id = std::uint64_t;
 /// A scan with everything that is computed from it once. Immutable.
 struct Scan {
   std::string name;
-  std::string source;             ///< file it came from
-  Unit unit = Unit::Millimetre;   ///< that the file's numbers were read in
+  std::string source;            ///< file it came from
+  Unit unit = Unit::Millimetre;  ///< that the file's numbers were read in
   scan::UnitGuess guess;
   std::shared_ptr<const scan::Mesh> mesh;  ///< mm
   scan::Topology topology;
@@ -74,9 +74,9 @@ struct TracedSketch {
   Id id = 0;
   std::string name;
   DatumPlane plane = DatumPlane::Xy;
-  Placement base;            ///< part coordinates
-  double level = 0;          ///< of the section above the base plane, mm
-  double tolerance = 0.1;    ///< of resolving, mm
+  Placement base;          ///< part coordinates
+  double level = 0;        ///< of the section above the base plane, mm
+  double tolerance = 0.1;  ///< of resolving, mm
   sketch::Sketch sketch;
   section::Section section;  ///< in the base plane's 2D frame; computed, not saved
   double rms = 0;            ///< drift of the fit, mm
@@ -84,11 +84,11 @@ struct TracedSketch {
 
 /// What a Ledger row belongs to.
 struct Owner {
-  Id sketch = 0;               ///< with `constraint`: a sketch dimension
+  Id sketch = 0;  ///< with `constraint`: a sketch dimension
   sketch::Id constraint = 0;
-  Id step = 0;                 ///< with `field`: a number of a step
-  std::string field;           ///< "from", "to", "draft", "diameter", "radius"
-  std::vector<FitRef> fits;    ///< a measurement between fits, or of one
+  Id step = 0;               ///< with `field`: a number of a step
+  std::string field;         ///< "from", "to", "draft", "diameter", "radius"
+  std::vector<FitRef> fits;  ///< a measurement between fits, or of one
 };
 
 /// One Ledger row. Lengths in mm; angles in degrees.
@@ -107,7 +107,8 @@ struct Dimension {
   [[nodiscard]] double value() const { return intent.value_or(reading.value_or(0)); }
 };
 
-/// The whole state of a project as a value: copying is cheap, every part is shared and never changes.
+/// The whole state of a project as a value: copying is cheap, every part is shared and never
+/// changes.
 struct Document {
   std::string title = "untitled part";
   std::shared_ptr<const Scan> scan;
@@ -117,8 +118,8 @@ struct Document {
   std::vector<std::shared_ptr<const TracedSketch>> sketches;
   std::vector<model::Step> steps;
   std::vector<Dimension> dimensions;
-  double tolerance = 0.1;         ///< of the deviation, mm
-  double deviation_range = 0.3;   ///< ends of the colour scale, mm
+  double tolerance = 0.1;        ///< of the deviation, mm
+  double deviation_range = 0.3;  ///< ends of the colour scale, mm
   Id next_id = 1;
 
   [[nodiscard]] const Fit* find_fit(Id id) const;
@@ -136,9 +137,12 @@ struct Document {
 
 /// Builds topology, indices and health of a mesh: the slow part of opening, for a worker.
 /// @errors InvalidInput  no triangles;  Cancelled.
-Result<std::shared_ptr<const Scan>> prepare_scan(scan::Mesh mesh, const std::string& name, const std::string& source, Unit unit, const Task& task = {});
+Result<std::shared_ptr<const Scan>> prepare_scan(scan::Mesh mesh, const std::string& name,
+                                                 const std::string& source, Unit unit,
+                                                 const Task& task = {});
 
 /// Reads a scan file, guesses its unit and prepares it.
-Result<std::shared_ptr<const Scan>> open_scan(const std::string& path, std::optional<Unit> unit = {}, const Task& task = {});
+Result<std::shared_ptr<const Scan>> open_scan(const std::string& path,
+                                              std::optional<Unit> unit = {}, const Task& task = {});
 
 }  // namespace lostline::project

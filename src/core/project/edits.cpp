@@ -11,11 +11,14 @@ constexpr double kDegrees = 180 / std::numbers::pi;
 
 bool is_diameter(const sketch::Sketch& s, const sketch::Constraint& c) {
   const sketch::Entity* e = s.find_entity(c.first);
-  return c.type == sketch::ConstraintType::Radius && e != nullptr && e->type == sketch::EntityType::Circle;
+  return c.type == sketch::ConstraintType::Radius && e != nullptr &&
+         e->type == sketch::EntityType::Circle;
 }
 
 /// Ledger value to constraint value: circles are stated by diameter.
-double factor_of(const sketch::Sketch& s, const sketch::Constraint& c) { return is_diameter(s, c) ? 2.0 : 1.0; }
+double factor_of(const sketch::Sketch& s, const sketch::Constraint& c) {
+  return is_diameter(s, c) ? 2.0 : 1.0;
+}
 
 sketch::FitOptions fit_options(const Document& document, double tolerance) {
   sketch::FitOptions options;
@@ -27,7 +30,8 @@ sketch::FitOptions fit_options(const Document& document, double tolerance) {
 std::string dimension_name(const TracedSketch& traced, const sketch::Constraint& c) {
   const sketch::Sketch& s = traced.sketch;
   if (is_diameter(s, c)) return "\u2300 " + sketch::name_of(s, c.first) + " of " + traced.name;
-  if (c.type == sketch::ConstraintType::Radius) return "R " + sketch::name_of(s, c.first) + " of " + traced.name;
+  if (c.type == sketch::ConstraintType::Radius)
+    return "R " + sketch::name_of(s, c.first) + " of " + traced.name;
   std::string name = "length " + sketch::name_of(s, c.first);
   if (c.second != 0) name = sketch::name_of(s, c.first) + " to " + sketch::name_of(s, c.second);
   return name + " of " + traced.name;
@@ -36,17 +40,20 @@ std::string dimension_name(const TracedSketch& traced, const sketch::Constraint&
 /// Adds rows for new sketch dimensions and drops those of deleted ones.
 void sync_rows(Document& document, const TracedSketch& traced) {
   std::erase_if(document.dimensions, [&](const Dimension& d) {
-    return d.owner.sketch == traced.id && traced.sketch.find_constraint(d.owner.constraint) == nullptr;
+    return d.owner.sketch == traced.id &&
+           traced.sketch.find_constraint(d.owner.constraint) == nullptr;
   });
   for (const sketch::Constraint& c : traced.sketch.constraints) {
     if (!c.is_dimension()) continue;
-    const bool known = std::any_of(document.dimensions.begin(), document.dimensions.end(),
-                                   [&](const Dimension& d) { return d.owner.sketch == traced.id && d.owner.constraint == c.id; });
+    const bool known = std::any_of(
+        document.dimensions.begin(), document.dimensions.end(), [&](const Dimension& d) {
+          return d.owner.sketch == traced.id && d.owner.constraint == c.id;
+        });
     if (known) continue;
     Dimension row;
     row.id = document.next_id++;
     row.name = dimension_name(traced, c);
-    row.quantity = is_diameter(traced.sketch, c)                     ? standards::Quantity::Diameter
+    row.quantity = is_diameter(traced.sketch, c)              ? standards::Quantity::Diameter
                    : c.type == sketch::ConstraintType::Radius ? standards::Quantity::Radius
                                                               : standards::Quantity::Length;
     row.source = "section " + traced.name;
@@ -100,7 +107,9 @@ Status refit(Document& document, TracedSketch& traced) {
       d.u = reading.u * factor_of(traced.sketch, c);
     }
   }
-  const bool decided = std::any_of(traced.sketch.constraints.begin(), traced.sketch.constraints.end(), [](const auto& c) { return c.driving; });
+  const bool decided =
+      std::any_of(traced.sketch.constraints.begin(), traced.sketch.constraints.end(),
+                  [](const auto& c) { return c.driving; });
   if (!decided) {
     traced.sketch = free->solution.sketch;
     traced.rms = free->rms;
@@ -143,15 +152,20 @@ void push_values(Document& document) {
   }
 }
 
-void set_rows(Document& document, Id step_id, const std::string& step_name, const std::vector<FieldReading>& readings) {
+void set_rows(Document& document, Id step_id, const std::string& step_name,
+              const std::vector<FieldReading>& readings) {
   for (const FieldReading& r : readings) {
-    auto it = std::find_if(document.dimensions.begin(), document.dimensions.end(), [&](const Dimension& d) { return d.owner.step == step_id && d.owner.field == r.field; });
+    auto it = std::find_if(
+        document.dimensions.begin(), document.dimensions.end(),
+        [&](const Dimension& d) { return d.owner.step == step_id && d.owner.field == r.field; });
     if (it == document.dimensions.end()) {
       Dimension row;
       row.id = document.next_id++;
       row.owner.step = step_id;
       row.owner.field = r.field;
-      row.name = r.field == "diameter" ? "\u2300 " + step_name : r.field == "radius" ? "R " + step_name : step_name + " " + r.field;
+      row.name = r.field == "diameter" ? "\u2300 " + step_name
+                 : r.field == "radius" ? "R " + step_name
+                                       : step_name + " " + r.field;
       row.quantity = r.field == "diameter" ? standards::Quantity::Diameter
                      : r.field == "radius" ? standards::Quantity::Radius
                      : r.field == "draft"  ? standards::Quantity::Angle
@@ -170,9 +184,11 @@ void set_rows(Document& document, Id step_id, const std::string& step_name, cons
   }
 }
 
-/// Where a sketch plane comes to lie after the part frame has moved by `motion`: on a datum direction where it nearly is.
+/// Where a sketch plane comes to lie after the part frame has moved by `motion`: on a datum
+/// direction where it nearly is.
 Placement reframed(const Placement& base, const Transform& motion) {
-  const Placement moved{motion * base.origin, motion.linear() * base.x, motion.linear() * base.y, motion.linear() * base.normal};
+  const Placement moved{motion * base.origin, motion.linear() * base.x, motion.linear() * base.y,
+                        motion.linear() * base.normal};
   const auto snapped = [](const Vec3& v) {
     Eigen::Index axis = 0;
     v.cwiseAbs().maxCoeff(&axis);
@@ -226,12 +242,18 @@ Result<Document> remove_fit(const Document& document, Id fit) {
   const Fit* found = document.find_fit(fit);
   if (found == nullptr) return Error{ErrorCode::NotFound, "This fit is already gone."};
   const FitRef ref{0, fit};
-  const auto uses = [&](const std::vector<FitRef>& list) { return std::find(list.begin(), list.end(), ref) != list.end(); };
-  if (document.frame && (document.frame->primary == ref || uses(document.frame->secondary) || uses(document.frame->origin))) {
-    return Error{ErrorCode::InvalidInput, "The datum frame rests on " + found->name + ". Change the frame first."};
+  const auto uses = [&](const std::vector<FitRef>& list) {
+    return std::find(list.begin(), list.end(), ref) != list.end();
+  };
+  if (document.frame && (document.frame->primary == ref || uses(document.frame->secondary) ||
+                         uses(document.frame->origin))) {
+    return Error{ErrorCode::InvalidInput,
+                 "The datum frame rests on " + found->name + ". Change the frame first."};
   }
   for (const Dimension& d : document.dimensions) {
-    if (uses(d.owner.fits)) return Error{ErrorCode::InvalidInput, "The Ledger row \"" + d.name + "\" rests on " + found->name + "."};
+    if (uses(d.owner.fits))
+      return Error{ErrorCode::InvalidInput,
+                   "The Ledger row \"" + d.name + "\" rests on " + found->name + "."};
   }
   Document next = document;
   std::erase_if(next.fits, [&](const auto& f) { return f->id == fit; });
@@ -242,7 +264,9 @@ Result<datum::Frame> compute_frame(const Document& document, const DatumFrame& s
   datum::FrameInput input;
   const auto resolve = [&](const FitRef& ref, const char* role) -> Result<fit::Surface> {
     const fit::SurfaceFit* fit = document.fit_of(ref);
-    if (fit == nullptr) return Error{ErrorCode::InvalidInput, std::string("Pick a plane or an axis as ") + role + "."};
+    if (fit == nullptr)
+      return Error{ErrorCode::InvalidInput,
+                   std::string("Pick a plane or an axis as ") + role + "."};
     return fit->surface;
   };
   const auto primary = resolve(specification.primary, "primary");
@@ -268,7 +292,8 @@ section::Section cut_scan(const Document& document, const Placement& base, doubl
   if (document.scan) {
     const Transform to_scan = document.to_part().inverse();
     const Placement plane = base.shifted(level);
-    const Placement in_scan{to_scan * plane.origin, to_scan.linear() * plane.x, to_scan.linear() * plane.y, to_scan.linear() * plane.normal};
+    const Placement in_scan{to_scan * plane.origin, to_scan.linear() * plane.x,
+                            to_scan.linear() * plane.y, to_scan.linear() * plane.normal};
     section = document.scan->sections->cut(in_scan);
   }
   section.plane = base.shifted(level);
@@ -286,7 +311,8 @@ Result<Document> set_frame(const Document& document, const DatumFrame& specifica
   for (auto& shared : next.sketches) {
     auto traced = std::make_shared<TracedSketch>(*shared);
     traced->base = reframed(shared->base, motion);
-    for (sketch::Point& p : traced->sketch.points) p.at = traced->base.to_plane(motion * shared->base.to_space(p.at, shared->level));
+    for (sketch::Point& p : traced->sketch.points)
+      p.at = traced->base.to_plane(motion * shared->base.to_space(p.at, shared->level));
     // A plane that was put onto a datum keeps its section at the same place of the scan.
     traced->level = traced->base.level_of(motion * shared->base.shifted(shared->level).origin);
     if (std::abs(traced->level - shared->level) < 0.5) traced->level = shared->level;
@@ -313,7 +339,9 @@ Result<Document> refresh(Document document) {
 Result<Added> add_sketch(const Document& document, TracedSketch sketch) {
   Added added{document, document.next_id};
   sketch.id = added.document.next_id++;
-  if (sketch.name.empty()) sketch.name = std::string(plane_name(sketch.plane)) + (sketch.level < 0 ? " \u2212 " : " + ") + format_trimmed(std::abs(sketch.level), 2);
+  if (sketch.name.empty())
+    sketch.name = std::string(plane_name(sketch.plane)) + (sketch.level < 0 ? " \u2212 " : " + ") +
+                  format_trimmed(std::abs(sketch.level), 2);
   added.document.sketches.push_back(std::make_shared<const TracedSketch>(std::move(sketch)));
   auto fresh = refresh(std::move(added.document));
   if (!fresh) return fresh.error();
@@ -341,7 +369,9 @@ Result<Document> remove_sketch(const Document& document, Id sketch) {
     const auto* e = std::get_if<model::Extrude>(&step.feature);
     const auto* h = std::get_if<model::Hole>(&step.feature);
     if ((e != nullptr && e->sketch == sketch) || (h != nullptr && h->sketch == sketch)) {
-      return Error{ErrorCode::InvalidInput, "Step " + std::to_string(step.number) + " " + step.name + " rests on this sketch. Remove the step first."};
+      return Error{ErrorCode::InvalidInput, "Step " + std::to_string(step.number) + " " +
+                                                step.name +
+                                                " rests on this sketch. Remove the step first."};
     }
   }
   Document next = document;
@@ -350,7 +380,8 @@ Result<Document> remove_sketch(const Document& document, Id sketch) {
   return next;
 }
 
-Added add_step(const Document& document, model::Feature feature, const std::string& name, const std::vector<FieldReading>& readings) {
+Added add_step(const Document& document, model::Feature feature, const std::string& name,
+               const std::vector<FieldReading>& readings) {
   Added added{document, document.next_id};
   Document& next = added.document;
   model::Step step;
@@ -364,7 +395,8 @@ Added add_step(const Document& document, model::Feature feature, const std::stri
   return added;
 }
 
-Result<Document> edit_step(const Document& document, Id id, const model::Feature& feature, const std::vector<FieldReading>& readings) {
+Result<Document> edit_step(const Document& document, Id id, const model::Feature& feature,
+                           const std::vector<FieldReading>& readings) {
   Document next = document;
   for (model::Step& step : next.steps) {
     if (step.id != id) continue;
@@ -392,13 +424,16 @@ Document set_parked(const Document& document, Id id, bool parked) {
   return next;
 }
 
-Result<Document> ink(const Document& document, Id dimension, double value, const std::string& reason) {
+Result<Document> ink(const Document& document, Id dimension, double value,
+                     const std::string& reason) {
   if (!std::isfinite(value)) return Error{ErrorCode::InvalidInput, "This is not a number."};
   Document next = document;
   for (Dimension& d : next.dimensions) {
     if (d.id != dimension) continue;
-    const bool size = d.quantity == standards::Quantity::Diameter || d.quantity == standards::Quantity::Radius || d.owner.sketch != 0;
-    if (size && !(value > 0)) return Error{ErrorCode::InvalidInput, d.name + " must be greater than zero."};
+    const bool size = d.quantity == standards::Quantity::Diameter ||
+                      d.quantity == standards::Quantity::Radius || d.owner.sketch != 0;
+    if (size && !(value > 0))
+      return Error{ErrorCode::InvalidInput, d.name + " must be greater than zero."};
     d.intent = value;
     d.reason = reason;
     return refresh(std::move(next));
@@ -410,7 +445,9 @@ Result<Document> lift(const Document& document, Id dimension) {
   Document next = document;
   for (Dimension& d : next.dimensions) {
     if (d.id != dimension) continue;
-    if (!d.reading) return Error{ErrorCode::InvalidInput, d.name + " has no reading to fall back on; type another value instead."};
+    if (!d.reading)
+      return Error{ErrorCode::InvalidInput,
+                   d.name + " has no reading to fall back on; type another value instead."};
     d.intent.reset();
     d.reason.clear();
     return refresh(std::move(next));
@@ -419,7 +456,8 @@ Result<Document> lift(const Document& document, Id dimension) {
 }
 
 Result<Document> rename_dimension(const Document& document, Id dimension, const std::string& name) {
-  if (name.find_first_not_of(' ') == std::string::npos) return Error{ErrorCode::InvalidInput, "A Ledger row needs a name."};
+  if (name.find_first_not_of(' ') == std::string::npos)
+    return Error{ErrorCode::InvalidInput, "A Ledger row needs a name."};
   Document next = document;
   for (Dimension& d : next.dimensions) {
     if (d.id == dimension) d.name = name;
@@ -427,10 +465,12 @@ Result<Document> rename_dimension(const Document& document, Id dimension, const 
   return next;
 }
 
-Result<Measurement> measure(const Document& document, const FitRef& a, const FitRef& b, bool angle) {
+Result<Measurement> measure(const Document& document, const FitRef& a, const FitRef& b,
+                            bool angle) {
   const fit::SurfaceFit* first = document.fit_of(a);
   const fit::SurfaceFit* second = document.fit_of(b);
-  if (first == nullptr || second == nullptr) return Error{ErrorCode::InvalidInput, "Pick two planes or axes."};
+  if (first == nullptr || second == nullptr)
+    return Error{ErrorCode::InvalidInput, "Pick two planes or axes."};
   if (a == b) return Error{ErrorCode::InvalidInput, "Pick two different fits."};
   const fit::Surface& s = first->surface;
   const fit::Surface& t = second->surface;
@@ -451,27 +491,34 @@ Result<Measurement> measure(const Document& document, const FitRef& a, const Fit
   const bool axes = s.kind != fit::Kind::Plane && t.kind != fit::Kind::Plane;
   const double off_parallel = planes || axes ? turn : std::numbers::pi / 2 - turn;
   if (off_parallel > std::max(0.02, 3 * u_turn)) {
-    return Error{ErrorCode::InvalidInput, "They are " + format_fixed(off_parallel * kDegrees, 2) + "\u00b0 from parallel, so they have no one distance. Measure the angle."};
+    return Error{ErrorCode::InvalidInput,
+                 "They are " + format_fixed(off_parallel * kDegrees, 2) +
+                     "\u00b0 from parallel, so they have no one distance. Measure the angle."};
   }
   const Vec3 d = second->centroid - first->centroid;
   if (planes) {
     m.value = std::abs((second->centroid - s.point).dot(s.axis));
     const double lever = (d - d.dot(s.axis) * s.axis).norm();
-    m.u = std::sqrt(first->u_offset * first->u_offset + second->u_offset * second->u_offset + std::pow(lever * first->u_angle, 2));
+    m.u = std::sqrt(first->u_offset * first->u_offset + second->u_offset * second->u_offset +
+                    std::pow(lever * first->u_angle, 2));
   } else if (axes) {
     const Vec3 between = t.point - s.point;
     m.value = (between - between.dot(s.axis) * s.axis).norm();
-    m.u = std::sqrt(first->u_offset * first->u_offset + second->u_offset * second->u_offset + std::pow(std::abs(d.dot(s.axis)) * std::hypot(first->u_angle, second->u_angle), 2));
+    m.u = std::sqrt(
+        first->u_offset * first->u_offset + second->u_offset * second->u_offset +
+        std::pow(std::abs(d.dot(s.axis)) * std::hypot(first->u_angle, second->u_angle), 2));
   } else {
     const fit::SurfaceFit& plane = s.kind == fit::Kind::Plane ? *first : *second;
     const fit::SurfaceFit& axis = s.kind == fit::Kind::Plane ? *second : *first;
     m.value = std::abs((axis.surface.point - plane.surface.point).dot(plane.surface.axis));
-    m.u = std::sqrt(plane.u_offset * plane.u_offset + axis.u_offset * axis.u_offset + std::pow(d.norm() * plane.u_angle, 2));
+    m.u = std::sqrt(plane.u_offset * plane.u_offset + axis.u_offset * axis.u_offset +
+                    std::pow(d.norm() * plane.u_angle, 2));
   }
   return m;
 }
 
-Result<Added> add_measurement(const Document& document, const FitRef& a, const FitRef& b, bool angle) {
+Result<Added> add_measurement(const Document& document, const FitRef& a, const FitRef& b,
+                              bool angle) {
   const auto m = measure(document, a, b, angle);
   if (!m) return m.error();
   Added added{document, document.next_id};

@@ -7,12 +7,14 @@
 
 namespace lostline::project {
 
-// Every edit is a pure function from a document to the next one. Numbers that depend on the change are brought up to date before it returns: sketches are
-// fitted again, readings follow, steps take the values in force. The Route itself is recomputed elsewhere, in the background.
+// Every edit is a pure function from a document to the next one. Numbers that depend on the change
+// are brought up to date before it returns: sketches are fitted again, readings follow, steps take
+// the values in force. The Route itself is recomputed elsewhere, in the background.
 
 /// A new scan in place of the present one; everything that rested on the old one goes.
 Document with_scan(const Document& document, std::shared_ptr<const Scan> scan);
-/// The scan after cleaning or a change of unit: the survey and fits that name its triangles go, frame and everything after stay.
+/// The scan after cleaning or a change of unit: the survey and fits that name its triangles go,
+/// frame and everything after stay.
 Document with_changed_scan(const Document& document, std::shared_ptr<const Scan> scan);
 Document with_survey(const Document& document, std::shared_ptr<const survey::Survey> survey);
 
@@ -27,8 +29,9 @@ Result<Document> remove_fit(const Document& document, Id fit);
 
 /// The frame a specification gives, without changing anything: for a preview.
 Result<datum::Frame> compute_frame(const Document& document, const DatumFrame& specification);
-/// Sets or changes the frame. Sketches move with the scan: their planes are put onto the new datum planes where they nearly lie on one already, and they
-/// are fitted again to the section cut there; steps follow.
+/// Sets or changes the frame. Sketches move with the scan: their planes are put onto the new datum
+/// planes where they nearly lie on one already, and they are fitted again to the section cut there;
+/// steps follow.
 Result<Document> set_frame(const Document& document, const DatumFrame& specification);
 
 /// Section of the document's scan at a level of a plane given in part coordinates.
@@ -36,13 +39,15 @@ section::Section cut_scan(const Document& document, const Placement& base, doubl
 
 /// Adds a sketch with the constraints given in it; fits it.
 Result<Added> add_sketch(const Document& document, TracedSketch sketch);
-/// Replaces a sketch's geometry and constraints (drawn, constrained or dragged by hand), fits it and brings its readings up to date.
+/// Replaces a sketch's geometry and constraints (drawn, constrained or dragged by hand), fits it
+/// and brings its readings up to date.
 /// @errors Degenerate  when the constraints contradict each other: the message names them.
 Result<Document> edit_sketch(const Document& document, Id sketch, const sketch::Sketch& edited);
 /// @errors InvalidInput  a step rests on it.
 Result<Document> remove_sketch(const Document& document, Id sketch);
 
-/// Readings that a new step's numbers come with, by field ("from", "to", "draft", "diameter", "radius").
+/// Readings that a new step's numbers come with, by field ("from", "to", "draft", "diameter",
+/// "radius").
 struct FieldReading {
   std::string field;
   std::optional<double> reading;  ///< mm or degrees
@@ -50,16 +55,20 @@ struct FieldReading {
   std::string source;
   std::optional<double> intent;
 };
-/// Appends a step numbered ten after the last; each reading becomes a Ledger row. Fields without one keep the feature's value.
-Added add_step(const Document& document, model::Feature feature, const std::string& name, const std::vector<FieldReading>& readings);
+/// Appends a step numbered ten after the last; each reading becomes a Ledger row. Fields without
+/// one keep the feature's value.
+Added add_step(const Document& document, model::Feature feature, const std::string& name,
+               const std::vector<FieldReading>& readings);
 /// Replaces a step's feature; the Ledger rows of fields named in `readings` follow.
-Result<Document> edit_step(const Document& document, Id step, const model::Feature& feature, const std::vector<FieldReading>& readings = {});
+Result<Document> edit_step(const Document& document, Id step, const model::Feature& feature,
+                           const std::vector<FieldReading>& readings = {});
 Document remove_step(const Document& document, Id step);
 Document set_parked(const Document& document, Id step, bool parked);
 
-/// Decides a value. @errors InvalidInput  not a finite number, or zero or less where that makes no sense;  NotFound;  Degenerate  when it contradicts the
-/// sketch: the message names what clashes.
-Result<Document> ink(const Document& document, Id dimension, double value, const std::string& reason);
+/// Decides a value. @errors InvalidInput  not a finite number, or zero or less where that makes no
+/// sense;  NotFound;  Degenerate  when it contradicts the sketch: the message names what clashes.
+Result<Document> ink(const Document& document, Id dimension, double value,
+                     const std::string& reason);
 Result<Document> lift(const Document& document, Id dimension);
 Result<Document> rename_dimension(const Document& document, Id dimension, const std::string& name);
 
@@ -71,11 +80,14 @@ struct Measurement {
   std::string what;  ///< "distance plane 1 to plane 5"
   bool hole = false;
 };
-/// @errors InvalidInput  the two do not have a distance or angle of this kind: the message says why.
+/// @errors InvalidInput  the two do not have a distance or angle of this kind: the message says
+/// why.
 Result<Measurement> measure(const Document& document, const FitRef& a, const FitRef& b, bool angle);
-Result<Added> add_measurement(const Document& document, const FitRef& a, const FitRef& b, bool angle);
+Result<Added> add_measurement(const Document& document, const FitRef& a, const FitRef& b,
+                              bool angle);
 
-/// Brings sketches, readings and step values up to date with the Ledger and the frame; what the edits end with and what opening a file needs.
+/// Brings sketches, readings and step values up to date with the Ledger and the frame; what the
+/// edits end with and what opening a file needs.
 /// @errors Degenerate  a sketch's constraints and inked values clash.
 Result<Document> refresh(Document document);
 

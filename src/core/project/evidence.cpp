@@ -9,12 +9,14 @@ namespace lostline::project {
 namespace {
 
 /// The chosen loops as polygons.
-std::vector<std::vector<Vec2>> outlines(const sketch::Sketch& s, const std::vector<sketch::Id>& wanted) {
+std::vector<std::vector<Vec2>> outlines(const sketch::Sketch& s,
+                                        const std::vector<sketch::Id>& wanted) {
   std::vector<std::vector<Vec2>> result;
   for (const sketch::Loop& loop : sketch::find_loops(s)) {
-    const bool chosen = wanted.empty() || std::any_of(loop.uses.begin(), loop.uses.end(), [&](const auto& use) {
-                          return std::find(wanted.begin(), wanted.end(), use.entity) != wanted.end();
-                        });
+    const bool chosen =
+        wanted.empty() || std::any_of(loop.uses.begin(), loop.uses.end(), [&](const auto& use) {
+          return std::find(wanted.begin(), wanted.end(), use.entity) != wanted.end();
+        });
     if (!chosen) continue;
     std::vector<Vec2> polygon;
     for (const sketch::Loop::Use& use : loop.uses) {
@@ -24,7 +26,8 @@ std::vector<std::vector<Vec2>> outlines(const sketch::Sketch& s, const std::vect
         continue;
       }
       const bool circle = e.type == sketch::EntityType::Circle;
-      const sketch::ArcAngles angles = circle ? sketch::ArcAngles{0, 2 * std::numbers::pi} : sketch::arc_angles(s, e);
+      const sketch::ArcAngles angles =
+          circle ? sketch::ArcAngles{0, 2 * std::numbers::pi} : sketch::arc_angles(s, e);
       const int pieces = circle ? 96 : 24;
       for (int k = 0; k < pieces; ++k) {
         const double share = static_cast<double>(use.reversed ? pieces - k : k) / pieces;
@@ -43,14 +46,17 @@ bool inside(const std::vector<std::vector<Vec2>>& polygons, const Vec2& p) {
     for (std::size_t i = 0, j = polygon.size() - 1; i < polygon.size(); j = i++) {
       const Vec2& a = polygon[i];
       const Vec2& b = polygon[j];
-      if ((a.y() > p.y()) != (b.y() > p.y()) && p.x() < (b.x() - a.x()) * (p.y() - a.y()) / (b.y() - a.y()) + a.x()) in = !in;
+      if ((a.y() > p.y()) != (b.y() > p.y()) &&
+          p.x() < (b.x() - a.x()) * (p.y() - a.y()) / (b.y() - a.y()) + a.x())
+        in = !in;
     }
   }
   return in;
 }
 
 /// Vertices two rings inside a set of triangles: a scanner rounds the rim.
-std::vector<std::uint32_t> inner_vertices(const scan::Mesh& mesh, const scan::Topology& topology, const std::vector<std::uint32_t>& triangles) {
+std::vector<std::uint32_t> inner_vertices(const scan::Mesh& mesh, const scan::Topology& topology,
+                                          const std::vector<std::uint32_t>& triangles) {
   std::vector<char> inside(mesh.triangles.size(), 0);
   std::vector<std::uint32_t> vertices;
   for (const std::uint32_t t : triangles) {
@@ -73,14 +79,16 @@ std::vector<std::uint32_t> inner_vertices(const scan::Mesh& mesh, const scan::To
 double area_of(const std::vector<std::vector<Vec2>>& polygons) {
   double area = 0;
   for (const auto& polygon : polygons) {
-    for (std::size_t i = 0, j = polygon.size() - 1; i < polygon.size(); j = i++) area += 0.5 * (polygon[j].x() * polygon[i].y() - polygon[i].x() * polygon[j].y());
+    for (std::size_t i = 0, j = polygon.size() - 1; i < polygon.size(); j = i++)
+      area += 0.5 * (polygon[j].x() * polygon[i].y() - polygon[i].x() * polygon[j].y());
   }
   return std::abs(area);
 }
 
 }  // namespace
 
-std::vector<Level> find_levels(const Document& document, const TracedSketch& sketch, const std::vector<sketch::Id>& loops) {
+std::vector<Level> find_levels(const Document& document, const TracedSketch& sketch,
+                               const std::vector<sketch::Id>& loops) {
   std::vector<Level> levels;
   if (!document.scan) return levels;
   const auto polygons = outlines(sketch.sketch, loops);
@@ -98,7 +106,8 @@ std::vector<Level> find_levels(const Document& document, const TracedSketch& ske
     const Vec3 vector = to_part.linear() * mesh.area_vector(t);
     const double size = vector.norm();
     const double along = vector.dot(sketch.base.normal);
-    // Single triangles of a rough surface lean far; 37 degrees keeps enough of them, the fit below averages.
+    // Single triangles of a rough surface lean far; 37 degrees keeps enough of them, the fit below
+    // averages.
     if (!(size > 0) || std::abs(along) < 0.8 * size) continue;
     const Vec3 centre = to_part * mesh.centroid(t);
     if (!inside(polygons, sketch.base.to_plane(centre))) continue;
@@ -114,33 +123,43 @@ std::vector<Level> find_levels(const Document& document, const TracedSketch& ske
     };
     const double below = area_at(key.second - 1);
     const double above = area_at(key.second + 1);
-    if (bin.area + below + above < least_area || bin.area < below || bin.area <= above || bin.area < 0.3 * least_area) continue;
+    if (bin.area + below + above < least_area || bin.area < below || bin.area <= above ||
+        bin.area < 0.3 * least_area)
+      continue;
     std::vector<std::uint32_t> triangles;
     for (long k = key.second - 1; k <= key.second + 1; ++k) {
       const auto it = bins.find({key.first, k});
-      if (it != bins.end()) triangles.insert(triangles.end(), it->second.triangles.begin(), it->second.triangles.end());
+      if (it != bins.end())
+        triangles.insert(triangles.end(), it->second.triangles.begin(), it->second.triangles.end());
     }
-    const std::vector<std::uint32_t> vertices = inner_vertices(mesh, document.scan->topology, triangles);
+    const std::vector<std::uint32_t> vertices =
+        inner_vertices(mesh, document.scan->topology, triangles);
     if (vertices.size() < 30) continue;
     Eigen::Matrix3Xd points(3, static_cast<Eigen::Index>(vertices.size()));
-    for (std::size_t i = 0; i < vertices.size(); ++i) points.col(static_cast<Eigen::Index>(i)) = to_part * mesh.vertices[vertices[i]];
+    for (std::size_t i = 0; i < vertices.size(); ++i)
+      points.col(static_cast<Eigen::Index>(i)) = to_part * mesh.vertices[vertices[i]];
     fit::SurfaceFitOptions options;
     options.direction = {fit::DirectionRule::Type::Parallel, sketch.base.normal};
     fit::Surface start;
     start.axis = sketch.base.normal;
     start.point = points.rowwise().mean();
-    const auto plane = fit::fit_surface(fit::Kind::Plane, points, Eigen::Matrix3Xd(3, 0), start, options);
+    const auto plane =
+        fit::fit_surface(fit::Kind::Plane, points, Eigen::Matrix3Xd(3, 0), start, options);
     if (!plane) continue;
     // A level is counted from the datum, which is itself only read.
     double u = plane->u_offset;
-    if (const fit::SurfaceFit* primary = document.frame ? document.fit_of(document.frame->primary) : nullptr) {
+    if (const fit::SurfaceFit* primary =
+            document.frame ? document.fit_of(document.frame->primary) : nullptr) {
       const Vec3 lever = plane->centroid - to_part * primary->centroid;
       const double across = (lever - lever.dot(sketch.base.normal) * sketch.base.normal).norm();
-      u = std::sqrt(u * u + primary->u_offset * primary->u_offset + std::pow(across * primary->u_angle, 2));
+      u = std::sqrt(u * u + primary->u_offset * primary->u_offset +
+                    std::pow(across * primary->u_angle, 2));
     }
-    levels.push_back({sketch.base.level_of(plane->surface.point), u, bin.area + below + above, key.first});
+    levels.push_back(
+        {sketch.base.level_of(plane->surface.point), u, bin.area + below + above, key.first});
   }
-  std::sort(levels.begin(), levels.end(), [](const Level& a, const Level& b) { return a.level < b.level; });
+  std::sort(levels.begin(), levels.end(),
+            [](const Level& a, const Level& b) { return a.level < b.level; });
   return levels;
 }
 
@@ -153,7 +172,8 @@ LevelPair suggest_extent(const std::vector<Level>& levels, double section_level)
   return pair;
 }
 
-std::optional<DraftReading> find_draft(const Document& document, const TracedSketch& sketch, const std::vector<sketch::Id>& loops) {
+std::optional<DraftReading> find_draft(const Document& document, const TracedSketch& sketch,
+                                       const std::vector<sketch::Id>& loops) {
   if (!document.survey || loops.size() != 1) return std::nullopt;
   const sketch::Entity* circle = sketch.sketch.find_entity(loops.front());
   if (circle == nullptr || circle->type != sketch::EntityType::Circle) return std::nullopt;
@@ -164,21 +184,27 @@ std::optional<DraftReading> find_draft(const Document& document, const TracedSke
     if (fit::angle_between(cone.axis, sketch.base.normal) > 0.03) continue;
     const double along = (centre - cone.point).dot(cone.axis);
     const Vec3 foot = cone.point + along * cone.axis;
-    if ((foot - centre).norm() > 0.5 || std::abs(cone.radius + along * std::tan(cone.half_angle) - circle->radius) > 0.5) continue;
-    const double widening = cone.axis.dot(sketch.base.normal) > 0 ? cone.half_angle : -cone.half_angle;
+    if ((foot - centre).norm() > 0.5 ||
+        std::abs(cone.radius + along * std::tan(cone.half_angle) - circle->radius) > 0.5)
+      continue;
+    const double widening =
+        cone.axis.dot(sketch.base.normal) > 0 ? cone.half_angle : -cone.half_angle;
     return DraftReading{-widening, region.fit->u_half_angle};
   }
   return std::nullopt;
 }
 
-std::optional<RadiusReading> find_fillet_radius(const Document& document, const fit::Surface& a, const fit::Surface& b, const std::vector<Vec3>& along) {
+std::optional<RadiusReading> find_fillet_radius(const Document& document, const fit::Surface& a,
+                                                const fit::Surface& b,
+                                                const std::vector<Vec3>& along) {
   if (!document.scan || along.empty()) return std::nullopt;
   const scan::Mesh& mesh = *document.scan->mesh;
   const Transform to_part = document.to_part();
   Box3 box;
   for (const Vec3& p : along) box.extend(p);
   constexpr double kReach = 12;  // mm: the largest radius looked for is about this
-  // In the plane across the edge each scan point has its two signed distances; with the normals there that is a 2D position.
+  // In the plane across the edge each scan point has its two signed distances; with the normals
+  // there that is a 2D position.
   struct Sample {
     double da, db, cosine;
   };
@@ -195,10 +221,12 @@ std::optional<RadiusReading> find_fillet_radius(const Document& document, const 
     samples.push_back({da, db, a.normal_at(p).dot(b.normal_at(p))});
   }
   if (samples.size() < 60) return std::nullopt;
-  // Concave edges have the rolling ball outside the material, convex ones inside: the side where the scan departs from both surfaces says which.
+  // Concave edges have the rolling ball outside the material, convex ones inside: the side where
+  // the scan departs from both surfaces says which.
   double proud = 0;
   for (const Sample& s : samples) {
-    if (std::abs(s.da) < 4 && std::abs(s.db) < 4) proud += std::min(std::abs(s.da), std::abs(s.db)) * (s.da + s.db > 0 ? 1 : -1);
+    if (std::abs(s.da) < 4 && std::abs(s.db) < 4)
+      proud += std::min(std::abs(s.da), std::abs(s.db)) * (s.da + s.db > 0 ? 1 : -1);
   }
   const double side = proud > 0 ? 1 : -1;
   const double noise = std::max(document.scan->health.noise_sigma, 0.005);
@@ -214,7 +242,8 @@ std::optional<RadiusReading> find_fillet_radius(const Document& document, const 
       // Position relative to the ball's centre, whose distances from both faces are the radius.
       const double xa = ua - radius;
       const double xb = ub - radius;
-      // Between the tangent lines: the direction from the centre is a combination of both normals with negative weights.
+      // Between the tangent lines: the direction from the centre is a combination of both normals
+      // with negative weights.
       const double det = 1 - s.cosine * s.cosine;
       if (det < 0.05) continue;
       const double wa = (xa - s.cosine * xb) / det;
@@ -248,7 +277,8 @@ std::optional<RadiusReading> find_fillet_radius(const Document& document, const 
     if (std::abs(step) < 1e-6) break;
   }
   if (used < 40) return std::nullopt;
-  // Skin and the two fits' own errors are shared by neighbours: count one in ten points as independent (common practice, no source).
+  // Skin and the two fits' own errors are shared by neighbours: count one in ten points as
+  // independent (common practice, no source).
   const double u = 2 * sigma * std::sqrt(10.0 / information);
   return RadiusReading{radius, u, used};
 }

@@ -7,40 +7,48 @@
 
 namespace lostline::project {
 
-/// A flat stretch of scan parallel to a sketch's plane: a candidate for where a feature begins or ends.
+/// A flat stretch of scan parallel to a sketch's plane: a candidate for where a feature begins or
+/// ends.
 struct Level {
-  double level = 0;   ///< above the base plane, mm
-  double u = 0;       ///< expanded, k = 2, mm
-  double area = 0;    ///< mm2
-  bool upward = true; ///< its outward normal points along the base normal
+  double level = 0;    ///< above the base plane, mm
+  double u = 0;        ///< expanded, k = 2, mm
+  double area = 0;     ///< mm2
+  bool upward = true;  ///< its outward normal points along the base normal
 };
 
 /// Levels of the scan inside the profile, lowest first.
 /// @param loops  one entity of each loop used; empty: all.
-std::vector<Level> find_levels(const Document& document, const TracedSketch& sketch, const std::vector<sketch::Id>& loops);
+std::vector<Level> find_levels(const Document& document, const TracedSketch& sketch,
+                               const std::vector<sketch::Id>& loops);
 
-/// The pair of levels next to the section, below facing down and above facing up, between which material lies.
+/// The pair of levels next to the section, below facing down and above facing up, between which
+/// material lies.
 struct LevelPair {
   std::optional<Level> below;
   std::optional<Level> above;
 };
 LevelPair suggest_extent(const std::vector<Level>& levels, double section_level);
 
-/// Taper of the scan along the base normal beside a profile of one circle, from the cone found there: rad, positive when narrowing upwards.
+/// Taper of the scan along the base normal beside a profile of one circle, from the cone found
+/// there: rad, positive when narrowing upwards.
 struct DraftReading {
   double angle = 0;
   double u = 0;
 };
-std::optional<DraftReading> find_draft(const Document& document, const TracedSketch& sketch, const std::vector<sketch::Id>& loops);
+std::optional<DraftReading> find_draft(const Document& document, const TracedSketch& sketch,
+                                       const std::vector<sketch::Id>& loops);
 
-/// Radius of the rounded transition between two analytic surfaces, read from the scan near a curve where they meet.
-/// Each point between the tangent lines gives a distance from the rolling ball; the radius minimises their squares.
+/// Radius of the rounded transition between two analytic surfaces, read from the scan near a curve
+/// where they meet. Each point between the tangent lines gives a distance from the rolling ball;
+/// the radius minimises their squares.
 struct RadiusReading {
   double radius = 0;
   double u = 0;
   std::size_t points = 0;
 };
 /// @param along  points of the sharp edge, part coordinates.
-std::optional<RadiusReading> find_fillet_radius(const Document& document, const fit::Surface& a, const fit::Surface& b, const std::vector<Vec3>& along);
+std::optional<RadiusReading> find_fillet_radius(const Document& document, const fit::Surface& a,
+                                                const fit::Surface& b,
+                                                const std::vector<Vec3>& along);
 
 }  // namespace lostline::project

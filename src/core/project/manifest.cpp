@@ -8,7 +8,9 @@ namespace {
 Json vec(const Vec2& v) { return Json::array({v.x(), v.y()}); }
 Json vec(const Vec3& v) { return Json::array({v.x(), v.y(), v.z()}); }
 Vec2 vec2(const Json& j) { return {j.at(0).get<double>(), j.at(1).get<double>()}; }
-Vec3 vec3(const Json& j) { return {j.at(0).get<double>(), j.at(1).get<double>(), j.at(2).get<double>()}; }
+Vec3 vec3(const Json& j) {
+  return {j.at(0).get<double>(), j.at(1).get<double>(), j.at(2).get<double>()};
+}
 
 /// Enumerations are stored by name, so that the file reads without the program.
 template <class E>
@@ -29,20 +31,55 @@ struct Names {
   }
 };
 
-const Names<fit::Kind> kKinds{{{fit::Kind::Plane, "plane"}, {fit::Kind::Cylinder, "cylinder"}, {fit::Kind::Cone, "cone"}}};
-const Names<Unit> kUnits{{{Unit::Millimetre, "mm"}, {Unit::Inch, "inch"}, {Unit::Metre, "m"}, {Unit::Centimetre, "cm"}}};
-const Names<DatumPlane> kPlanes{{{DatumPlane::Xy, "xy"}, {DatumPlane::Xz, "xz"}, {DatumPlane::Yz, "yz"}}};
-const Names<standards::Quantity> kQuantities{{{standards::Quantity::Length, "length"}, {standards::Quantity::Diameter, "diameter"}, {standards::Quantity::Radius, "radius"}, {standards::Quantity::Angle, "angle"}}};
-const Names<fit::DirectionRule::Type> kRelations{{{fit::DirectionRule::Type::Free, "free"}, {fit::DirectionRule::Type::Parallel, "parallel"}, {fit::DirectionRule::Type::Perpendicular, "perpendicular"}}};
-const Names<sketch::EntityType> kEntities{{{sketch::EntityType::Line, "line"}, {sketch::EntityType::Arc, "arc"}, {sketch::EntityType::Circle, "circle"}}};
-const Names<survey::Finish> kFinishes{{{survey::Finish::Machined, "machined"}, {survey::Finish::AsCast, "as-cast"}}};
-const Names<sketch::ConstraintType> kConstraints{{{sketch::ConstraintType::Coincident, "coincident"}, {sketch::ConstraintType::Horizontal, "horizontal"}, {sketch::ConstraintType::Vertical, "vertical"}, {sketch::ConstraintType::Parallel, "parallel"}, {sketch::ConstraintType::Perpendicular, "perpendicular"}, {sketch::ConstraintType::Tangent, "tangent"}, {sketch::ConstraintType::Concentric, "concentric"}, {sketch::ConstraintType::Equal, "equal"}, {sketch::ConstraintType::Distance, "distance"}, {sketch::ConstraintType::Radius, "radius"}}};
+const Names<fit::Kind> kKinds{
+    {{fit::Kind::Plane, "plane"}, {fit::Kind::Cylinder, "cylinder"}, {fit::Kind::Cone, "cone"}}};
+const Names<Unit> kUnits{
+    {{Unit::Millimetre, "mm"}, {Unit::Inch, "inch"}, {Unit::Metre, "m"}, {Unit::Centimetre, "cm"}}};
+const Names<DatumPlane> kPlanes{
+    {{DatumPlane::Xy, "xy"}, {DatumPlane::Xz, "xz"}, {DatumPlane::Yz, "yz"}}};
+const Names<standards::Quantity> kQuantities{{{standards::Quantity::Length, "length"},
+                                              {standards::Quantity::Diameter, "diameter"},
+                                              {standards::Quantity::Radius, "radius"},
+                                              {standards::Quantity::Angle, "angle"}}};
+const Names<fit::DirectionRule::Type> kRelations{
+    {{fit::DirectionRule::Type::Free, "free"},
+     {fit::DirectionRule::Type::Parallel, "parallel"},
+     {fit::DirectionRule::Type::Perpendicular, "perpendicular"}}};
+const Names<sketch::EntityType> kEntities{{{sketch::EntityType::Line, "line"},
+                                           {sketch::EntityType::Arc, "arc"},
+                                           {sketch::EntityType::Circle, "circle"}}};
+const Names<survey::Finish> kFinishes{
+    {{survey::Finish::Machined, "machined"}, {survey::Finish::AsCast, "as-cast"}}};
+const Names<sketch::ConstraintType> kConstraints{
+    {{sketch::ConstraintType::Coincident, "coincident"},
+     {sketch::ConstraintType::Horizontal, "horizontal"},
+     {sketch::ConstraintType::Vertical, "vertical"},
+     {sketch::ConstraintType::Parallel, "parallel"},
+     {sketch::ConstraintType::Perpendicular, "perpendicular"},
+     {sketch::ConstraintType::Tangent, "tangent"},
+     {sketch::ConstraintType::Concentric, "concentric"},
+     {sketch::ConstraintType::Equal, "equal"},
+     {sketch::ConstraintType::Distance, "distance"},
+     {sketch::ConstraintType::Radius, "radius"}}};
 
 Json write(const fit::SurfaceFit& f) {
-  return {{"kind", kKinds.name(f.surface.kind)}, {"point", vec(f.surface.point)}, {"axis", vec(f.surface.axis)}, {"radius", f.surface.radius},
-          {"half_angle", f.surface.half_angle}, {"hollow", f.surface.hollow}, {"points", f.points}, {"used", f.used}, {"rms", f.rms},
-          {"sigma", f.sigma}, {"form_error", f.form_error}, {"inflation", f.inflation}, {"u_offset", f.u_offset}, {"u_angle", f.u_angle},
-          {"u_radius", f.u_radius}, {"u_half_angle", f.u_half_angle}, {"centroid", vec(f.centroid)}};
+  return {{"kind", kKinds.name(f.surface.kind)},
+          {"point", vec(f.surface.point)},
+          {"axis", vec(f.surface.axis)},
+          {"radius", f.surface.radius},
+          {"half_angle", f.surface.half_angle},
+          {"hollow", f.surface.hollow},
+          {"points", f.points},
+          {"used", f.used},
+          {"rms", f.rms},
+          {"sigma", f.sigma},
+          {"form_error", f.form_error},
+          {"inflation", f.inflation},
+          {"u_offset", f.u_offset},
+          {"u_angle", f.u_angle},
+          {"u_radius", f.u_radius},
+          {"u_half_angle", f.u_half_angle},
+          {"centroid", vec(f.centroid)}};
 }
 fit::SurfaceFit read_fit(const Json& j) {
   fit::SurfaceFit f;
@@ -67,7 +104,9 @@ fit::SurfaceFit read_fit(const Json& j) {
 }
 
 Json write(const FitRef& r) { return {{"region", r.region}, {"fit", r.fit}}; }
-FitRef read_ref(const Json& j) { return {j.at("region").get<std::uint32_t>(), j.at("fit").get<Id>()}; }
+FitRef read_ref(const Json& j) {
+  return {j.at("region").get<std::uint32_t>(), j.at("fit").get<Id>()};
+}
 Json write(const std::vector<FitRef>& list) {
   Json j = Json::array();
   for (const FitRef& r : list) j.push_back(write(r));
@@ -84,8 +123,12 @@ Json write(const DatumFrame& f) {
   for (int r = 0; r < 3; ++r) {
     for (int c = 0; c < 4; ++c) rows.push_back(f.frame.to_part.matrix()(r, c));
   }
-  return {{"primary", write(f.primary)}, {"primary_axis", datum::axis_name(f.primary_axis)}, {"secondary", write(f.secondary)},
-          {"secondary_axis", datum::axis_name(f.secondary_axis)}, {"origin", write(f.origin)}, {"to_part", rows},
+  return {{"primary", write(f.primary)},
+          {"primary_axis", datum::axis_name(f.primary_axis)},
+          {"secondary", write(f.secondary)},
+          {"secondary_axis", datum::axis_name(f.secondary_axis)},
+          {"origin", write(f.origin)},
+          {"to_part", rows},
           {"held_by", {f.frame.held_by[0], f.frame.held_by[1], f.frame.held_by[2]}}};
 }
 DatumFrame read_frame(const Json& j) {
@@ -100,7 +143,9 @@ DatumFrame read_frame(const Json& j) {
   f.secondary = read_refs(j.at("secondary"));
   f.secondary_axis = axis(j.at("secondary_axis"));
   f.origin = read_refs(j.at("origin"));
-  for (int k = 0; k < 12; ++k) f.frame.to_part.matrix()(k / 4, k % 4) = j.at("to_part").at(static_cast<std::size_t>(k)).get<double>();
+  for (int k = 0; k < 12; ++k)
+    f.frame.to_part.matrix()(k / 4, k % 4) =
+        j.at("to_part").at(static_cast<std::size_t>(k)).get<double>();
   for (std::size_t k = 0; k < 3; ++k) f.frame.held_by[k] = j.at("held_by").at(k).get<std::string>();
   return f;
 }
@@ -109,12 +154,35 @@ Json write(const TracedSketch& t) {
   Json points = Json::array();
   for (const auto& p : t.sketch.points) points.push_back({{"id", p.id}, {"at", vec(p.at)}});
   Json entities = Json::array();
-  for (const auto& e : t.sketch.entities) entities.push_back({{"id", e.id}, {"type", kEntities.name(e.type)}, {"a", e.a}, {"b", e.b}, {"centre", e.centre}, {"radius", e.radius}});
+  for (const auto& e : t.sketch.entities)
+    entities.push_back({{"id", e.id},
+                        {"type", kEntities.name(e.type)},
+                        {"a", e.a},
+                        {"b", e.b},
+                        {"centre", e.centre},
+                        {"radius", e.radius}});
   Json constraints = Json::array();
-  for (const auto& c : t.sketch.constraints) constraints.push_back({{"id", c.id}, {"type", kConstraints.name(c.type)}, {"first", c.first}, {"second", c.second}, {"value", c.value}, {"driving", c.driving}});
-  return {{"id", t.id}, {"name", t.name}, {"plane", kPlanes.name(t.plane)}, {"origin", vec(t.base.origin)}, {"x", vec(t.base.x)}, {"y", vec(t.base.y)},
-          {"normal", vec(t.base.normal)}, {"level", t.level}, {"tolerance", t.tolerance}, {"rms", t.rms}, {"next_id", t.sketch.next_id},
-          {"points", points}, {"entities", entities}, {"constraints", constraints}};
+  for (const auto& c : t.sketch.constraints)
+    constraints.push_back({{"id", c.id},
+                           {"type", kConstraints.name(c.type)},
+                           {"first", c.first},
+                           {"second", c.second},
+                           {"value", c.value},
+                           {"driving", c.driving}});
+  return {{"id", t.id},
+          {"name", t.name},
+          {"plane", kPlanes.name(t.plane)},
+          {"origin", vec(t.base.origin)},
+          {"x", vec(t.base.x)},
+          {"y", vec(t.base.y)},
+          {"normal", vec(t.base.normal)},
+          {"level", t.level},
+          {"tolerance", t.tolerance},
+          {"rms", t.rms},
+          {"next_id", t.sketch.next_id},
+          {"points", points},
+          {"entities", entities},
+          {"constraints", constraints}};
 }
 TracedSketch read_sketch(const Json& j) {
   TracedSketch t;
@@ -127,25 +195,43 @@ TracedSketch read_sketch(const Json& j) {
   t.rms = j.at("rms");
   t.sketch.next_id = j.at("next_id");
   for (const Json& p : j.at("points")) t.sketch.points.push_back({p.at("id"), vec2(p.at("at"))});
-  for (const Json& e : j.at("entities")) t.sketch.entities.push_back({e.at("id"), kEntities.value(e.at("type")), e.at("a"), e.at("b"), e.at("centre"), e.at("radius")});
-  for (const Json& c : j.at("constraints")) t.sketch.constraints.push_back({c.at("id"), kConstraints.value(c.at("type")), c.at("first"), c.at("second"), c.at("value"), c.at("driving")});
+  for (const Json& e : j.at("entities"))
+    t.sketch.entities.push_back({e.at("id"), kEntities.value(e.at("type")), e.at("a"), e.at("b"),
+                                 e.at("centre"), e.at("radius")});
+  for (const Json& c : j.at("constraints"))
+    t.sketch.constraints.push_back({c.at("id"), kConstraints.value(c.at("type")), c.at("first"),
+                                    c.at("second"), c.at("value"), c.at("driving")});
   return t;
 }
 
 Json write(const model::Quantity& q) { return {{"value", q.value}, {"dimension", q.dimension}}; }
-model::Quantity read_quantity(const Json& j) { return {j.at("value").get<double>(), j.at("dimension").get<Id>()}; }
-Json write(const model::Extent& e) { return {{"from", write(e.from)}, {"to", write(e.to)}, {"through", e.through}}; }
-model::Extent read_extent(const Json& j) { return {read_quantity(j.at("from")), read_quantity(j.at("to")), j.at("through").get<bool>()}; }
+model::Quantity read_quantity(const Json& j) {
+  return {j.at("value").get<double>(), j.at("dimension").get<Id>()};
+}
+Json write(const model::Extent& e) {
+  return {{"from", write(e.from)}, {"to", write(e.to)}, {"through", e.through}};
+}
+model::Extent read_extent(const Json& j) {
+  return {read_quantity(j.at("from")), read_quantity(j.at("to")), j.at("through").get<bool>()};
+}
 
 Json write(const model::Step& s) {
   Json j{{"id", s.id}, {"number", s.number}, {"name", s.name}, {"parked", s.parked}};
   if (const auto* e = std::get_if<model::Extrude>(&s.feature)) {
-    j["extrude"] = {{"sketch", e->sketch}, {"loops", e->loops}, {"operation", e->operation == model::Operation::Add ? "add" : "cut"}, {"extent", write(e->extent)}, {"draft", write(e->draft)}};
+    j["extrude"] = {{"sketch", e->sketch},
+                    {"loops", e->loops},
+                    {"operation", e->operation == model::Operation::Add ? "add" : "cut"},
+                    {"extent", write(e->extent)},
+                    {"draft", write(e->draft)}};
   } else if (const auto* h = std::get_if<model::Hole>(&s.feature)) {
-    j["hole"] = {{"sketch", h->sketch}, {"circles", h->circles}, {"diameter", write(h->diameter)}, {"extent", write(h->extent)}};
+    j["hole"] = {{"sketch", h->sketch},
+                 {"circles", h->circles},
+                 {"diameter", write(h->diameter)},
+                 {"extent", write(h->extent)}};
   } else if (const auto* f = std::get_if<model::Fillet>(&s.feature)) {
     Json edges = Json::array();
-    for (const auto& e : f->edges) edges.push_back({{"face_a", e.face_a}, {"face_b", e.face_b}, {"near", vec(e.near)}});
+    for (const auto& e : f->edges)
+      edges.push_back({{"face_a", e.face_a}, {"face_b", e.face_b}, {"near", vec(e.near)}});
     j["fillet"] = {{"edges", edges}, {"radius", write(f->radius)}};
   }
   return j;
@@ -158,14 +244,19 @@ model::Step read_step(const Json& j) {
   s.parked = j.at("parked");
   if (j.contains("extrude")) {
     const Json& e = j["extrude"];
-    s.feature = model::Extrude{e.at("sketch"), e.at("loops").get<std::vector<sketch::Id>>(), e.at("operation") == "cut" ? model::Operation::Cut : model::Operation::Add, read_extent(e.at("extent")), read_quantity(e.at("draft"))};
+    s.feature =
+        model::Extrude{e.at("sketch"), e.at("loops").get<std::vector<sketch::Id>>(),
+                       e.at("operation") == "cut" ? model::Operation::Cut : model::Operation::Add,
+                       read_extent(e.at("extent")), read_quantity(e.at("draft"))};
   } else if (j.contains("hole")) {
     const Json& h = j["hole"];
-    s.feature = model::Hole{h.at("sketch"), h.at("circles").get<std::vector<sketch::Id>>(), read_quantity(h.at("diameter")), read_extent(h.at("extent"))};
+    s.feature = model::Hole{h.at("sketch"), h.at("circles").get<std::vector<sketch::Id>>(),
+                            read_quantity(h.at("diameter")), read_extent(h.at("extent"))};
   } else {
     const Json& f = j.at("fillet");
     model::Fillet fillet;
-    for (const Json& e : f.at("edges")) fillet.edges.push_back({e.at("face_a"), e.at("face_b"), vec3(e.at("near"))});
+    for (const Json& e : f.at("edges"))
+      fillet.edges.push_back({e.at("face_a"), e.at("face_b"), vec3(e.at("near"))});
     fillet.radius = read_quantity(f.at("radius"));
     s.feature = std::move(fillet);
   }
@@ -173,9 +264,21 @@ model::Step read_step(const Json& j) {
 }
 
 Json write(const Dimension& d) {
-  return {{"id", d.id}, {"name", d.name}, {"quantity", kQuantities.name(d.quantity)}, {"hole", d.hole}, {"reading", d.reading ? Json(*d.reading) : Json()}, {"u", d.u},
-          {"source", d.source}, {"intent", d.intent ? Json(*d.intent) : Json()}, {"reason", d.reason},
-          {"owner", {{"sketch", d.owner.sketch}, {"constraint", d.owner.constraint}, {"step", d.owner.step}, {"field", d.owner.field}, {"fits", write(d.owner.fits)}}}};
+  return {{"id", d.id},
+          {"name", d.name},
+          {"quantity", kQuantities.name(d.quantity)},
+          {"hole", d.hole},
+          {"reading", d.reading ? Json(*d.reading) : Json()},
+          {"u", d.u},
+          {"source", d.source},
+          {"intent", d.intent ? Json(*d.intent) : Json()},
+          {"reason", d.reason},
+          {"owner",
+           {{"sketch", d.owner.sketch},
+            {"constraint", d.owner.constraint},
+            {"step", d.owner.step},
+            {"field", d.owner.field},
+            {"fits", write(d.owner.fits)}}}};
 }
 Dimension read_dimension(const Json& j) {
   Dimension d;
@@ -189,28 +292,52 @@ Dimension read_dimension(const Json& j) {
   if (!j.at("intent").is_null()) d.intent = j["intent"].get<double>();
   d.reason = j.at("reason");
   const Json& o = j.at("owner");
-  d.owner = {o.at("sketch"), o.at("constraint"), o.at("step"), o.at("field"), read_refs(o.at("fits"))};
+  d.owner = {o.at("sketch"), o.at("constraint"), o.at("step"), o.at("field"),
+             read_refs(o.at("fits"))};
   return d;
 }
 
 }  // namespace
 
 Json write_manifest(const Document& document) {
-  Json m{{"format", "lostline-project"}, {"version", kFormatVersion}, {"title", document.title}, {"tolerance", document.tolerance}, {"deviation_range", document.deviation_range}, {"next_id", document.next_id}};
+  Json m{{"format", "lostline-project"},
+         {"version", kFormatVersion},
+         {"title", document.title},
+         {"tolerance", document.tolerance},
+         {"deviation_range", document.deviation_range},
+         {"next_id", document.next_id}};
   if (document.scan) {
     const Scan& s = *document.scan;
-    m["scan"] = {{"name", s.name}, {"source", s.source}, {"unit", kUnits.name(s.unit)}, {"vertices", s.mesh->vertices.size()}, {"triangles", s.mesh->triangles.size()}};
+    m["scan"] = {{"name", s.name},
+                 {"source", s.source},
+                 {"unit", kUnits.name(s.unit)},
+                 {"vertices", s.mesh->vertices.size()},
+                 {"triangles", s.mesh->triangles.size()}};
   }
   if (document.survey) {
     Json regions = Json::array();
     for (const auto& r : document.survey->regions) {
-      regions.push_back({{"id", r.id}, {"fit", r.fit ? write(*r.fit) : Json()}, {"area", r.area}, {"triangles", r.triangles}, {"centre", vec(r.centre)}, {"finish", kFinishes.name(r.finish)}, {"trust", r.trust}});
+      regions.push_back({{"id", r.id},
+                         {"fit", r.fit ? write(*r.fit) : Json()},
+                         {"area", r.area},
+                         {"triangles", r.triangles},
+                         {"centre", vec(r.centre)},
+                         {"finish", kFinishes.name(r.finish)},
+                         {"trust", r.trust}});
     }
-    m["survey"] = {{"noise_sigma", document.survey->noise_sigma}, {"unassigned_area_fraction", document.survey->unassigned_area_fraction}, {"regions", regions}};
+    m["survey"] = {{"noise_sigma", document.survey->noise_sigma},
+                   {"unassigned_area_fraction", document.survey->unassigned_area_fraction},
+                   {"regions", regions}};
   }
   Json fits = Json::array();
   for (const auto& f : document.fits) {
-    fits.push_back({{"id", f->id}, {"name", f->name}, {"result", write(f->result)}, {"relation", kRelations.name(f->relation)}, {"relation_to", write(f->relation_to)}, {"free_rms", f->free_rms}, {"triangles", f->triangles ? f->triangles->size() : 0}});
+    fits.push_back({{"id", f->id},
+                    {"name", f->name},
+                    {"result", write(f->result)},
+                    {"relation", kRelations.name(f->relation)},
+                    {"relation_to", write(f->relation_to)},
+                    {"free_rms", f->free_rms},
+                    {"triangles", f->triangles ? f->triangles->size() : 0}});
   }
   m["fits"] = fits;
   m["frame"] = document.frame ? write(*document.frame) : Json();
@@ -256,8 +383,10 @@ Document read_manifest(const Json& m) {
     fit->free_rms = f.at("free_rms");
     document.fits.push_back(std::move(fit));
   }
-  if (!m.at("frame").is_null()) document.frame = std::make_shared<const DatumFrame>(read_frame(m["frame"]));
-  for (const Json& s : m.at("sketches")) document.sketches.push_back(std::make_shared<const TracedSketch>(read_sketch(s)));
+  if (!m.at("frame").is_null())
+    document.frame = std::make_shared<const DatumFrame>(read_frame(m["frame"]));
+  for (const Json& s : m.at("sketches"))
+    document.sketches.push_back(std::make_shared<const TracedSketch>(read_sketch(s)));
   for (const Json& s : m.at("steps")) document.steps.push_back(read_step(s));
   for (const Json& d : m.at("dimensions")) document.dimensions.push_back(read_dimension(d));
   return document;

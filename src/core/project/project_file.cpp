@@ -19,16 +19,20 @@ struct ZipCloser {
 };
 using Zip = std::unique_ptr<zip_t, ZipCloser>;
 
-/// Adds bytes that stay alive until the archive is closed, uncompressed: reading them back is then one copy.
-bool add_bytes(zip_t* archive, const std::string& name, const void* data, std::size_t size, bool compress) {
+/// Adds bytes that stay alive until the archive is closed, uncompressed: reading them back is then
+/// one copy.
+bool add_bytes(zip_t* archive, const std::string& name, const void* data, std::size_t size,
+               bool compress) {
   zip_source_t* source = zip_source_buffer(archive, data, size, 0);
   if (source == nullptr) return false;
-  const zip_int64_t index = zip_file_add(archive, name.c_str(), source, ZIP_FL_ENC_UTF_8 | ZIP_FL_OVERWRITE);
+  const zip_int64_t index =
+      zip_file_add(archive, name.c_str(), source, ZIP_FL_ENC_UTF_8 | ZIP_FL_OVERWRITE);
   if (index < 0) {
     zip_source_free(source);
     return false;
   }
-  zip_set_file_compression(archive, static_cast<zip_uint64_t>(index), compress ? ZIP_CM_DEFLATE : ZIP_CM_STORE, 0);
+  zip_set_file_compression(archive, static_cast<zip_uint64_t>(index),
+                           compress ? ZIP_CM_DEFLATE : ZIP_CM_STORE, 0);
   // A fixed time makes equal documents equal files.
   zip_file_set_mtime(archive, static_cast<zip_uint64_t>(index), 946684800, 0);
   return true;
@@ -37,7 +41,9 @@ bool add_bytes(zip_t* archive, const std::string& name, const void* data, std::s
 /// Reads a whole entry; empty optional when it is missing or its checksum does not match.
 std::optional<std::string> read_entry(zip_t* archive, const std::string& name, std::size_t most) {
   zip_stat_t info;
-  if (zip_stat(archive, name.c_str(), 0, &info) != 0 || (info.valid & ZIP_STAT_SIZE) == 0 || info.size > most) return std::nullopt;
+  if (zip_stat(archive, name.c_str(), 0, &info) != 0 || (info.valid & ZIP_STAT_SIZE) == 0 ||
+      info.size > most)
+    return std::nullopt;
   zip_file_t* file = zip_fopen(archive, name.c_str(), 0);
   if (file == nullptr) return std::nullopt;
   std::string content(info.size, '\0');
@@ -48,14 +54,17 @@ std::optional<std::string> read_entry(zip_t* archive, const std::string& name, s
     done += static_cast<std::size_t>(count);
   }
   char extra = 0;
-  const bool complete = done == content.size() && zip_fread(file, &extra, 1) == 0;  // reading past the end checks the checksum
+  const bool complete =
+      done == content.size() &&
+      zip_fread(file, &extra, 1) == 0;  // reading past the end checks the checksum
   const bool sound = zip_fclose(file) == 0;
   if (!complete || !sound) return std::nullopt;
   return content;
 }
 
 template <class T>
-std::optional<std::vector<T>> read_array(zip_t* archive, const std::string& name, std::size_t count) {
+std::optional<std::vector<T>> read_array(zip_t* archive, const std::string& name,
+                                         std::size_t count) {
   const std::size_t size = count * sizeof(T);
   const auto content = read_entry(archive, name, size);
   if (!content || content->size() != size) return std::nullopt;
@@ -81,7 +90,9 @@ Status save_project(const std::filesystem::path& path, const Document& document,
   return io::write_through_temporary(path, [&](const std::filesystem::path& temporary) -> Status {
     int code = 0;
     Zip archive(zip_open(temporary.c_str(), ZIP_CREATE | ZIP_TRUNCATE, &code));
-    const auto failed = [&](const std::string& why) -> Status { return Error{ErrorCode::Io, "Cannot save " + path.string() + ": " + why + "."}; };
+    const auto failed = [&](const std::string& why) -> Status {
+      return Error{ErrorCode::Io, "Cannot save " + path.string() + ": " + why + "."};
+    };
     if (!archive) {
       zip_error_t error;
       zip_error_init_with_code(&error, code);
@@ -93,15 +104,20 @@ Status save_project(const std::filesystem::path& path, const Document& document,
     bool good = add_bytes(archive.get(), "manifest.json", manifest.data(), manifest.size(), true);
     if (document.scan) {
       const scan::Mesh& mesh = *document.scan->mesh;
-      good = good && add_bytes(archive.get(), "scan/vertices.f64", mesh.vertices.data(), mesh.vertices.size() * sizeof(Vec3), false);
-      good = good && add_bytes(archive.get(), "scan/triangles.u32", mesh.triangles.data(), mesh.triangles.size() * sizeof(scan::Triangle), false);
+      good = good && add_bytes(archive.get(), "scan/vertices.f64", mesh.vertices.data(),
+                               mesh.vertices.size() * sizeof(Vec3), false);
+      good = good && add_bytes(archive.get(), "scan/triangles.u32", mesh.triangles.data(),
+                               mesh.triangles.size() * sizeof(scan::Triangle), false);
     }
     if (document.survey) {
       const auto& labels = document.survey->triangle_region;
-      good = good && add_bytes(archive.get(), "survey/regions.u32", labels.data(), labels.size() * sizeof(std::uint32_t), false);
+      good = good && add_bytes(archive.get(), "survey/regions.u32", labels.data(),
+                               labels.size() * sizeof(std::uint32_t), false);
     }
     for (const auto& f : document.fits) {
-      if (f->triangles && !f->triangles->empty()) good = good && add_bytes(archive.get(), fit_entry(f->id), f->triangles->data(), f->triangles->size() * sizeof(std::uint32_t), false);
+      if (f->triangles && !f->triangles->empty())
+        good = good && add_bytes(archive.get(), fit_entry(f->id), f->triangles->data(),
+                                 f->triangles->size() * sizeof(std::uint32_t), false);
     }
     if (!good) return failed(zip_strerror(archive.get()));
     if (task.stopped()) return cancelled();
@@ -114,37 +130,52 @@ Status save_project(const std::filesystem::path& path, const Document& document,
 }
 
 Result<Document> load_project(const std::filesystem::path& path, const Task& task) {
-  if (auto file = io::MappedFile::open(path); !file) return file.error();  // gives the system's reason
-  const auto damaged = [&](const std::string& what) { return Error{ErrorCode::InvalidInput, path.string() + " is damaged: " + what + ". Open a backup copy of it."}; };
+  if (auto file = io::MappedFile::open(path); !file)
+    return file.error();  // gives the system's reason
+  const auto damaged = [&](const std::string& what) {
+    return Error{ErrorCode::InvalidInput,
+                 path.string() + " is damaged: " + what + ". Open a backup copy of it."};
+  };
   int code = 0;
   Zip archive(zip_open(path.c_str(), ZIP_RDONLY, &code));
-  if (!archive) return Error{ErrorCode::InvalidInput, path.string() + " is no project file, or is cut off: it cannot be opened as an archive."};
+  if (!archive)
+    return Error{
+        ErrorCode::InvalidInput,
+        path.string() + " is no project file, or is cut off: it cannot be opened as an archive."};
   const auto text = read_entry(archive.get(), "manifest.json", 1U << 30U);
   if (!text) return damaged("its manifest is missing or unreadable");
   Document document;
   try {
     const Json manifest = Json::parse(*text);
-    if (manifest.value("format", "") != "lostline-project") return Error{ErrorCode::InvalidInput, path.string() + " is no Lost Line project."};
+    if (manifest.value("format", "") != "lostline-project")
+      return Error{ErrorCode::InvalidInput, path.string() + " is no Lost Line project."};
     if (manifest.value("version", 0) > kFormatVersion) {
-      return Error{ErrorCode::Unsupported, path.string() + " was saved by a newer version of Lost Line. Update the program to open it."};
+      return Error{
+          ErrorCode::Unsupported,
+          path.string() +
+              " was saved by a newer version of Lost Line. Update the program to open it."};
     }
     document = read_manifest(manifest);
     if (manifest.contains("scan")) {
       const Json& s = manifest["scan"];
       scan::Mesh mesh;
-      const auto vertices = read_array<Vec3>(archive.get(), "scan/vertices.f64", s.at("vertices").get<std::size_t>());
-      const auto triangles = read_array<scan::Triangle>(archive.get(), "scan/triangles.u32", s.at("triangles").get<std::size_t>());
+      const auto vertices =
+          read_array<Vec3>(archive.get(), "scan/vertices.f64", s.at("vertices").get<std::size_t>());
+      const auto triangles = read_array<scan::Triangle>(archive.get(), "scan/triangles.u32",
+                                                        s.at("triangles").get<std::size_t>());
       if (!vertices || !triangles) return damaged("the scan data is incomplete");
       mesh.vertices = *vertices;
       mesh.triangles = *triangles;
       for (const scan::Triangle& t : mesh.triangles) {
-        if (std::max({t[0], t[1], t[2]}) >= mesh.vertices.size()) return damaged("the scan names points that are not there");
+        if (std::max({t[0], t[1], t[2]}) >= mesh.vertices.size())
+          return damaged("the scan names points that are not there");
       }
       Unit unit = Unit::Millimetre;
       for (const Unit u : {Unit::Millimetre, Unit::Inch, Unit::Metre, Unit::Centimetre}) {
         if (s.at("unit").get<std::string>() == unit_symbol(u)) unit = u;
       }
-      auto prepared = prepare_scan(std::move(mesh), s.at("name").get<std::string>(), s.at("source").get<std::string>(), unit, task.part(0.2, 0.9));
+      auto prepared = prepare_scan(std::move(mesh), s.at("name").get<std::string>(),
+                                   s.at("source").get<std::string>(), unit, task.part(0.2, 0.9));
       if (!prepared) return prepared.error();
       document.scan = *prepared;
     }
@@ -155,7 +186,8 @@ Result<Document> load_project(const std::filesystem::path& path, const Task& tas
       if (!labels) return damaged("the regions are incomplete");
       survey->triangle_region = *labels;
       for (const std::uint32_t label : survey->triangle_region) {
-        if (label > survey->regions.size()) return damaged("a triangle names a region that is not there");
+        if (label > survey->regions.size())
+          return damaged("a triangle names a region that is not there");
       }
       document.survey = std::move(survey);
     }
@@ -163,8 +195,10 @@ Result<Document> load_project(const std::filesystem::path& path, const Task& tas
       const auto count = manifest["fits"][i].at("triangles").get<std::size_t>();
       auto fit = std::make_shared<Fit>(*document.fits[i]);
       auto triangles = read_array<std::uint32_t>(archive.get(), fit_entry(fit->id), count);
-      if (count > 0 && !triangles) return damaged("the evidence of fit " + fit->name + " is incomplete");
-      fit->triangles = std::make_shared<const std::vector<std::uint32_t>>(count > 0 ? std::move(*triangles) : std::vector<std::uint32_t>{});
+      if (count > 0 && !triangles)
+        return damaged("the evidence of fit " + fit->name + " is incomplete");
+      fit->triangles = std::make_shared<const std::vector<std::uint32_t>>(
+          count > 0 ? std::move(*triangles) : std::vector<std::uint32_t>{});
       document.fits[i] = std::move(fit);
     }
   } catch (const nlohmann::json::exception& error) {
@@ -184,11 +218,16 @@ Result<Document> load_project(const std::filesystem::path& path, const Task& tas
 std::string ledger_csv(const Document& document) {
   std::string csv = "name,reading,U (k=2),intent,intent - reading,unit,state,evidence,reason\r\n";
   for (const Dimension& d : document.dimensions) {
-    const auto number = [](std::optional<double> v) { return v ? fmt::format("{:.6g}", *v) : std::string(); };
+    const auto number = [](std::optional<double> v) {
+      return v ? fmt::format("{:.6g}", *v) : std::string();
+    };
     std::optional<double> difference;
     if (d.intent && d.reading) difference = *d.intent - *d.reading;
-    csv += fmt::format("{},{},{},{},{},{},{},{},{}\r\n", quoted(d.name), number(d.reading), d.u > 0 ? fmt::format("{:.2g}", d.u) : "", number(d.intent), difference ? fmt::format("{:.4f}", *difference) : "",
-                       d.quantity == standards::Quantity::Angle ? "deg" : "mm", d.intent ? "inked" : "pencilled", quoted(d.source), quoted(d.reason));
+    csv += fmt::format("{},{},{},{},{},{},{},{},{}\r\n", quoted(d.name), number(d.reading),
+                       d.u > 0 ? fmt::format("{:.2g}", d.u) : "", number(d.intent),
+                       difference ? fmt::format("{:.4f}", *difference) : "",
+                       d.quantity == standards::Quantity::Angle ? "deg" : "mm",
+                       d.intent ? "inked" : "pencilled", quoted(d.source), quoted(d.reason));
   }
   return csv;
 }

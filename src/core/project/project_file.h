@@ -8,15 +8,19 @@ namespace lostline::project {
 
 constexpr int kFormatVersion = 1;
 
-/// Writes a project: a zip with manifest.json and binary scan data, described in docs/design/project-format.md. Atomic: a failure leaves the old file.
+/// Writes a project: a zip with manifest.json and binary scan data, described in
+/// docs/design/project-format.md. Atomic: a failure leaves the old file.
 /// @errors Io with the system's reason;  Cancelled.
-Status save_project(const std::filesystem::path& path, const Document& document, const Task& task = {});
+Status save_project(const std::filesystem::path& path, const Document& document,
+                    const Task& task = {});
 
 /// Reads a project and brings it up to date (sections are cut again, sketches checked).
-/// @errors Io;  InvalidInput  no project, damaged (the message says which part), or written by a newer version;  Cancelled.
+/// @errors Io;  InvalidInput  no project, damaged (the message says which part), or written by a
+/// newer version;  Cancelled.
 Result<Document> load_project(const std::filesystem::path& path, const Task& task = {});
 
-/// The Ledger as CSV (RFC 4180, UTF-8), one line a row with name, reading, U, intent, difference, unit, source, reason.
+/// The Ledger as CSV (RFC 4180, UTF-8), one line a row with name, reading, U, intent, difference,
+/// unit, source, reason.
 std::string ledger_csv(const Document& document);
 
 }  // namespace lostline::project

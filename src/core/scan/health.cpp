@@ -18,7 +18,8 @@ double median(std::vector<double>& values) {
   return *middle;
 }
 
-/// Residual standard deviation of a quadratic height function over the two-ring; negative when there is too little.
+/// Residual standard deviation of a quadratic height function over the two-ring; negative when
+/// there is too little.
 double local_noise(const Mesh& mesh, const Topology& topology, std::uint32_t v) {
   std::vector<std::uint32_t> ring;
   for (const std::uint32_t a : topology.vertex_neighbours[v]) {
@@ -105,7 +106,8 @@ Result<Health> examine(const Mesh& mesh, const Topology& topology, const Task& t
       health.island_triangles += size;
     }
   }
-  // A missing patch can at most hide the volume under it; an inside-out closed part is negative by far more.
+  // A missing patch can at most hide the volume under it; an inside-out closed part is negative by
+  // far more.
   const double side = health.box.isEmpty() ? 0.0 : health.box.sizes().maxCoeff();
   health.inside_out = health.volume < -0.001 * side * health.area;
   task.report(0.6);
@@ -116,16 +118,15 @@ Result<Health> examine(const Mesh& mesh, const Topology& topology, const Task& t
 }
 
 UnitGuess guess_unit(double extent, double spacing) {
-  // Scanned machine parts: sides of 20 mm to 2 m around 200 mm, spacing of 0.05 to 3 mm around 0.4 mm (common practice,
-  // no source). Each candidate is scored by its distance from those on a logarithmic scale; millimetres win a tie.
+  // Scanned machine parts: sides of 20 mm to 2 m around 200 mm, spacing of 0.05 to 3 mm around 0.4
+  // mm (common practice, no source). Each candidate is scored by its distance from those on a
+  // logarithmic scale; millimetres win a tie.
   struct Candidate {
     Unit unit;
     double handicap;
   };
-  constexpr std::array<Candidate, 4> kCandidates{{{Unit::Millimetre, 0.0},
-                                                  {Unit::Inch, 0.8},
-                                                  {Unit::Metre, 0.8},
-                                                  {Unit::Centimetre, 2.0}}};
+  constexpr std::array<Candidate, 4> kCandidates{
+      {{Unit::Millimetre, 0.0}, {Unit::Inch, 0.8}, {Unit::Metre, 0.8}, {Unit::Centimetre, 2.0}}};
   UnitGuess guess;
   double best = 1e300;
   for (const auto& [unit, handicap] : kCandidates) {

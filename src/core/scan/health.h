@@ -16,7 +16,7 @@ struct Health {
   double spacing = 0;          ///< median edge length, mm
   double noise_sigma = 0;      ///< see estimate_noise, mm; 0 when unknown
   std::size_t components = 0;  ///< connected parts
-  std::size_t islands = 0;     ///< parts with fewer than kIslandShare of the triangles of the largest
+  std::size_t islands = 0;  ///< parts with fewer than kIslandShare of the triangles of the largest
   std::size_t island_triangles = 0;
   std::size_t open_edges = 0;
   std::size_t non_manifold_edges = 0;
@@ -32,10 +32,11 @@ constexpr double kIslandShare = 0.02;
 /// @errors Cancelled.
 Result<Health> examine(const Mesh& mesh, const Topology& topology, const Task& task = {});
 
-/// Standard deviation of the scan noise along the surface normal, in mm: for up to `samples` vertices spread over the
-/// mesh, the residual of a quadratic height function fitted to the two-ring, divided by its degrees of freedom; the
-/// median over the vertices. Edges and strays disturb less than half of the samples and drop out. 0 when there are fewer than
-/// 20 usable vertices.
+/// Standard deviation of the scan noise along the surface normal, in mm: for up to `samples`
+/// vertices spread over the mesh, the residual of a quadratic height function fitted to the
+/// two-ring, divided by its degrees of freedom; the median over the vertices. Edges and strays
+/// disturb less than half of the samples and drop out. 0 when there are fewer than 20 usable
+/// vertices.
 double estimate_noise(const Mesh& mesh, const Topology& topology, std::size_t samples = 4000);
 
 /// A proposal for the unit of the numbers in a file that has none.
@@ -43,12 +44,14 @@ struct UnitGuess {
   Unit unit = Unit::Millimetre;
   std::string reason;  ///< one sentence
 };
-/// Chooses the unit that makes both the size and the point spacing plausible for a scanned machine part.
+/// Chooses the unit that makes both the size and the point spacing plausible for a scanned machine
+/// part.
 /// @param extent   longest side in file numbers.
 /// @param spacing  median edge length in file numbers; 0 if unknown.
 UnitGuess guess_unit(double extent, double spacing);
 
-/// Drops every connected part with fewer than `share` of the triangles of the largest, and zero-area triangles.
+/// Drops every connected part with fewer than `share` of the triangles of the largest, and
+/// zero-area triangles.
 Mesh drop_islands(const Mesh& mesh, const Topology& topology, double share = kIslandShare);
 
 /// Reverses every triangle: repairs a scan that is inside out.

@@ -71,7 +71,8 @@ Topology build_topology(const Mesh& mesh) {
   const std::size_t n_triangles = mesh.triangles.size();
   Topology topology;
 
-  // Half-edges are bucketed by their smaller vertex; the few in a bucket are then matched by sorting.
+  // Half-edges are bucketed by their smaller vertex; the few in a bucket are then matched by
+  // sorting.
   std::vector<std::uint32_t> edge_counts(n_vertices, 0);
   std::vector<std::uint32_t> triangle_counts(n_vertices, 0);
   for (const Triangle& t : mesh.triangles) {

@@ -11,7 +11,8 @@ namespace lostline::scan {
 using Triangle = std::array<std::uint32_t, 3>;
 constexpr std::uint32_t kNone = 0xffffffffU;
 
-/// A triangle mesh in mm; counter-clockwise triangles seen from outside. Vertices are shared between triangles.
+/// A triangle mesh in mm; counter-clockwise triangles seen from outside. Vertices are shared
+/// between triangles.
 struct Mesh {
   std::vector<Vec3> vertices;
   std::vector<Triangle> triangles;
@@ -55,20 +56,22 @@ struct Rows {
 
 /// Who touches whom.
 struct Topology {
-  /// Triangle across edge k (from corner k to corner k + 1) of triangle t at [3 t + k]; kNone at an open or
-  /// non-manifold edge.
+  /// Triangle across edge k (from corner k to corner k + 1) of triangle t at [3 t + k]; kNone at an
+  /// open or non-manifold edge.
   std::vector<std::uint32_t> across;
   Rows vertex_triangles;   ///< triangles around each vertex
   Rows vertex_neighbours;  ///< vertices joined to each vertex by an edge, ascending
   std::size_t open_edges = 0;
-  std::size_t non_manifold_edges = 0;  ///< edges of three or more triangles, or of two that disagree on direction
+  std::size_t non_manifold_edges =
+      0;  ///< edges of three or more triangles, or of two that disagree on direction
 };
 Topology build_topology(const Mesh& mesh);
 
 /// Unit normals weighted by angle; zero where a vertex has no triangle with area.
 std::vector<Vec3> vertex_normals(const Mesh& mesh);
 
-/// Connected parts over shared edges: a label for each triangle, and the triangle count of each label, largest first.
+/// Connected parts over shared edges: a label for each triangle, and the triangle count of each
+/// label, largest first.
 struct Components {
   std::vector<std::uint32_t> label;
   std::vector<std::size_t> sizes;

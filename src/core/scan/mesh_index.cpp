@@ -31,7 +31,8 @@ struct Query {
   MeshIndex::Nearest found;
 };
 
-/// Nearest point of a triangle by its Voronoi regions. Source: C. Ericson, Real-Time Collision Detection (2005), 5.1.5.
+/// Nearest point of a triangle by its Voronoi regions. Source: C. Ericson, Real-Time Collision
+/// Detection (2005), 5.1.5.
 Vec3 nearest_weights(const Vec3& p, const Vec3& a, const Vec3& b, const Vec3& c) {
   const Vec3 ab = b - a;
   const Vec3 ac = c - a;
@@ -165,7 +166,8 @@ std::optional<MeshIndex::Hit> MeshIndex::first_hit(const Vec3& origin,
   const Vec3 normal = (d.exact[t[1]] - d.exact[t[0]]).cross(d.exact[t[2]] - d.exact[t[0]]);
   const double slope = normal.dot(direction);
   hit.t = static_cast<double>(ray.ray.tfar);
-  // Where the ray runs along the triangle the plane says nothing; the library's own parameter stands.
+  // Where the ray runs along the triangle the plane says nothing; the library's own parameter
+  // stands.
   const double exact = normal.dot(d.exact[t[0]] - local) / slope;
   if (std::abs(exact - hit.t) < 1e-3 * (1 + hit.t)) hit.t = exact;
   hit.point = origin + hit.t * direction;

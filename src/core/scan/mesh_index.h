@@ -7,8 +7,9 @@
 
 namespace lostline::scan {
 
-/// Nearest points and ray hits on a mesh. Keeps its own copy of the coordinates relative to the middle of the mesh, so that parts far
-/// from the origin lose nothing. Thread-safe after construction.
+/// Nearest points and ray hits on a mesh. Keeps its own copy of the coordinates relative to the
+/// middle of the mesh, so that parts far from the origin lose nothing. Thread-safe after
+/// construction.
 class MeshIndex {
  public:
   explicit MeshIndex(const Mesh& mesh);

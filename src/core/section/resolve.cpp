@@ -10,7 +10,7 @@ namespace {
 
 struct Shape {
   bool line = true;
-  Vec2 point = Vec2::Zero();      // on the line; centre of the arc
+  Vec2 point = Vec2::Zero();       // on the line; centre of the arc
   Vec2 direction = Vec2::UnitX();  // of the line, along the points
   double radius = 0;
 
@@ -26,7 +26,8 @@ struct Shape {
   }
 };
 
-/// Points of one polyline with sums along it, so that any stretch is fitted in constant time algebraically.
+/// Points of one polyline with sums along it, so that any stretch is fitted in constant time
+/// algebraically.
 class Stretches {
  public:
   explicit Stretches(const Polyline& polyline) : closed_(polyline.closed) {
@@ -68,7 +69,8 @@ class Stretches {
   }
 
   /// Kåsa's algebraic circle from the sums.
-  [[nodiscard]] std::optional<Shape> arc(std::size_t first, std::size_t last, double largest) const {
+  [[nodiscard]] std::optional<Shape> arc(std::size_t first, std::size_t last,
+                                         double largest) const {
     const Sums s = sums_[last + 1] - sums_[first];
     const double n = s[0];
     const Vec2 m = Vec2(s[1], s[2]) / n;
@@ -98,7 +100,8 @@ class Stretches {
   std::vector<Sums, Eigen::aligned_allocator<Sums>> sums_;
 };
 
-bool within(const Stretches& s, const Shape& shape, std::size_t first, std::size_t last, double tolerance) {
+bool within(const Stretches& s, const Shape& shape, std::size_t first, std::size_t last,
+            double tolerance) {
   // Long stretches are looked at in samples first; only a stretch that passes is looked at whole.
   const std::size_t count = last - first + 1;
   const std::size_t allowed = count / 50;
@@ -116,12 +119,14 @@ struct Span {
   Shape shape;
 };
 
-std::optional<Shape> fitted(const Stretches& s, bool line, std::size_t first, std::size_t last, const ResolveOptions& o) {
+std::optional<Shape> fitted(const Stretches& s, bool line, std::size_t first, std::size_t last,
+                            const ResolveOptions& o) {
   return line ? s.line(first, last) : s.arc(first, last, o.largest_radius);
 }
 
 /// The furthest end in [first + 2, limit] up to which one curve of the kind stays within tolerance.
-std::size_t reach_of(const Stretches& s, bool line, std::size_t first, std::size_t limit, const ResolveOptions& o) {
+std::size_t reach_of(const Stretches& s, bool line, std::size_t first, std::size_t limit,
+                     const ResolveOptions& o) {
   const auto fits = [&](std::size_t last) {
     const std::optional<Shape> shape = fitted(s, line, first, last, o);
     return shape && within(s, *shape, first, last, o.tolerance);
@@ -147,13 +152,16 @@ std::size_t reach_of(const Stretches& s, bool line, std::size_t first, std::size
   }
   while (bad <= limit && bad - good > 1) {
     const std::size_t middle = good + (bad - good) / 2;
-    if (fits(middle)) good = middle;
-    else bad = middle;
+    if (fits(middle))
+      good = middle;
+    else
+      bad = middle;
   }
   return good;
 }
 
-std::vector<Span> walk(const Stretches& s, std::size_t begin, std::size_t end, const ResolveOptions& o) {
+std::vector<Span> walk(const Stretches& s, std::size_t begin, std::size_t end,
+                       const ResolveOptions& o) {
   std::vector<Span> spans;
   std::size_t at = begin;
   while (at + 2 <= end) {
@@ -161,8 +169,8 @@ std::vector<Span> walk(const Stretches& s, std::size_t begin, std::size_t end, c
     const std::size_t arc_end = at + 4 <= end ? reach_of(s, false, at, end, o) : at;
     const double line_length = (s.at(line_end) - s.at(at)).norm();
     const double arc_length = (s.at(arc_end) - s.at(at)).norm();
-    const bool line = !(arc_end > line_end + 3 && arc_length > 1.15 * line_length) &&
-                      !(arc_end > line_end + 20);
+    const bool line =
+        !(arc_end > line_end + 3 && arc_length > 1.15 * line_length) && !(arc_end > line_end + 20);
     const std::size_t last = line ? line_end : arc_end;
     const std::optional<Shape> shape = fitted(s, line, at, last, o);
     spans.push_back({at, last, shape.value_or(Shape{})});
@@ -203,7 +211,8 @@ void settle_border(const Stretches& s, Span& a, Span& b) {
   b.first = best_at;
 }
 
-/// Intersection of two shapes nearest to `near`; none when they miss each other by more than the tolerance.
+/// Intersection of two shapes nearest to `near`; none when they miss each other by more than the
+/// tolerance.
 std::optional<Vec2> meeting(const Shape& a, const Shape& b, const Vec2& near) {
   std::vector<Vec2> found;
   if (a.line && b.line) {
@@ -224,13 +233,16 @@ std::optional<Vec2> meeting(const Shape& a, const Shape& b, const Vec2& near) {
   } else {
     const Vec2 d = b.point - a.point;
     const double distance = d.norm();
-    if (distance < 1e-9 || distance > a.radius + b.radius || distance < std::abs(a.radius - b.radius)) {
+    if (distance < 1e-9 || distance > a.radius + b.radius ||
+        distance < std::abs(a.radius - b.radius)) {
       return std::nullopt;
     }
-    const double along = (distance * distance + a.radius * a.radius - b.radius * b.radius) / (2 * distance);
+    const double along =
+        (distance * distance + a.radius * a.radius - b.radius * b.radius) / (2 * distance);
     const double half = std::sqrt(std::max(0.0, a.radius * a.radius - along * along));
     const Vec2 u = d / distance;
-    found = {a.point + along * u + half * Vec2(-u.y(), u.x()), a.point + along * u - half * Vec2(-u.y(), u.x())};
+    found = {a.point + along * u + half * Vec2(-u.y(), u.x()),
+             a.point + along * u - half * Vec2(-u.y(), u.x())};
   }
   return (found[0] - near).norm() < (found[1] - near).norm() ? found[0] : found[1];
 }
@@ -251,7 +263,8 @@ double median_step(const Polyline& polyline) {
   return *middle;
 }
 
-void measure(Curve& curve, const Shape& shape, const Stretches& s, std::size_t first, std::size_t last) {
+void measure(Curve& curve, const Shape& shape, const Stretches& s, std::size_t first,
+             std::size_t last) {
   double sum = 0;
   for (std::size_t i = first; i <= last; ++i) {
     const double d = shape.distance(s.at(i));
@@ -289,7 +302,8 @@ std::optional<CircleFit> fit_circle(const std::vector<Vec2>& points) {
     x += step;
     if (step.norm() < 1e-12 * (1 + std::abs(x[2]))) break;
   }
-  return CircleFit{s.mean() + x.head<2>(), x[2], std::sqrt(rms / static_cast<double>(points.size()))};
+  return CircleFit{s.mean() + x.head<2>(), x[2],
+                   std::sqrt(rms / static_cast<double>(points.size()))};
 }
 
 Result<std::vector<Curve>> resolve(const Polyline& polyline, const ResolveOptions& options) {
@@ -298,7 +312,8 @@ Result<std::vector<Curve>> resolve(const Polyline& polyline, const ResolveOption
     return Error{ErrorCode::InvalidInput, "The tolerance must be greater than zero."};
   }
   if (n < 4) {
-    return Error{ErrorCode::InvalidInput, "A stretch of " + std::to_string(n) + " points is too short to resolve."};
+    return Error{ErrorCode::InvalidInput,
+                 "A stretch of " + std::to_string(n) + " points is too short to resolve."};
   }
   const Stretches s(polyline);
   std::vector<Curve> curves;

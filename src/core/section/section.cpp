@@ -42,7 +42,8 @@ double median_step(const std::vector<Polyline>& chains) {
   return *middle;
 }
 
-/// Joins the open chains end to start, shortest gap first; a chain whose own ends are near closes on itself.
+/// Joins the open chains end to start, shortest gap first; a chain whose own ends are near closes
+/// on itself.
 void bridge_gaps(std::vector<Polyline>& chains, double limit) {
   for (;;) {
     double best = limit;
@@ -135,8 +136,8 @@ Section SectionIndex::cut(const Placement& plane, const SectionOptions& options)
   };
   const auto node = [&](std::uint32_t a, std::uint32_t b) {
     if (a > b) std::swap(a, b);
-    const auto [it, fresh] = node_of_edge.try_emplace(
-        static_cast<std::uint64_t>(a) << 32U | b, static_cast<std::uint32_t>(crossings.size()));
+    const auto [it, fresh] = node_of_edge.try_emplace(static_cast<std::uint64_t>(a) << 32U | b,
+                                                      static_cast<std::uint32_t>(crossings.size()));
     if (fresh) {
       const double ha = height(a);
       const double hb = height(b);
@@ -153,15 +154,16 @@ Section SectionIndex::cut(const Placement& plane, const SectionOptions& options)
     if (std::abs(normal.dot(middle) - offset) > normal.cwiseAbs().dot(half) + slack) continue;
     for (std::uint32_t i = block.begin; i < block.end; ++i) {
       const scan::Triangle& t = mesh_->triangles[order_[i]];
-      // A vertex exactly on the plane counts as above it: every crossing is then inside an edge, and loops stay clean where the plane grazes a
-      // vertex or lies in a flat face.
+      // A vertex exactly on the plane counts as above it: every crossing is then inside an edge,
+      // and loops stay clean where the plane grazes a vertex or lies in a flat face.
       const bool above[3] = {height(t[0]) >= 0, height(t[1]) >= 0, height(t[2]) >= 0};
       if (above[0] == above[1] && above[1] == above[2]) continue;
       std::size_t lone = 0;
       while (above[lone] == above[(lone + 1) % 3] || above[lone] == above[(lone + 2) % 3]) ++lone;
       std::uint32_t first = node(t[lone], t[(lone + 1) % 3]);
       std::uint32_t second = node(t[lone], t[(lone + 2) % 3]);
-      // With the lone corner above the plane, material is on the left from its first edge to its second.
+      // With the lone corner above the plane, material is on the left from its first edge to its
+      // second.
       if (!above[lone]) std::swap(first, second);
       if (crossings[first].next == scan::kNone && crossings[second].previous == scan::kNone) {
         crossings[first].next = second;

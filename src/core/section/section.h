@@ -9,11 +9,13 @@
 
 namespace lostline::section {
 
-/// One ordered run of section points in the 2D frame of the cutting plane, mm. Seen against the plane's normal, material lies on the left.
+/// One ordered run of section points in the 2D frame of the cutting plane, mm. Seen against the
+/// plane's normal, material lies on the left.
 struct Polyline {
-  std::vector<Vec2> points;        ///< a closed one does not repeat its first point
+  std::vector<Vec2> points;  ///< a closed one does not repeat its first point
   bool closed = false;
-  /// Indices i whose stretch from point i to the next crosses a gap of the scan: no evidence lies there. Ascending.
+  /// Indices i whose stretch from point i to the next crosses a gap of the scan: no evidence lies
+  /// there. Ascending.
   std::vector<std::size_t> gaps;
 
   [[nodiscard]] double length() const;
@@ -25,18 +27,21 @@ struct Section {
 };
 
 struct SectionOptions {
-  /// Open ends closer than this many median point spacings are joined and the stretch is marked as a gap.
+  /// Open ends closer than this many median point spacings are joined and the stretch is marked as
+  /// a gap.
   double bridge_spacings = 40;
   std::size_t fewest_points = 8;  ///< shorter runs are dropped as strays
 };
 
-/// Cuts a mesh by planes. Triangles are kept in boxes of nearby ones, so that a cut touches few: about 1 ms at 1 M triangles.
+/// Cuts a mesh by planes. Triangles are kept in boxes of nearby ones, so that a cut touches few:
+/// about 1 ms at 1 M triangles.
 class SectionIndex {
  public:
   /// O(n log n). `mesh` must stay alive and unchanged.
   explicit SectionIndex(std::shared_ptr<const scan::Mesh> mesh);
 
-  /// Ordered polylines of the cut. An empty section is a result, not an error: the plane misses the scan.
+  /// Ordered polylines of the cut. An empty section is a result, not an error: the plane misses the
+  /// scan.
   [[nodiscard]] Section cut(const Placement& plane, const SectionOptions& options = {}) const;
   [[nodiscard]] const scan::Mesh& mesh() const { return *mesh_; }
 

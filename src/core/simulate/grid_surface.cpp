@@ -16,7 +16,10 @@ struct Grid {
   std::vector<std::uint8_t> inside;  // at the nodes
 
   [[nodiscard]] std::size_t at(int i, int j, int k) const {
-    return (static_cast<std::size_t>(i) * static_cast<std::size_t>(ny) + static_cast<std::size_t>(j)) * static_cast<std::size_t>(nz) + static_cast<std::size_t>(k);
+    return (static_cast<std::size_t>(i) * static_cast<std::size_t>(ny) +
+            static_cast<std::size_t>(j)) *
+               static_cast<std::size_t>(nz) +
+           static_cast<std::size_t>(k);
   }
 };
 
@@ -30,7 +33,9 @@ Grid mark_inside(const scan::Mesh& closed, const scan::MeshIndex& index, double 
   grid.nx = static_cast<int>(size.x() / spacing) + 4;
   grid.ny = static_cast<int>(size.y() / spacing) + 4;
   grid.nz = static_cast<int>(size.z() / spacing) + 4;
-  grid.inside.assign(static_cast<std::size_t>(grid.nx) * static_cast<std::size_t>(grid.ny) * static_cast<std::size_t>(grid.nz), 0);
+  grid.inside.assign(static_cast<std::size_t>(grid.nx) * static_cast<std::size_t>(grid.ny) *
+                         static_cast<std::size_t>(grid.nz),
+                     0);
   parallel_for(static_cast<std::size_t>(grid.nx), 4, [&](std::size_t begin, std::size_t end) {
     for (std::size_t i = begin; i < end; ++i) {
       for (int j = 0; j < grid.ny; ++j) {
@@ -46,7 +51,8 @@ Grid mark_inside(const scan::Mesh& closed, const scan::MeshIndex& index, double 
         }
         std::size_t next = 0;
         for (int k = 0; k < grid.nz; ++k) {
-          while (next < crossings.size() && crossings[next].first <= k * spacing) within = crossings[next++].second;
+          while (next < crossings.size() && crossings[next].first <= k * spacing)
+            within = crossings[next++].second;
           grid.inside[grid.at(static_cast<int>(i), j, k)] = within ? 1 : 0;
         }
       }
@@ -65,7 +71,8 @@ scan::Mesh grid_surface(const scan::Mesh& closed, const scan::MeshIndex& index, 
     for (int j = 0; j + 1 < grid.ny; ++j) {
       for (int k = 0; k + 1 < grid.nz; ++k) {
         int count = 0;
-        for (int c = 0; c < 8; ++c) count += grid.inside[grid.at(i + (c & 1), j + (c >> 1 & 1), k + (c >> 2))];
+        for (int c = 0; c < 8; ++c)
+          count += grid.inside[grid.at(i + (c & 1), j + (c >> 1 & 1), k + (c >> 2))];
         if (count == 0 || count == 8) continue;
         Vec3 sum = Vec3::Zero();
         int crossings = 0;
@@ -75,7 +82,10 @@ scan::Mesh grid_surface(const scan::Mesh& closed, const scan::MeshIndex& index, 
             const int d = c | 1 << axis;
             const Vec3 a(c & 1, c >> 1 & 1, c >> 2);
             const Vec3 b(d & 1, d >> 1 & 1, d >> 2);
-            const auto in = [&](const Vec3& o) { return grid.inside[grid.at(i + static_cast<int>(o.x()), j + static_cast<int>(o.y()), k + static_cast<int>(o.z()))]; };
+            const auto in = [&](const Vec3& o) {
+              return grid.inside[grid.at(i + static_cast<int>(o.x()), j + static_cast<int>(o.y()),
+                                         k + static_cast<int>(o.z()))];
+            };
             if (in(a) == in(b)) continue;
             sum += 0.5 * (a + b);
             ++crossings;
@@ -92,7 +102,8 @@ scan::Mesh grid_surface(const scan::Mesh& closed, const scan::MeshIndex& index, 
       for (int k = 1; k + 1 < grid.nz; ++k) {
         const bool here = grid.inside[grid.at(i, j, k)] != 0;
         for (int axis = 0; axis < 3; ++axis) {
-          const bool there = grid.inside[grid.at(i + (axis == 0), j + (axis == 1), k + (axis == 2))] != 0;
+          const bool there =
+              grid.inside[grid.at(i + (axis == 0), j + (axis == 1), k + (axis == 2))] != 0;
           if (here == there) continue;
           const auto cell = [&](int a, int b) {
             int o[3] = {0, 0, 0};

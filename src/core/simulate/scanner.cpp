@@ -13,7 +13,8 @@ namespace {
 
 constexpr double kPi = std::numbers::pi;
 
-/// A random number that depends only on its key: the same whatever thread asks first. Source: splitmix64, S. Vigna (public domain).
+/// A random number that depends only on its key: the same whatever thread asks first. Source:
+/// splitmix64, S. Vigna (public domain).
 std::uint64_t scramble(std::uint64_t x) {
   x += 0x9e3779b97f4a7c15ULL;
   x = (x ^ (x >> 30U)) * 0xbf58476d1ce4e5b9ULL;
@@ -24,7 +25,8 @@ double uniform(std::uint64_t seed, std::uint64_t a, std::uint64_t b) {
   return (static_cast<double>(scramble(seed ^ scramble(a ^ scramble(b))) >> 11U) + 0.5) * 0x1p-53;
 }
 double normal(std::uint64_t seed, std::uint64_t a, std::uint64_t b) {
-  return std::sqrt(-2 * std::log(uniform(seed, a, 2 * b))) * std::cos(2 * kPi * uniform(seed, a, 2 * b + 1));
+  return std::sqrt(-2 * std::log(uniform(seed, a, 2 * b))) *
+         std::cos(2 * kPi * uniform(seed, a, 2 * b + 1));
 }
 
 /// Smooth random field of unit variance with features of about `size` mm: the skin of a casting.
@@ -41,7 +43,8 @@ double field(std::uint64_t seed, const Vec3& p, double size) {
       const bool high = (c >> k & 1) != 0;
       const double s = f[k] * f[k] * (3 - 2 * f[k]);
       weight *= high ? s : 1 - s;
-      key = key * 2097152U + static_cast<std::uint64_t>(static_cast<std::int64_t>(base[k]) + (high ? 1 : 0) + (1 << 20));
+      key = key * 2097152U + static_cast<std::uint64_t>(static_cast<std::int64_t>(base[k]) +
+                                                        (high ? 1 : 0) + (1 << 20));
     }
     sum += weight * normal(seed, key, 7);
     squares += weight * weight;
@@ -50,19 +53,24 @@ double field(std::uint64_t seed, const Vec3& p, double size) {
 }
 
 Transform random_pose(std::uint64_t seed) {
-  // A uniformly random rotation. Source: K. Shoemake, Uniform random rotations, Graphics Gems III (1992).
+  // A uniformly random rotation. Source: K. Shoemake, Uniform random rotations, Graphics Gems III
+  // (1992).
   const double u = uniform(seed, 101, 0);
   const double a = 2 * kPi * uniform(seed, 101, 1);
   const double b = 2 * kPi * uniform(seed, 101, 2);
-  const Eigen::Quaterniond q(std::sqrt(u) * std::cos(b), std::sqrt(1 - u) * std::sin(a), std::sqrt(1 - u) * std::cos(a), std::sqrt(u) * std::sin(b));
+  const Eigen::Quaterniond q(std::sqrt(u) * std::cos(b), std::sqrt(1 - u) * std::sin(a),
+                             std::sqrt(1 - u) * std::cos(a), std::sqrt(u) * std::sin(b));
   Transform pose = Transform::Identity();
   pose.linear() = q.normalized().toRotationMatrix();
-  pose.translation() = 300 * Vec3(uniform(seed, 102, 0) - 0.5, uniform(seed, 102, 1) - 0.5, uniform(seed, 102, 2) - 0.5);
+  pose.translation() = 300 * Vec3(uniform(seed, 102, 0) - 0.5, uniform(seed, 102, 1) - 0.5,
+                                  uniform(seed, 102, 2) - 0.5);
   return pose;
 }
 
-/// Moves points near an edge towards their neighbours, as a scanner's spot of half a spacing does; smooth surfaces keep their place.
-void round_edges(scan::Mesh& mesh, const scan::Topology& topology, const std::vector<Vec3>& normals) {
+/// Moves points near an edge towards their neighbours, as a scanner's spot of half a spacing does;
+/// smooth surfaces keep their place.
+void round_edges(scan::Mesh& mesh, const scan::Topology& topology,
+                 const std::vector<Vec3>& normals) {
   std::vector<Vec3> next(mesh.vertices.size());
   parallel_for(next.size(), 4096, [&](std::size_t begin, std::size_t end) {
     for (std::size_t v = begin; v < end; ++v) {
@@ -74,7 +82,9 @@ void round_edges(scan::Mesh& mesh, const scan::Topology& topology, const std::ve
         turn = std::max(turn, (normals[other] - normals[v]).norm());
       }
       const double share = 0.5 * std::clamp((turn - 0.35) / 0.35, 0.0, 1.0);
-      next[v] = ring.size() == 0 ? mesh.vertices[v] : Vec3((1 - share) * mesh.vertices[v] + share * mean / static_cast<double>(ring.size()));
+      next[v] = ring.size() == 0 ? mesh.vertices[v]
+                                 : Vec3((1 - share) * mesh.vertices[v] +
+                                        share * mean / static_cast<double>(ring.size()));
     }
   });
   mesh.vertices = std::move(next);
@@ -84,7 +94,8 @@ void add_strays(scan::Mesh& mesh, const ScanOptions& options) {
   const Box3 box = scan::bounds(mesh);
   for (int s = 0; s < options.strays; ++s) {
     const auto key = static_cast<std::uint64_t>(s);
-    const Vec3 spot(uniform(options.seed, 200, 3 * key), uniform(options.seed, 200, 3 * key + 1), uniform(options.seed, 200, 3 * key + 2));
+    const Vec3 spot(uniform(options.seed, 200, 3 * key), uniform(options.seed, 200, 3 * key + 1),
+                    uniform(options.seed, 200, 3 * key + 2));
     const Vec3 centre = box.min() + box.sizes().cwiseProduct(1.2 * spot - Vec3::Constant(0.1));
     const int side = 3 + static_cast<int>(4 * uniform(options.seed, 201, key));
     const Transform tilt = random_pose(options.seed + 1000 + key);
@@ -92,7 +103,10 @@ void add_strays(scan::Mesh& mesh, const ScanOptions& options) {
     for (int i = 0; i < side; ++i) {
       for (int j = 0; j < side; ++j) {
         const auto k = static_cast<std::uint64_t>(i * side + j);
-        mesh.vertices.push_back(centre + tilt.linear() * Vec3(i * options.spacing, j * options.spacing, 0.2 * options.spacing * normal(options.seed, 300 + key, k)));
+        mesh.vertices.push_back(
+            centre +
+            tilt.linear() * Vec3(i * options.spacing, j * options.spacing,
+                                 0.2 * options.spacing * normal(options.seed, 300 + key, k)));
       }
     }
     for (int i = 0; i + 1 < side; ++i) {
@@ -108,14 +122,20 @@ void add_strays(scan::Mesh& mesh, const ScanOptions& options) {
 
 }  // namespace
 
-Result<SimulatedScan> simulate_scan(const model::Solid& solid, const SurfaceState& surface, const ScanOptions& options, const Task& task) {
+Result<SimulatedScan> simulate_scan(const model::Solid& solid, const SurfaceState& surface,
+                                    const ScanOptions& options, const Task& task) {
   if (solid.empty()) return Error{ErrorCode::InvalidInput, "There is no model to scan."};
-  if (!(options.spacing > 0) || !(options.noise >= 0) || options.views < 1 || options.views > 1000) {
-    return Error{ErrorCode::InvalidInput, "Spacing must be above zero, noise not below it, and views between 1 and 1000."};
+  if (!(options.spacing > 0) || !(options.noise >= 0) || options.views < 1 ||
+      options.views > 1000) {
+    return Error{ErrorCode::InvalidInput,
+                 "Spacing must be above zero, noise not below it, and views between 1 and 1000."};
   }
   const double extent = solid.box().sizes().maxCoeff();
   if (extent / options.spacing > 900) {
-    return Error{ErrorCode::InvalidInput, "A spacing of " + std::to_string(options.spacing) + " mm is too fine for a part of " + std::to_string(extent) + " mm; use " + std::to_string(extent / 900) + " mm or more."};
+    return Error{ErrorCode::InvalidInput, "A spacing of " + std::to_string(options.spacing) +
+                                              " mm is too fine for a part of " +
+                                              std::to_string(extent) + " mm; use " +
+                                              std::to_string(extent / 900) + " mm or more."};
   }
   model::TessellationOptions fine;
   fine.deflection = 0.005;
@@ -140,7 +160,8 @@ Result<SimulatedScan> simulate_scan(const model::Solid& solid, const SurfaceStat
     const double z = 1 - (2.0 * v + 1) / options.views;
     const double turn = v * kPi * (3 - std::sqrt(5.0));
     const double r = std::sqrt(1 - z * z);
-    scanners.emplace_back(middle + options.distance * Vec3(r * std::cos(turn), r * std::sin(turn), z));
+    scanners.emplace_back(middle +
+                          options.distance * Vec3(r * std::cos(turn), r * std::sin(turn), z));
   }
   const std::vector<Vec3> exact = mesh.vertices;
   round_edges(mesh, topology, normals);
@@ -156,7 +177,9 @@ Result<SimulatedScan> simulate_scan(const model::Solid& solid, const SurfaceStat
         const double cosine = ray.dot(normals[i]);
         if (cosine < std::cos(options.grazing_limit)) continue;
         // The signal fades towards the limit: some points are lost before it.
-        if (uniform(options.seed + 11, i, v) > std::min(1.0, 3 * (cosine - std::cos(options.grazing_limit)) + 0.3)) continue;
+        if (uniform(options.seed + 11, i, v) >
+            std::min(1.0, 3 * (cosine - std::cos(options.grazing_limit)) + 0.3))
+          continue;
         if (index.first_hit(exact[i] + 0.02 * normals[i] + 0.05 * ray, ray)) continue;
         shift += ray * (options.noise / std::sqrt(cosine) * normal(options.seed + 12, i, v));
         ++count;
@@ -166,13 +189,15 @@ Result<SimulatedScan> simulate_scan(const model::Solid& solid, const SurfaceStat
       const Vec3 n_model = to_model.linear() * normals[i];
       const Vec3 p_model = to_model * exact[i];
       double along = 0;
-      if (surface.roughness) along += surface.roughness(p_model, n_model) * field(options.seed + 13, p_model, 1.2);
+      if (surface.roughness)
+        along += surface.roughness(p_model, n_model) * field(options.seed + 13, p_model, 1.2);
       if (surface.wear) along += surface.wear(p_model, n_model);
-      // Averaging overlapping views lowers their noise only in part, since they share the calibration (common practice, no source): the
-      // averaged point keeps the stated noise.
+      // Averaging overlapping views lowers their noise only in part, since they share the
+      // calibration (common practice, no source): the averaged point keeps the stated noise.
       mesh.vertices[i] += shift / std::sqrt(static_cast<double>(count)) + along * normals[i];
     }
-    task.report(0.5 + 0.45 * static_cast<double>(done += end - begin) / static_cast<double>(mesh.vertices.size()));
+    task.report(0.5 + 0.45 * static_cast<double>(done += end - begin) /
+                          static_cast<double>(mesh.vertices.size()));
   });
   if (task.stopped()) return cancelled();
   std::vector<char> keep(mesh.triangles.size(), 0);

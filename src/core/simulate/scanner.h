@@ -11,16 +11,17 @@ namespace lostline::simulate {
 
 /// What the real surface adds to the model, in the model's coordinates.
 struct SurfaceState {
-  /// Standard deviation of the roughness at a surface point with outward normal, mm. Default: perfectly smooth.
+  /// Standard deviation of the roughness at a surface point with outward normal, mm. Default:
+  /// perfectly smooth.
   std::function<double(const Vec3& point, const Vec3& normal)> roughness;
   /// Displacement along the outward normal by wear or warp, mm. Default: none.
   std::function<double(const Vec3& point, const Vec3& normal)> wear;
 };
 
 struct ScanOptions {
-  double noise = 0.02;          ///< mm, standard deviation along the ray at normal incidence
-  int views = 18;               ///< places of the scanner, spread over a sphere
-  double spacing = 0.6;         ///< mm, distance of neighbouring points
+  double noise = 0.02;   ///< mm, standard deviation along the ray at normal incidence
+  int views = 18;        ///< places of the scanner, spread over a sphere
+  double spacing = 0.6;  ///< mm, distance of neighbouring points
   std::uint64_t seed = 1;
   double distance = 600;        ///< mm from the middle of the part
   double grazing_limit = 1.31;  ///< rad from the normal beyond which nothing returns (75 degrees)
@@ -35,11 +36,13 @@ struct SimulatedScan {
   double unseen_fraction = 0;  ///< of the surface points, lost to shadows and grazing angles
 };
 
-/// Scans a solid with a stand-in scanner. The surface is sampled on a grid that knows nothing of its faces; each view sees what
-/// lies in the open and not too steep, with noise along its ray that grows towards grazing angles; the views are averaged; what no view sees is missing.
-/// Edges are rounded by about half a spacing, as the spot of a scanner does.
-/// @errors InvalidInput  an empty solid, a spacing, noise or number of views that makes no sense;  Cancelled.
-/// Deterministic for a seed, whatever the number of threads.
-Result<SimulatedScan> simulate_scan(const model::Solid& solid, const SurfaceState& surface, const ScanOptions& options = {}, const Task& task = {});
+/// Scans a solid with a stand-in scanner. The surface is sampled on a grid that knows nothing of
+/// its faces; each view sees what lies in the open and not too steep, with noise along its ray that
+/// grows towards grazing angles; the views are averaged; what no view sees is missing. Edges are
+/// rounded by about half a spacing, as the spot of a scanner does.
+/// @errors InvalidInput  an empty solid, a spacing, noise or number of views that makes no sense;
+/// Cancelled. Deterministic for a seed, whatever the number of threads.
+Result<SimulatedScan> simulate_scan(const model::Solid& solid, const SurfaceState& surface,
+                                    const ScanOptions& options = {}, const Task& task = {});
 
 }  // namespace lostline::simulate

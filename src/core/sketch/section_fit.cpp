@@ -12,11 +12,12 @@ namespace {
 
 struct Evidence {
   Vec2 point;
-  std::size_t entity;   // index into the sketch's entities
-  std::size_t order;    // place along the section, for the correlation along it
+  std::size_t entity;  // index into the sketch's entities
+  std::size_t order;   // place along the section, for the correlation along it
 };
 
-std::vector<Evidence> gather(const Sketch& sketch, const section::Section& section, const FitOptions& options) {
+std::vector<Evidence> gather(const Sketch& sketch, const section::Section& section,
+                             const FitOptions& options) {
   std::vector<Evidence> evidence;
   std::size_t order = 0;
   for (const section::Polyline& line : section.polylines) {
@@ -81,8 +82,9 @@ double distance_row(const System& system, const Sketch& sketch, const Evidence& 
   return length - e.radius;
 }
 
-/// Variance factor for residuals that agree along the section: one plus twice the summed autocorrelation over the first lags, while positive.
-/// Source: initial positive sequence, C. Geyer, Practical Markov chain Monte Carlo, Statistical Science 7 (1992).
+/// Variance factor for residuals that agree along the section: one plus twice the summed
+/// autocorrelation over the first lags, while positive. Source: initial positive sequence, C.
+/// Geyer, Practical Markov chain Monte Carlo, Statistical Science 7 (1992).
 double inflation_along(const std::vector<double>& residuals) {
   const std::size_t n = residuals.size();
   if (n < 20) return 1;
@@ -100,7 +102,8 @@ double inflation_along(const std::vector<double>& residuals) {
 
 }  // namespace
 
-Result<FitResult> fit_to_section(const Sketch& sketch, const section::Section& section, const FitOptions& options, const Task& task) {
+Result<FitResult> fit_to_section(const Sketch& sketch, const section::Section& section,
+                                 const FitOptions& options, const Task& task) {
   Sketch start = sketch;
   if (!options.hold_dimensions) {
     for (Constraint& c : start.constraints) c.driving = false;
@@ -113,7 +116,8 @@ Result<FitResult> fit_to_section(const Sketch& sketch, const section::Section& s
       if (!names.empty()) names += ", ";
       names += describe(sketch, *sketch.find_constraint(id));
     }
-    return Error{ErrorCode::Degenerate, "These constraints contradict each other: " + names + ". Delete or lift one of them."};
+    return Error{ErrorCode::Degenerate, "These constraints contradict each other: " + names +
+                                            ". Delete or lift one of them."};
   }
   Result<System> built = System::build(solved->sketch, true);
   if (!built) return built.error();
@@ -129,14 +133,16 @@ Result<FitResult> fit_to_section(const Sketch& sketch, const section::Section& s
   std::vector<std::pair<Eigen::Index, double>> row;
   std::vector<double> residuals;
   double cut_off = 1e300;
-  // Unknowns without evidence (the centre of a short arc along its chord) stay where they are by a weight far below that of one point.
+  // Unknowns without evidence (the centre of a short arc along its chord) stay where they are by a
+  // weight far below that of one point.
   constexpr double kStay = 1e-7;
   for (int iteration = 0; iteration < 40; ++iteration) {
     if (task.stopped()) return cancelled();
     const Sketch current = system.applied(x);
     if (iteration % 5 == 0 && iteration < 20) evidence = gather(current, section, options);
     if (evidence.empty()) {
-      return Error{ErrorCode::InvalidInput, "No section points lie near the sketch, so there is nothing to fit it to."};
+      return Error{ErrorCode::InvalidInput,
+                   "No section points lie near the sketch, so there is nothing to fit it to."};
     }
     hessian = kStay * Eigen::MatrixXd::Identity(n, n);
     Eigen::VectorXd gradient = Eigen::VectorXd::Zero(n);
@@ -156,14 +162,16 @@ Result<FitResult> fit_to_section(const Sketch& sketch, const section::Section& s
     std::nth_element(sizes.begin(), middle, sizes.end());
     if (iteration < 12) cut_off = 3.5 * 1.4826 * *middle + 1e-6;
     system.evaluate(x, f, jacobian);
-    const Eigen::VectorXd particular = system.equations() > 0 ? least_norm_step(jacobian, f) : Eigen::VectorXd::Zero(n);
+    const Eigen::VectorXd particular =
+        system.equations() > 0 ? least_norm_step(jacobian, f) : Eigen::VectorXd::Zero(n);
     basis = null_space(jacobian, n);
     Eigen::VectorXd step = particular;
     if (basis.cols() > 0) {
       const Eigen::MatrixXd reduced = basis.transpose() * hessian * basis;
       step -= basis * reduced.ldlt().solve(basis.transpose() * (gradient + hessian * particular));
     }
-    if (!step.allFinite()) return Error{ErrorCode::NotConverged, "The sketch did not settle on the section."};
+    if (!step.allFinite())
+      return Error{ErrorCode::NotConverged, "The sketch did not settle on the section."};
     const double largest = step.cwiseAbs().maxCoeff();
     if (largest > 5) step *= 5 / largest;
     x += step;
@@ -173,7 +181,8 @@ Result<FitResult> fit_to_section(const Sketch& sketch, const section::Section& s
   if (!final_solution) return final_solution.error();
   result.solution = *std::move(final_solution);
 
-  // Noise: pooled over the entities; correlation: per entity, the worst that a reading depends on is close to the pooled one.
+  // Noise: pooled over the entities; correlation: per entity, the worst that a reading depends on
+  // is close to the pooled one.
   std::map<std::size_t, std::vector<double>> by_entity;
   double sum = 0;
   for (std::size_t i = 0; i < evidence.size(); ++i) {
@@ -186,18 +195,21 @@ Result<FitResult> fit_to_section(const Sketch& sketch, const section::Section& s
   const double count = static_cast<double>(result.points);
   result.rms = std::sqrt(sum / std::max(count, 1.0));
   double factor = 0;
-  for (const auto& [entity, list] : by_entity) factor += inflation_along(list) * static_cast<double>(list.size()) / count;
+  for (const auto& [entity, list] : by_entity)
+    factor += inflation_along(list) * static_cast<double>(list.size()) / count;
   const double variance = sum / std::max(count - freedoms, 1.0) * std::max(1.0, factor);
   Eigen::MatrixXd covariance = Eigen::MatrixXd::Zero(n, n);
   if (basis.cols() > 0) {
-    covariance = basis * (basis.transpose() * hessian * basis).ldlt().solve(basis.transpose()) * variance;
+    covariance =
+        basis * (basis.transpose() * hessian * basis).ldlt().solve(basis.transpose()) * variance;
   }
   for (const Constraint& c : result.solution.sketch.constraints) {
     if (!c.is_dimension()) continue;
     const Eigen::VectorXd g = system.gradient(c, x);
     const double u = 2 * std::sqrt(std::max(0.0, g.dot(covariance * g)));
     // A huge U means that no section point bears on the value.
-    result.readings.push_back({c.id, measured_value(result.solution.sketch, c), u < 1e3 * std::sqrt(variance) + 1 ? u : 0.0});
+    result.readings.push_back({c.id, measured_value(result.solution.sketch, c),
+                               u < 1e3 * std::sqrt(variance) + 1 ? u : 0.0});
   }
   if (!options.hold_dimensions) {
     for (Constraint& c : result.solution.sketch.constraints) {
@@ -233,7 +245,8 @@ Drift measure_drift(const Sketch& sketch, const section::Section& section, doubl
       }
     }
   }
-  if (!drift.whiskers.empty()) drift.rms = std::sqrt(sum / static_cast<double>(drift.whiskers.size()));
+  if (!drift.whiskers.empty())
+    drift.rms = std::sqrt(sum / static_cast<double>(drift.whiskers.size()));
   return drift;
 }
 

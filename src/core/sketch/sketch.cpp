@@ -39,16 +39,26 @@ double shoelace_part(const Sketch& s, const Entity& e, bool reversed) {
 
 const char* constraint_name(ConstraintType type) {
   switch (type) {
-    case ConstraintType::Coincident: return "coincident";
-    case ConstraintType::Horizontal: return "horizontal";
-    case ConstraintType::Vertical: return "vertical";
-    case ConstraintType::Parallel: return "parallel";
-    case ConstraintType::Perpendicular: return "perpendicular";
-    case ConstraintType::Tangent: return "tangent";
-    case ConstraintType::Concentric: return "concentric";
-    case ConstraintType::Equal: return "equal";
-    case ConstraintType::Distance: return "distance";
-    case ConstraintType::Radius: return "radius";
+    case ConstraintType::Coincident:
+      return "coincident";
+    case ConstraintType::Horizontal:
+      return "horizontal";
+    case ConstraintType::Vertical:
+      return "vertical";
+    case ConstraintType::Parallel:
+      return "parallel";
+    case ConstraintType::Perpendicular:
+      return "perpendicular";
+    case ConstraintType::Tangent:
+      return "tangent";
+    case ConstraintType::Concentric:
+      return "concentric";
+    case ConstraintType::Equal:
+      return "equal";
+    case ConstraintType::Distance:
+      return "distance";
+    case ConstraintType::Radius:
+      return "radius";
   }
   return "";
 }
@@ -131,7 +141,8 @@ double drift_of(const Sketch& sketch, const Entity& entity, const Vec2& p, Vec2*
       return std::copysign((p - end).norm(), length - entity.radius);
     }
   }
-  if (foot != nullptr) *foot = length > 0 ? Vec2(c + d * (entity.radius / length)) : Vec2(c + Vec2(entity.radius, 0));
+  if (foot != nullptr)
+    *foot = length > 0 ? Vec2(c + d * (entity.radius / length)) : Vec2(c + Vec2(entity.radius, 0));
   return length - entity.radius;
 }
 
@@ -147,7 +158,8 @@ double measured_value(const Sketch& sketch, const Constraint& dimension) {
   const auto ends = [&](Id id) -> Ends {
     if (id == kXAxis) return {Vec2::Zero(), Vec2::UnitX(), true};
     if (id == kYAxis) return {Vec2::Zero(), Vec2::UnitY(), true};
-    if (const Entity* e = sketch.find_entity(id)) return {sketch.position(e->a), sketch.position(e->b), true};
+    if (const Entity* e = sketch.find_entity(id))
+      return {sketch.position(e->a), sketch.position(e->b), true};
     return {sketch.position(id), sketch.position(id), false};
   };
   const auto from_line = [](const Vec2& p, const Ends& line) {
@@ -168,7 +180,9 @@ std::string name_of(const Sketch& sketch, Id id) {
   if (id == kXAxis) return "x axis";
   if (id == kYAxis) return "y axis";
   if (const Entity* e = sketch.find_entity(id)) {
-    const char* kind = e->type == EntityType::Line ? "line " : e->type == EntityType::Arc ? "arc " : "circle ";
+    const char* kind = e->type == EntityType::Line  ? "line "
+                       : e->type == EntityType::Arc ? "arc "
+                                                    : "circle ";
     return kind + std::to_string(id);
   }
   for (const Entity& e : sketch.entities) {
@@ -192,7 +206,8 @@ std::vector<Loop> find_loops(const Sketch& sketch, std::vector<Id>* open) {
     return id;
   };
   for (const Constraint& c : sketch.constraints) {
-    if (c.type == ConstraintType::Coincident && sketch.find_point(c.second) != nullptr) root[find(c.first)] = find(c.second);
+    if (c.type == ConstraintType::Coincident && sketch.find_point(c.second) != nullptr)
+      root[find(c.first)] = find(c.second);
   }
   std::map<Id, std::vector<const Entity*>> at;
   for (const Entity& e : sketch.entities) {
@@ -237,7 +252,8 @@ std::vector<Loop> find_loops(const Sketch& sketch, std::vector<Id>* open) {
       for (const Loop::Use& use : loop.uses) open->push_back(use.entity);
     }
   }
-  std::stable_sort(loops.begin(), loops.end(), [](const Loop& a, const Loop& b) { return a.area > b.area; });
+  std::stable_sort(loops.begin(), loops.end(),
+                   [](const Loop& a, const Loop& b) { return a.area > b.area; });
   return loops;
 }
 

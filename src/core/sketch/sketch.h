@@ -25,7 +25,8 @@ struct Point {
 
 enum class EntityType { Line, Arc, Circle };
 
-/// A line from `a` to `b`; an arc about `centre` from `a` to `b`, counter-clockwise; a circle about `centre`.
+/// A line from `a` to `b`; an arc about `centre` from `a` to `b`, counter-clockwise; a circle about
+/// `centre`.
 struct Entity {
   Id id = 0;
   EntityType type = EntityType::Line;
@@ -49,7 +50,8 @@ enum class ConstraintType {
 };
 const char* constraint_name(ConstraintType type);
 
-/// A condition. Distance and Radius are dimensions: a reading until `driving` is set, then `value` must hold.
+/// A condition. Distance and Radius are dimensions: a reading until `driving` is set, then `value`
+/// must hold.
 struct Constraint {
   Id id = 0;
   ConstraintType type = ConstraintType::Coincident;
@@ -73,7 +75,8 @@ struct Sketch {
   Id add_line(Id a, Id b);
   Id add_arc(Id centre, Id a, Id b, double radius);
   Id add_circle(Id centre, double radius);
-  Id add_constraint(ConstraintType type, Id first, Id second = 0, double value = 0, bool driving = false);
+  Id add_constraint(ConstraintType type, Id first, Id second = 0, double value = 0,
+                    bool driving = false);
 
   [[nodiscard]] const Point* find_point(Id id) const;
   [[nodiscard]] const Entity* find_entity(Id id) const;
@@ -92,8 +95,9 @@ struct ArcAngles {
 };
 ArcAngles arc_angles(const Sketch& sketch, const Entity& arc);
 
-/// Signed distance of `p` from an entity's bounded curve: left of a line, outside a circle is positive; beyond the ends it is the
-/// distance from the end. `foot` receives the nearest point when given.
+/// Signed distance of `p` from an entity's bounded curve: left of a line, outside a circle is
+/// positive; beyond the ends it is the distance from the end. `foot` receives the nearest point
+/// when given.
 double drift_of(const Sketch& sketch, const Entity& entity, const Vec2& p, Vec2* foot = nullptr);
 
 /// Present value of a dimension in mm, whatever its state.
@@ -104,11 +108,14 @@ std::string name_of(const Sketch& sketch, Id id);
 /// "parallel (line 12, line 14)".
 std::string describe(const Sketch& sketch, const Constraint& constraint);
 
-/// Makes the corner that two lines were meant to have: extends both to where they meet, drops what lies between them in their chain (a broken or
-/// worn corner), and rounds it with a tangent arc when `radius` > 0.
+/// Makes the corner that two lines were meant to have: extends both to where they meet, drops what
+/// lies between them in their chain (a broken or worn corner), and rounds it with a tangent arc
+/// when `radius` > 0.
 /// @param arc  receives the id of the arc, if given.
-/// @errors InvalidInput  not two lines, or parallel ones, or a radius too large for them;  NotFound  they are not of one chain.
-Result<Sketch> make_corner(const Sketch& sketch, Id first_line, Id second_line, double radius, Id* arc = nullptr);
+/// @errors InvalidInput  not two lines, or parallel ones, or a radius too large for them;  NotFound
+/// they are not of one chain.
+Result<Sketch> make_corner(const Sketch& sketch, Id first_line, Id second_line, double radius,
+                           Id* arc = nullptr);
 
 /// A closed chain of entities, outer ones counter-clockwise.
 struct Loop {
@@ -119,8 +126,8 @@ struct Loop {
   std::vector<Use> uses;
   double area = 0;  ///< signed, mm2
 };
-/// The closed loops of a sketch: circles, and chains of lines and arcs whose ends are shared or coincident. Entities of open chains are left
-/// out and listed in `open`, if given.
+/// The closed loops of a sketch: circles, and chains of lines and arcs whose ends are shared or
+/// coincident. Entities of open chains are left out and listed in `open`, if given.
 std::vector<Loop> find_loops(const Sketch& sketch, std::vector<Id>* open = nullptr);
 
 }  // namespace lostline::sketch

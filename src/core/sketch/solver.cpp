@@ -69,7 +69,8 @@ void analyse(const System& system, const Eigen::VectorXd& x, Solution& solution)
     if (r.norm() > 1e-7 * std::max(size, 1e-12)) {
       kept.conservativeResize(kept.rows() + 1, Eigen::NoChange);
       kept.row(kept.rows() - 1) = r.normalized().transpose();
-    } else if (system.owner(row) != 0 && (solution.redundant.empty() || solution.redundant.back() != system.owner(row))) {
+    } else if (system.owner(row) != 0 &&
+               (solution.redundant.empty() || solution.redundant.back() != system.owner(row))) {
       solution.redundant.push_back(system.owner(row));
     }
   }
@@ -116,7 +117,9 @@ Result<Solution> solve(const Sketch& sketch) {
     system->evaluate(x, f, jacobian);
     for (Eigen::Index row = 0; row < f.size(); ++row) {
       const Id id = system->owner(row);
-      if (id != 0 && std::abs(f[row]) > 1e-6 && std::find(solution.clashing.begin(), solution.clashing.end(), id) == solution.clashing.end()) {
+      if (id != 0 && std::abs(f[row]) > 1e-6 &&
+          std::find(solution.clashing.begin(), solution.clashing.end(), id) ==
+              solution.clashing.end()) {
         solution.clashing.push_back(id);
       }
     }
@@ -136,7 +139,8 @@ Result<Solution> drag(const Sketch& sketch, Id point, const Vec2& target) {
   const Eigen::VectorXd start = x;
   for (int iteration = 0; iteration < 12; ++iteration) {
     system->evaluate(x, f, jacobian);
-    const Eigen::VectorXd particular = system->equations() > 0 ? least_norm_step(jacobian, f) : Eigen::VectorXd::Zero(x.size());
+    const Eigen::VectorXd particular =
+        system->equations() > 0 ? least_norm_step(jacobian, f) : Eigen::VectorXd::Zero(x.size());
     const Eigen::MatrixXd basis = null_space(jacobian, x.size());
     Eigen::VectorXd weights = Eigen::VectorXd::Constant(x.size(), kStay);
     weights[at] = weights[at + 1] = 1;
@@ -150,7 +154,8 @@ Result<Solution> drag(const Sketch& sketch, Id point, const Vec2& target) {
     x += step;
     if (step.norm() < 1e-10) break;
   }
-  if (!project(*system, x)) return Error{ErrorCode::NotConverged, "The constraints do not let the point go there."};
+  if (!project(*system, x))
+    return Error{ErrorCode::NotConverged, "The constraints do not let the point go there."};
   Solution solution;
   solution.sketch = system->applied(x);
   analyse(*system, x, solution);

@@ -14,18 +14,20 @@ namespace lostline::sketch {
 enum class State { Loose, Held, Clashing };
 
 struct Solution {
-  Sketch sketch;                      ///< with new positions and radii
+  Sketch sketch;  ///< with new positions and radii
   State state = State::Loose;
-  int freedoms = 0;                   ///< left over; 0 when held
-  std::vector<Id> loose_entities;     ///< entities that can still move
-  std::vector<Id> clashing;           ///< constraints each of whose removal resolves the contradiction
-  std::vector<Id> redundant;          ///< constraints that follow from others
+  int freedoms = 0;                ///< left over; 0 when held
+  std::vector<Id> loose_entities;  ///< entities that can still move
+  std::vector<Id> clashing;        ///< constraints each of whose removal resolves the contradiction
+  std::vector<Id> redundant;       ///< constraints that follow from others
 };
 
-/// Moves the sketch as little as possible so that all constraints hold (driving dimensions included).
-/// A contradiction is a result with state Clashing, its constraints named, and the sketch as near as it gets.
+/// Moves the sketch as little as possible so that all constraints hold (driving dimensions
+/// included). A contradiction is a result with state Clashing, its constraints named, and the
+/// sketch as near as it gets.
 /// @errors InvalidInput  a constraint names something that is missing or unsuitable.
-/// Newton steps of least norm by a rank-revealing factorisation; about n^3 for n unknowns, under 1 ms for 50.
+/// Newton steps of least norm by a rank-revealing factorisation; about n^3 for n unknowns, under 1
+/// ms for 50.
 Result<Solution> solve(const Sketch& sketch);
 
 /// Drags a point (or the centre of a circle) towards `target` with all constraints kept.
@@ -41,9 +43,9 @@ struct DimensionReading {
 /// Drift of the section points from the sketch.
 struct Drift {
   struct Whisker {
-    Vec2 foot;      ///< on the sketch
-    Vec2 point;     ///< of the section
-    double value;   ///< signed: positive outside the material, mm
+    Vec2 foot;     ///< on the sketch
+    Vec2 point;    ///< of the section
+    double value;  ///< signed: positive outside the material, mm
     Id entity;
   };
   std::vector<Whisker> whiskers;
@@ -60,17 +62,23 @@ struct FitResult {
 };
 
 struct FitOptions {
-  double reach = 1.0;         ///< mm: section points further from every entity are not evidence for the sketch
-  double corner_margin = 0.8;  ///< mm: points this near to the end of an entity are left out, since a scanner rounds corners
-  /// Dimensions that are driving are held in the fit; with false they are freed, which gives readings untouched by decisions.
+  double reach =
+      1.0;  ///< mm: section points further from every entity are not evidence for the sketch
+  double corner_margin = 0.8;  ///< mm: points this near to the end of an entity are left out, since
+                               ///< a scanner rounds corners
+  /// Dimensions that are driving are held in the fit; with false they are freed, which gives
+  /// readings untouched by decisions.
   bool hold_dimensions = true;
 };
 
-/// Constrained least squares: the constraints hold exactly, the summed squared distance of the section points from their entities is least.
-/// Covariance of what is free from the reduced normal equations, inflated for correlation along each entity.
-/// @errors as solve;  Degenerate when the constraints clash: the fit is not attempted;  InvalidInput without section points.
-/// Source: null-space method, J. Nocedal and S. Wright, Numerical Optimization (2006), 16.2; Gauss-Newton on the distances.
-Result<FitResult> fit_to_section(const Sketch& sketch, const section::Section& section, const FitOptions& options = {}, const Task& task = {});
+/// Constrained least squares: the constraints hold exactly, the summed squared distance of the
+/// section points from their entities is least. Covariance of what is free from the reduced normal
+/// equations, inflated for correlation along each entity.
+/// @errors as solve;  Degenerate when the constraints clash: the fit is not attempted; InvalidInput
+/// without section points. Source: null-space method, J. Nocedal and S. Wright, Numerical
+/// Optimization (2006), 16.2; Gauss-Newton on the distances.
+Result<FitResult> fit_to_section(const Sketch& sketch, const section::Section& section,
+                                 const FitOptions& options = {}, const Task& task = {});
 
 /// Drift of all section points within `reach` of the sketch.
 Drift measure_drift(const Sketch& sketch, const section::Section& section, double reach);
@@ -79,10 +87,13 @@ Drift measure_drift(const Sketch& sketch, const section::Section& section, doubl
 Sketch sketch_from_section(const section::Section& section, double tolerance, double spacing);
 
 struct SuggestOptions {
-  double angle = 0.02;    ///< rad: how far from parallel, square, upright or tangent still counts (about one degree)
-  double length = 0.15;   ///< mm: how far centres or radii may differ
+  double angle = 0.02;   ///< rad: how far from parallel, square, upright or tangent still counts
+                         ///< (about one degree)
+  double length = 0.15;  ///< mm: how far centres or radii may differ
 };
-/// Constraints that hold within the tolerances and do not follow from those present. Never applied silently.
-std::vector<Constraint> suggest_constraints(const Sketch& sketch, const SuggestOptions& options = {});
+/// Constraints that hold within the tolerances and do not follow from those present. Never applied
+/// silently.
+std::vector<Constraint> suggest_constraints(const Sketch& sketch,
+                                            const SuggestOptions& options = {});
 
 }  // namespace lostline::sketch

@@ -9,7 +9,8 @@
 namespace lostline::sketch {
 namespace {
 
-/// Adds candidates one by one and keeps those that hold within tolerance and are not already implied.
+/// Adds candidates one by one and keeps those that hold within tolerance and are not already
+/// implied.
 class Suggestions {
  public:
   explicit Suggestions(const Sketch& sketch) : trial_(sketch) {
@@ -18,7 +19,9 @@ class Suggestions {
   }
   void offer(ConstraintType type, Id first, Id second = 0) {
     for (const Constraint& c : trial_.constraints) {
-      if (c.type == type && ((c.first == first && c.second == second) || (c.first == second && c.second == first))) return;
+      if (c.type == type &&
+          ((c.first == first && c.second == second) || (c.first == second && c.second == first)))
+        return;
     }
     const Id id = trial_.add_constraint(type, first, second);
     const auto solution = solve(trial_);
@@ -81,8 +84,10 @@ Sketch sketch_from_section(const section::Section& section, double tolerance, do
         sketch.add_line(start, end);
       } else {
         const Id centre = sketch.add_point(c.centre);
-        if (c.counter_clockwise) sketch.add_arc(centre, start, end, c.radius);
-        else sketch.add_arc(centre, end, start, c.radius);
+        if (c.counter_clockwise)
+          sketch.add_arc(centre, start, end, c.radius);
+        else
+          sketch.add_arc(centre, end, start, c.radius);
       }
       previous_end = c.joined ? end : 0;
     }
@@ -98,8 +103,10 @@ std::vector<Constraint> suggest_constraints(const Sketch& sketch, const SuggestO
     const Vec2 d = sketch.position(e.b) - sketch.position(e.a);
     lines.push_back({e.id, fold(std::atan2(d.y(), d.x())), d.norm()});
   }
-  std::stable_sort(lines.begin(), lines.end(), [](const LineInfo& a, const LineInfo& b) { return a.length > b.length; });
-  // Ends that meet smoothly are tangent. Twice the angle: the direction at the end of a short arc is less sure.
+  std::stable_sort(lines.begin(), lines.end(),
+                   [](const LineInfo& a, const LineInfo& b) { return a.length > b.length; });
+  // Ends that meet smoothly are tangent. Twice the angle: the direction at the end of a short arc
+  // is less sure.
   for (std::size_t i = 0; i < sketch.entities.size(); ++i) {
     for (std::size_t j = i + 1; j < sketch.entities.size(); ++j) {
       const Entity& a = sketch.entities[i];
@@ -110,27 +117,35 @@ std::vector<Constraint> suggest_constraints(const Sketch& sketch, const SuggestO
         if (p != b.a && p != b.b) continue;
         const Vec2 da = end_direction(sketch, a, p);
         const Vec2 db = end_direction(sketch, b, p);
-        if (std::abs(da.x() * db.y() - da.y() * db.x()) < 6 * options.angle) suggestions.offer(ConstraintType::Tangent, a.id, b.id);
+        if (std::abs(da.x() * db.y() - da.y() * db.x()) < 6 * options.angle)
+          suggestions.offer(ConstraintType::Tangent, a.id, b.id);
       }
     }
   }
   for (const LineInfo& line : lines) {
-    if (std::abs(line.angle) < options.angle) suggestions.offer(ConstraintType::Horizontal, line.id);
-    if (std::numbers::pi / 2 - std::abs(line.angle) < options.angle) suggestions.offer(ConstraintType::Vertical, line.id);
+    if (std::abs(line.angle) < options.angle)
+      suggestions.offer(ConstraintType::Horizontal, line.id);
+    if (std::numbers::pi / 2 - std::abs(line.angle) < options.angle)
+      suggestions.offer(ConstraintType::Vertical, line.id);
   }
   // A line along a datum axis lies on it.
   for (const LineInfo& line : lines) {
     const Entity& e = *sketch.find_entity(line.id);
     const Vec2 a = sketch.position(e.a);
     const Vec2 b = sketch.position(e.b);
-    if (std::abs(line.angle) < options.angle && std::abs(a.y() + b.y()) < 2 * options.length) suggestions.offer(ConstraintType::Coincident, e.a, kXAxis);
-    if (std::numbers::pi / 2 - std::abs(line.angle) < options.angle && std::abs(a.x() + b.x()) < 2 * options.length) suggestions.offer(ConstraintType::Coincident, e.a, kYAxis);
+    if (std::abs(line.angle) < options.angle && std::abs(a.y() + b.y()) < 2 * options.length)
+      suggestions.offer(ConstraintType::Coincident, e.a, kXAxis);
+    if (std::numbers::pi / 2 - std::abs(line.angle) < options.angle &&
+        std::abs(a.x() + b.x()) < 2 * options.length)
+      suggestions.offer(ConstraintType::Coincident, e.a, kYAxis);
   }
   for (std::size_t i = 0; i < lines.size(); ++i) {
     for (std::size_t j = i + 1; j < lines.size(); ++j) {
       const double turn = std::abs(fold(lines[i].angle - lines[j].angle));
-      if (turn < options.angle) suggestions.offer(ConstraintType::Parallel, lines[i].id, lines[j].id);
-      if (std::numbers::pi / 2 - turn < options.angle) suggestions.offer(ConstraintType::Perpendicular, lines[i].id, lines[j].id);
+      if (turn < options.angle)
+        suggestions.offer(ConstraintType::Parallel, lines[i].id, lines[j].id);
+      if (std::numbers::pi / 2 - turn < options.angle)
+        suggestions.offer(ConstraintType::Perpendicular, lines[i].id, lines[j].id);
     }
   }
   std::vector<const Entity*> rounds;
@@ -138,7 +153,8 @@ std::vector<Constraint> suggest_constraints(const Sketch& sketch, const SuggestO
     if (e.type != EntityType::Line) rounds.push_back(&e);
   }
   for (const Entity* e : rounds) {
-    if (sketch.position(e->centre).norm() < options.length) suggestions.offer(ConstraintType::Coincident, e->centre, kOrigin);
+    if (sketch.position(e->centre).norm() < options.length)
+      suggestions.offer(ConstraintType::Coincident, e->centre, kOrigin);
   }
   for (std::size_t i = 0; i < rounds.size(); ++i) {
     for (std::size_t j = i + 1; j < rounds.size(); ++j) {
@@ -148,8 +164,10 @@ std::vector<Constraint> suggest_constraints(const Sketch& sketch, const SuggestO
         suggestions.offer(ConstraintType::Concentric, a.id, b.id);
       }
       // The radius of a short arc is read less surely than that of a full circle.
-      const double slack = options.length * (a.type == EntityType::Circle ? 1 : 3) + 0.02 * (a.type == EntityType::Circle ? 0 : a.radius);
-      if (a.type == b.type && std::abs(a.radius - b.radius) < slack) suggestions.offer(ConstraintType::Equal, a.id, b.id);
+      const double slack = options.length * (a.type == EntityType::Circle ? 1 : 3) +
+                           0.02 * (a.type == EntityType::Circle ? 0 : a.radius);
+      if (a.type == b.type && std::abs(a.radius - b.radius) < slack)
+        suggestions.offer(ConstraintType::Equal, a.id, b.id);
     }
   }
   return suggestions.found;

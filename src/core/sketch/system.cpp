@@ -21,7 +21,9 @@ struct JetPoint {
   Jet x, y;
 };
 JetPoint operator-(const JetPoint& a, const JetPoint& b) { return {a.x - b.x, a.y - b.y}; }
-JetPoint middle(const JetPoint& a, const JetPoint& b) { return {0.5 * (a.x + b.x), 0.5 * (a.y + b.y)}; }
+JetPoint middle(const JetPoint& a, const JetPoint& b) {
+  return {0.5 * (a.x + b.x), 0.5 * (a.y + b.y)};
+}
 Jet cross(const JetPoint& a, const JetPoint& b) { return a.x * b.y - a.y * b.x; }
 Jet dot(const JetPoint& a, const JetPoint& b) { return a.x * b.x + a.y * b.y; }
 Jet length(const JetPoint& a) { return root(dot(a, a)); }
@@ -137,7 +139,8 @@ Result<System> System::build(const Sketch& sketch, bool hold_dimensions) {
 
 Status System::add(const Constraint& c) {
   const auto unsuitable = [&]() -> Status {
-    return Error{ErrorCode::InvalidInput, "The constraint " + describe(sketch_, c) + " does not go with these things."};
+    return Error{ErrorCode::InvalidInput,
+                 "The constraint " + describe(sketch_, c) + " does not go with these things."};
   };
   const bool two_lines = is_line_ref(sketch_, c.first) && is_line_ref(sketch_, c.second);
   const bool two_rounds = is_round(sketch_, c.first) && is_round(sketch_, c.second);
@@ -163,7 +166,8 @@ Status System::add(const Constraint& c) {
       equation.count = 2;
       break;
     case ConstraintType::Equal:
-      if (!two_rounds && !(two_lines && c.first >= kFirstFree && c.second >= kFirstFree)) return unsuitable();
+      if (!two_rounds && !(two_lines && c.first >= kFirstFree && c.second >= kFirstFree))
+        return unsuitable();
       break;
     case ConstraintType::Radius:
       if (!is_round(sketch_, c.first)) return unsuitable();
@@ -188,7 +192,8 @@ Status System::add(const Constraint& c) {
       const bool known_first = is_line_ref(sketch_, c.first) || is_point_ref(sketch_, c.first);
       const bool known_second = is_line_ref(sketch_, c.second) || is_point_ref(sketch_, c.second);
       if (!known_first || (c.second != 0 && !known_second)) return unsuitable();
-      if (c.second == 0 && (!is_line_ref(sketch_, c.first) || c.first < kFirstFree)) return unsuitable();
+      if (c.second == 0 && (!is_line_ref(sketch_, c.first) || c.first < kFirstFree))
+        return unsuitable();
       break;
     }
   }
@@ -202,8 +207,10 @@ Status System::add(const Constraint& c) {
       const Entity* a = sketch_.find_entity(c.first);
       const Entity* b = sketch_.find_entity(c.second);
       const double d = (sketch_.position(a->centre) - sketch_.position(b->centre)).norm();
-      equation.sign = std::abs(d - a->radius - b->radius) <= std::abs(d - std::abs(a->radius - b->radius)) ? 1
-                      : a->radius >= b->radius ? -1 : -2;
+      equation.sign =
+          std::abs(d - a->radius - b->radius) <= std::abs(d - std::abs(a->radius - b->radius)) ? 1
+          : a->radius >= b->radius                                                             ? -1
+                                                                                               : -2;
     } else {
       const Id round = is_round(sketch_, c.first) ? c.first : c.second;
       const double offset = now[0].v + sketch_.find_entity(round)->radius;
@@ -254,7 +261,8 @@ std::vector<Jet> System::residual(const Equation& eq, const Eigen::VectorXd&, Sc
       const JetLine two = s.line(c.second);
       return {length(one.b - one.a) - length(two.b - two.a)};
     }
-    case ConstraintType::Radius: return {s.radius(c.first) - c.value};
+    case ConstraintType::Radius:
+      return {s.radius(c.first) - c.value};
     case ConstraintType::Tangent: {
       if (!first_line && !second_line) {
         const JetPoint between = s.centre(c.first) - s.centre(c.second);
@@ -272,7 +280,8 @@ std::vector<Jet> System::residual(const Equation& eq, const Eigen::VectorXd&, Sc
       const Id round = first_line ? c.second : c.first;
       const JetLine line = s.line(first_line ? c.first : c.second);
       if (eq.at_shared_end) {
-        // With a shared end the distance of the centre is already greatest when tangent; the angle there is not.
+        // With a shared end the distance of the centre is already greatest when tangent; the angle
+        // there is not.
         const JetPoint arm = s.point(eq.shared) - s.centre(round);
         const JetPoint d = line.b - line.a;
         const double scale = std::min(length(arm).v, length(d).v);
@@ -288,8 +297,9 @@ std::vector<Jet> System::residual(const Equation& eq, const Eigen::VectorXd&, Sc
       } else if (first_line && second_line) {
         const JetLine other = s.line(c.second);
         // The axes are endless: measure a real line from them, never the other way round.
-        value = c.second < kFirstFree ? signed_distance(middle(s.line(c.first).a, s.line(c.first).b), other)
-                                      : signed_distance(middle(other.a, other.b), s.line(c.first));
+        value = c.second < kFirstFree
+                    ? signed_distance(middle(s.line(c.first).a, s.line(c.first).b), other)
+                    : signed_distance(middle(other.a, other.b), s.line(c.first));
       } else if (first_line) {
         value = signed_distance(s.point(c.second), s.line(c.first));
       } else if (second_line) {
@@ -303,7 +313,8 @@ std::vector<Jet> System::residual(const Equation& eq, const Eigen::VectorXd&, Sc
   return {};
 }
 
-void System::evaluate(const Eigen::VectorXd& x, Eigen::VectorXd& f, Eigen::MatrixXd& jacobian) const {
+void System::evaluate(const Eigen::VectorXd& x, Eigen::VectorXd& f,
+                      Eigen::MatrixXd& jacobian) const {
   f.setZero(rows_);
   jacobian.setZero(rows_, x_.size());
   Eigen::Index row = 0;
@@ -311,7 +322,8 @@ void System::evaluate(const Eigen::VectorXd& x, Eigen::VectorXd& f, Eigen::Matri
     Scope scope{*this, x};
     for (const Jet& jet : residual(equation, x, scope)) {
       f[row] = jet.v;
-      for (int k = 0; k < scope.used; ++k) jacobian(row, scope.slots[static_cast<std::size_t>(k)]) += jet.d[k];
+      for (int k = 0; k < scope.used; ++k)
+        jacobian(row, scope.slots[static_cast<std::size_t>(k)]) += jet.d[k];
       ++row;
     }
   }

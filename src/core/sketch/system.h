@@ -36,13 +36,15 @@ class System {
   /// Unknowns that the shape of an entity depends on.
   [[nodiscard]] std::vector<Eigen::Index> unknowns_of(const Entity& entity) const;
   /// Gradient of a dimension's value at x.
-  [[nodiscard]] Eigen::VectorXd gradient(const Constraint& dimension, const Eigen::VectorXd& x) const;
+  [[nodiscard]] Eigen::VectorXd gradient(const Constraint& dimension,
+                                         const Eigen::VectorXd& x) const;
 
  private:
   struct Equation {
-    Constraint constraint;   // id 0: an arc's end on its circle, `first` the entity and `second` the point
+    Constraint
+        constraint;  // id 0: an arc's end on its circle, `first` the entity and `second` the point
     int count = 1;
-    double sign = 1;         // of a distance, or of a tangency, fixed at the start
+    double sign = 1;  // of a distance, or of a tangency, fixed at the start
     bool at_shared_end = false;
     Id shared = 0;
   };

@@ -21,13 +21,16 @@ double place(double value, double step) { return std::round(value / step) * step
 }  // namespace
 
 const std::vector<ClearanceHole>& clearance_holes() {
-  // ISO 273:1979, table 1, series fine (H12), medium (H13), coarse (H14); typed from memory of the table.
+  // ISO 273:1979, table 1, series fine (H12), medium (H13), coarse (H14); typed from memory of the
+  // table.
   static const std::vector<ClearanceHole> kTable{
-      {"M1.6", 1.7, 1.8, 2.0}, {"M2", 2.2, 2.4, 2.6},    {"M2.5", 2.7, 2.9, 3.1}, {"M3", 3.2, 3.4, 3.6},
-      {"M4", 4.3, 4.5, 4.8},   {"M5", 5.3, 5.5, 5.8},    {"M6", 6.4, 6.6, 7.0},   {"M8", 8.4, 9.0, 10.0},
-      {"M10", 10.5, 11.0, 12.0}, {"M12", 13.0, 13.5, 14.5}, {"M14", 15.0, 15.5, 16.5}, {"M16", 17.0, 17.5, 18.5},
-      {"M18", 19.0, 20.0, 21.0}, {"M20", 21.0, 22.0, 24.0}, {"M22", 23.0, 24.0, 26.0}, {"M24", 25.0, 26.0, 28.0},
-      {"M27", 28.0, 30.0, 32.0}, {"M30", 31.0, 33.0, 35.0}, {"M36", 37.0, 39.0, 42.0}};
+      {"M1.6", 1.7, 1.8, 2.0},   {"M2", 2.2, 2.4, 2.6},     {"M2.5", 2.7, 2.9, 3.1},
+      {"M3", 3.2, 3.4, 3.6},     {"M4", 4.3, 4.5, 4.8},     {"M5", 5.3, 5.5, 5.8},
+      {"M6", 6.4, 6.6, 7.0},     {"M8", 8.4, 9.0, 10.0},    {"M10", 10.5, 11.0, 12.0},
+      {"M12", 13.0, 13.5, 14.5}, {"M14", 15.0, 15.5, 16.5}, {"M16", 17.0, 17.5, 18.5},
+      {"M18", 19.0, 20.0, 21.0}, {"M20", 21.0, 22.0, 24.0}, {"M22", 23.0, 24.0, 26.0},
+      {"M24", 25.0, 26.0, 28.0}, {"M27", 28.0, 30.0, 32.0}, {"M30", 31.0, 33.0, 35.0},
+      {"M36", 37.0, 39.0, 42.0}};
   return kTable;
 }
 
@@ -45,13 +48,16 @@ const std::vector<double>& common_drills() {
   return kDrills;
 }
 
-std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, bool hole, std::size_t most) {
+std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, bool hole,
+                                   std::size_t most) {
   std::vector<Nominal> found;
   if (!std::isfinite(reading)) return found;
   const bool angle = quantity == Quantity::Angle;
   const char* unit = angle ? "\u00b0" : " mm";
-  // Making the part moves it off its nominal: about IT9 / 4 for a length, a tenth of a degree for an angle (common practice, no source).
-  const double made = angle ? 0.05 : 0.01 + 0.002 * std::cbrt(std::abs(reading)) + 0.0001 * std::abs(reading);
+  // Making the part moves it off its nominal: about IT9 / 4 for a length, a tenth of a degree for
+  // an angle (common practice, no source).
+  const double made =
+      angle ? 0.05 : 0.01 + 0.002 * std::cbrt(std::abs(reading)) + 0.0001 * std::abs(reading);
   const double sigma = std::hypot(std::max(u, 0.0) / 2, made);
   const double reach = 4 * sigma + (angle ? 0.25 : 0.1);
   const auto add = [&](double value, double share, const std::string& source) {
@@ -59,10 +65,14 @@ std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, 
     const double off = (value - reading) / sigma;
     const double weight = share * std::exp(-0.5 * off * off);
     const double apart = std::abs(value - reading);
-    std::string judged = u > 0 && apart <= u ? "within U" : fmt::format("{:.1f} \u00d7 U", u > 0 ? apart / u : 0.0);
+    std::string judged =
+        u > 0 && apart <= u ? "within U" : fmt::format("{:.1f} \u00d7 U", u > 0 ? apart / u : 0.0);
     if (!(u > 0)) judged = "U unknown";
-    const std::string reason = fmt::format("{}: {}{} off the reading, {}", source, format_trimmed(apart, 3), unit, judged);
-    const auto same = std::find_if(found.begin(), found.end(), [&](const Nominal& n) { return std::abs(n.value - value) < 1e-9; });
+    const std::string reason =
+        fmt::format("{}: {}{} off the reading, {}", source, format_trimmed(apart, 3), unit, judged);
+    const auto same = std::find_if(found.begin(), found.end(), [&](const Nominal& n) {
+      return std::abs(n.value - value) < 1e-9;
+    });
     if (same == found.end()) {
       found.push_back({value, source, reason, weight});
     } else {
@@ -73,10 +83,14 @@ std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, 
       }
     }
   };
-  for (const Grid& grid : {Grid{10, 0.15, "whole ten"}, Grid{5, 0.12, "whole five"}, Grid{1, 0.5, "whole"}, Grid{0.5, 0.15, "half"}, Grid{0.1, 0.03, "tenth"}}) {
+  for (const Grid& grid :
+       {Grid{10, 0.15, "whole ten"}, Grid{5, 0.12, "whole five"}, Grid{1, 0.5, "whole"},
+        Grid{0.5, 0.15, "half"}, Grid{0.1, 0.03, "tenth"}}) {
     const double value = place(reading, grid.step);
     // The name of the coarsest grid that the value lies on.
-    const char* name = grid.step < 1 && std::abs(value - std::round(value)) < 1e-9 ? "whole" : grid.step > 1 ? "whole" : grid.name;
+    const char* name = grid.step < 1 && std::abs(value - std::round(value)) < 1e-9 ? "whole"
+                       : grid.step > 1                                             ? "whole"
+                                                                                   : grid.name;
     add(value, grid.share, name);
   }
   if (quantity == Quantity::Diameter && hole) {
@@ -87,7 +101,8 @@ std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, 
       add(c.coarse, 0.08, fmt::format("ISO 273, {} coarse", c.thread));
     }
   }
-  std::stable_sort(found.begin(), found.end(), [](const Nominal& a, const Nominal& b) { return a.weight > b.weight; });
+  std::stable_sort(found.begin(), found.end(),
+                   [](const Nominal& a, const Nominal& b) { return a.weight > b.weight; });
   if (found.size() > most) found.resize(most);
   return found;
 }

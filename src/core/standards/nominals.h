@@ -10,19 +10,21 @@ enum class Quantity { Length, Diameter, Radius, Angle };
 
 /// A standard value near a reading.
 struct Nominal {
-  double value = 0;      ///< mm, or degrees for an angle
-  std::string source;    ///< "whole", "ISO 273, M12 medium"
-  std::string reason;    ///< one line: why it is offered and how far off the reading it is
-  double weight = 0;     ///< relative plausibility, the list is sorted by it
+  double value = 0;    ///< mm, or degrees for an angle
+  std::string source;  ///< "whole", "ISO 273, M12 medium"
+  std::string reason;  ///< one line: why it is offered and how far off the reading it is
+  double weight = 0;   ///< relative plausibility, the list is sorted by it
 };
 
 /// Values near a reading, most plausible first.
 ///
-/// The weight is the likelihood of the reading given the nominal (normal, standard deviation U / 2 widened by what making the part adds), times how
-/// often designers choose such a value. The prior shares are common practice, no source.
+/// The weight is the likelihood of the reading given the nominal (normal, standard deviation U / 2
+/// widened by what making the part adds), times how often designers choose such a value. The prior
+/// shares are common practice, no source.
 /// @param hole   whether a diameter is that of a hole, so that drills and clearance holes apply.
 /// @param u      expanded uncertainty (k = 2) of the reading, mm or degrees; 0 if unknown.
-std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, bool hole = false, std::size_t most = 6);
+std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, bool hole = false,
+                                   std::size_t most = 6);
 
 /// A clearance hole for a bolt. Source: ISO 273:1979, table 1.
 struct ClearanceHole {
@@ -31,8 +33,8 @@ struct ClearanceHole {
 };
 const std::vector<ClearanceHole>& clearance_holes();
 
-/// Common metric twist drill diameters, mm: tenths to 10, halves to 25, whole to 50 with quarters where usual.
-/// Source: the stocked sizes of ISO 235 / DIN 338 jobber drills (from memory).
+/// Common metric twist drill diameters, mm: tenths to 10, halves to 25, whole to 50 with quarters
+/// where usual. Source: the stocked sizes of ISO 235 / DIN 338 jobber drills (from memory).
 const std::vector<double>& common_drills();
 
 }  // namespace lostline::standards

@@ -44,7 +44,8 @@ Grower::Grower(const scan::Mesh& mesh, const scan::Topology& topology, const Sur
       mark_(mesh.vertices.size(), 0) {
   noise_ = std::max(scan::estimate_noise(mesh, topology), 1e-6);
   normals_ = smoothed_normals(mesh, topology, 4);
-  // Local noise: how far a vertex stands off the mean of its ring along the normal, averaged over the surroundings.
+  // Local noise: how far a vertex stands off the mean of its ring along the normal, averaged over
+  // the surroundings.
   const std::size_t n = mesh.vertices.size();
   std::vector<double> squared(n, 0.0);
   parallel_for(n, 4096, [&](std::size_t begin, std::size_t end) {
@@ -81,7 +82,8 @@ Grower::Grower(const scan::Mesh& mesh, const scan::Topology& topology, const Sur
 }
 
 std::vector<std::uint32_t> Grower::seeds() const {
-  // Flat-normal places first: the turning of the smoothed normals over the ring, in coarse classes to keep the order stable.
+  // Flat-normal places first: the turning of the smoothed normals over the ring, in coarse classes
+  // to keep the order stable.
   const std::size_t n = mesh_.vertices.size();
   std::vector<std::uint8_t> turning(n, 255);
   parallel_for(n, 4096, [&](std::size_t begin, std::size_t end) {
@@ -97,11 +99,10 @@ std::vector<std::uint32_t> Grower::seeds() const {
   });
   std::vector<std::uint32_t> order(n);
   std::iota(order.begin(), order.end(), 0U);
-  std::stable_sort(order.begin(), order.end(), [&](std::uint32_t a, std::uint32_t b) {
-    return turning[a] < turning[b];
-  });
-  const auto sharp = std::find_if(order.begin(), order.end(),
-                                  [&](std::uint32_t v) { return turning[v] > 110; });
+  std::stable_sort(order.begin(), order.end(),
+                   [&](std::uint32_t a, std::uint32_t b) { return turning[a] < turning[b]; });
+  const auto sharp =
+      std::find_if(order.begin(), order.end(), [&](std::uint32_t v) { return turning[v] > 110; });
   order.erase(sharp, order.end());
   return order;
 }
@@ -171,7 +172,8 @@ std::optional<Grower::Candidate> Grower::grow(fit::Kind kind,
   expected /= static_cast<double>(patch.size());
   bool started = refit(candidate, false);
   if (kind == fit::Kind::Cone && (!started || candidate.sigma > 1.2 * expected)) {
-    // A slight taper hides in the scatter of the normals; the cylinder through the patch is then the better start.
+    // A slight taper hides in the scatter of the normals; the cylinder through the patch is then
+    // the better start.
     Candidate through = candidate;
     through.surface.kind = fit::Kind::Cylinder;
     if (refit(through, false)) {
@@ -183,7 +185,8 @@ std::optional<Grower::Candidate> Grower::grow(fit::Kind kind,
     }
   }
   if (!started || candidate.sigma > 2.0 * expected) return std::nullopt;
-  // Correlated roughness hides from the small patch: the reach rests on the larger of both estimates and follows the growing region, bounded.
+  // Correlated roughness hides from the small patch: the reach rests on the larger of both
+  // estimates and follows the growing region, bounded.
   std::size_t last = 0;
   for (int round = 0; round < 14; ++round) {
     const double sigma = std::clamp(candidate.sigma, expected, 3.0 * expected);
@@ -214,7 +217,8 @@ std::optional<Grower::Candidate> Grower::best_candidate(const std::vector<std::u
     const bool from_best = kind == fit::Kind::Cone && best.has_value();
     std::optional<Candidate> candidate = grow(kind, from_best ? best->vertices : patch);
     if (!candidate || candidate->vertices.size() < smallest_) continue;
-    if (!best || static_cast<double>(candidate->vertices.size()) > 1.15 * static_cast<double>(best->vertices.size())) {
+    if (!best || static_cast<double>(candidate->vertices.size()) >
+                     1.15 * static_cast<double>(best->vertices.size())) {
       best = std::move(candidate);
     }
   }
@@ -223,9 +227,10 @@ std::optional<Grower::Candidate> Grower::best_candidate(const std::vector<std::u
 
 Status Grower::run(const Task& task) {
   const std::vector<std::uint32_t> order = seeds();
-  // Large patches first: they tell a wide curve from a plane and a taper from none under rough skin. What is smaller is found by the
-  // smaller patches after them.
-  const std::array<std::size_t, 3> sizes{16 * options_.seed_patch, 4 * options_.seed_patch, options_.seed_patch};
+  // Large patches first: they tell a wide curve from a plane and a taper from none under rough
+  // skin. What is smaller is found by the smaller patches after them.
+  const std::array<std::size_t, 3> sizes{16 * options_.seed_patch, 4 * options_.seed_patch,
+                                         options_.seed_patch};
   for (std::size_t scale = 0; scale < sizes.size(); ++scale) {
     const std::size_t size = sizes[scale];
     std::vector<char> tried(mesh_.vertices.size(), 0);
@@ -233,7 +238,10 @@ Status Grower::run(const Task& task) {
     for (const std::uint32_t seed : order) {
       if (++seen % 1024 == 0) {
         if (task.stopped()) return cancelled();
-        task.report(0.9 * (static_cast<double>(scale) + static_cast<double>(seen) / static_cast<double>(order.size())) / 3);
+        task.report(0.9 *
+                    (static_cast<double>(scale) +
+                     static_cast<double>(seen) / static_cast<double>(order.size())) /
+                    3);
       }
       if (labels_[seed] >= 0 || tried[seed] != 0) continue;
       const std::vector<std::uint32_t> patch = patch_around(seed, size);
@@ -251,7 +259,8 @@ Status Grower::run(const Task& task) {
 }
 
 void Grower::compete() {
-  // Near a border the surface that explains a vertex better takes it, and free vertices within reach join.
+  // Near a border the surface that explains a vertex better takes it, and free vertices within
+  // reach join.
   for (int pass = 0; pass < 3; ++pass) {
     std::vector<int> next = labels_;
     parallel_for(labels_.size(), 4096, [&](std::size_t begin, std::size_t end) {
@@ -265,9 +274,10 @@ void Grower::compete() {
           const Candidate& c = surfaces_[static_cast<std::size_t>(label)];
           const double sigma = std::max(c.sigma, noise_);
           const double off = c.surface.distance(mesh_.vertices[v]) / (options_.reach * sigma);
-          const double turn = std::acos(std::clamp(
-                                  c.surface.normal_at(mesh_.vertices[v]).dot(normals_[v]), -1.0, 1.0)) /
-                              options_.normal_limit;
+          const double turn =
+              std::acos(
+                  std::clamp(c.surface.normal_at(mesh_.vertices[v]).dot(normals_[v]), -1.0, 1.0)) /
+              options_.normal_limit;
           return std::abs(off) > 1 || turn > 1 ? 1e9 : off * off + turn * turn;
         };
         int best = -1;
@@ -291,7 +301,8 @@ void Grower::compete() {
   for (Candidate& c : updated) c.vertices.clear();
   for (std::size_t v = 0; v < labels_.size(); ++v) {
     if (labels_[v] >= 0) {
-      updated[static_cast<std::size_t>(labels_[v])].vertices.push_back(static_cast<std::uint32_t>(v));
+      updated[static_cast<std::size_t>(labels_[v])].vertices.push_back(
+          static_cast<std::uint32_t>(v));
     }
   }
   surfaces_ = std::move(updated);
@@ -313,7 +324,8 @@ void Grower::merge_same() {
     if (first->vertices.empty() || second->vertices.empty()) continue;
     if (first->vertices.size() < second->vertices.size()) std::swap(first, second);
     const int a = static_cast<int>(first - surfaces_.data());
-    // One surface when the larger one's, fitted to both, explains both as well as each was explained alone.
+    // One surface when the larger one's, fitted to both, explains both as well as each was
+    // explained alone.
     Candidate joined = *first;
     joined.vertices.insert(joined.vertices.end(), second->vertices.begin(), second->vertices.end());
     if (!refit(joined, true)) continue;
@@ -334,7 +346,8 @@ void Grower::merge_same() {
 }
 
 void Grower::fill_specks() {
-  // Small holes of free vertices inside one region are outliers of its surface, not regions of their own.
+  // Small holes of free vertices inside one region are outliers of its surface, not regions of
+  // their own.
   ++stamp_;
   for (std::size_t seed = 0; seed < labels_.size(); ++seed) {
     if (labels_[seed] >= 0 || mark_[seed] == stamp_) continue;

@@ -42,9 +42,9 @@ class Grower {
   std::size_t smallest_;
   std::vector<Vec3> normals_;
   std::vector<double> local_noise_;
-  std::vector<int> labels_;            // index into surfaces_, -1 unassigned
+  std::vector<int> labels_;  // index into surfaces_, -1 unassigned
   std::vector<Candidate> surfaces_;
-  std::vector<std::uint32_t> mark_;    // visit stamps of the floods
+  std::vector<std::uint32_t> mark_;  // visit stamps of the floods
   std::uint32_t stamp_ = 0;
   double noise_ = 0;
 };

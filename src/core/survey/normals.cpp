@@ -10,7 +10,8 @@ std::vector<Vec3> smoothed_normals(const scan::Mesh& mesh, const scan::Topology&
                                    int passes) {
   std::vector<Vec3> normals = scan::vertex_normals(mesh);
   std::vector<Vec3> next(normals.size());
-  // Weight falls to e^-1/2 at 25 degrees: above the scatter of noisy normals, below the step at an edge.
+  // Weight falls to e^-1/2 at 25 degrees: above the scatter of noisy normals, below the step at an
+  // edge.
   constexpr double kSharpness = 1.0 / (2 * 0.436 * 0.436);
   for (int pass = 0; pass < passes; ++pass) {
     parallel_for(normals.size(), 4096, [&](std::size_t begin, std::size_t end) {
@@ -32,7 +33,8 @@ std::vector<Vec3> smoothed_normals(const scan::Mesh& mesh, const scan::Topology&
 std::vector<std::uint32_t> grow_by_normal(const scan::Mesh& mesh, const scan::Topology& topology,
                                           std::uint32_t seed, double angle) {
   if (seed >= mesh.triangles.size()) return {};
-  // Only the surroundings that are reached need smoothed normals: triangle normals averaged over the vertex ring.
+  // Only the surroundings that are reached need smoothed normals: triangle normals averaged over
+  // the vertex ring.
   const auto normal_of = [&](std::uint32_t t) {
     Vec3 sum = Vec3::Zero();
     for (const std::uint32_t v : mesh.triangles[t]) {

@@ -39,7 +39,8 @@ std::vector<Piece> connected_pieces(const scan::Mesh& mesh, const scan::Topology
       piece.area += 0.5 * mesh.area_vector(t).norm();
       for (std::size_t k = 0; k < 3; ++k) {
         const std::uint32_t other = topology.across[3 * t + k];
-        if (other == scan::kNone || seen[other] != 0 || triangle_labels[other] != piece.label) continue;
+        if (other == scan::kNone || seen[other] != 0 || triangle_labels[other] != piece.label)
+          continue;
         seen[other] = 1;
         piece.triangles.push_back(other);
       }
@@ -50,8 +51,8 @@ std::vector<Piece> connected_pieces(const scan::Mesh& mesh, const scan::Topology
 }
 
 void judge_finish(std::vector<Region>& regions) {
-  // The smoothest fifth of the fitted area shows what the scanner alone contributes; a surface clearly rougher was not machined
-  // (common practice, no source).
+  // The smoothest fifth of the fitted area shows what the scanner alone contributes; a surface
+  // clearly rougher was not machined (common practice, no source).
   std::vector<std::pair<double, double>> sigma_area;
   double total = 0;
   for (const Region& r : regions) {
@@ -85,22 +86,27 @@ std::vector<FoundRelation> find_relations(const std::vector<Region>& regions) {
       const double angle = fit::angle_between(a.surface.axis, b.surface.axis);
       const double limit = std::max(kLoose, std::hypot(a.u_angle, b.u_angle));
       if (limit > 0.05) continue;  // too uncertain to say anything
-      // A plane's direction is its normal, so plane and cylinder are parallel when normal and axis are square.
-      const bool mixed = (a.surface.kind == fit::Kind::Plane) != (b.surface.kind == fit::Kind::Plane);
+      // A plane's direction is its normal, so plane and cylinder are parallel when normal and axis
+      // are square.
+      const bool mixed =
+          (a.surface.kind == fit::Kind::Plane) != (b.surface.kind == fit::Kind::Plane);
       if (angle < limit) {
         if (a.surface.kind != fit::Kind::Plane && !mixed) {
           const Vec3 d = b.surface.point - a.surface.point;
           const double offset = (d - d.dot(a.surface.axis) * a.surface.axis).norm();
           if (offset < std::max(0.05, std::hypot(a.u_offset, b.u_offset))) {
-            relations.push_back({FoundRelation::Type::Coaxial, regions[i].id, regions[j].id, angle, offset});
+            relations.push_back(
+                {FoundRelation::Type::Coaxial, regions[i].id, regions[j].id, angle, offset});
             continue;
           }
         }
-        relations.push_back({mixed ? FoundRelation::Type::Perpendicular : FoundRelation::Type::Parallel,
-                             regions[i].id, regions[j].id, angle, 0});
+        relations.push_back(
+            {mixed ? FoundRelation::Type::Perpendicular : FoundRelation::Type::Parallel,
+             regions[i].id, regions[j].id, angle, 0});
       } else if (std::abs(std::numbers::pi / 2 - angle) < limit) {
-        relations.push_back({mixed ? FoundRelation::Type::Parallel : FoundRelation::Type::Perpendicular,
-                             regions[i].id, regions[j].id, std::abs(std::numbers::pi / 2 - angle), 0});
+        relations.push_back(
+            {mixed ? FoundRelation::Type::Parallel : FoundRelation::Type::Perpendicular,
+             regions[i].id, regions[j].id, std::abs(std::numbers::pi / 2 - angle), 0});
       }
     }
   }
@@ -109,13 +115,18 @@ std::vector<FoundRelation> find_relations(const std::vector<Region>& regions) {
 
 }  // namespace
 
-const char* finish_name(Finish finish) { return finish == Finish::Machined ? "machined" : "as-cast"; }
+const char* finish_name(Finish finish) {
+  return finish == Finish::Machined ? "machined" : "as-cast";
+}
 
 const char* relation_name(FoundRelation::Type type) {
   switch (type) {
-    case FoundRelation::Type::Parallel: return "parallel";
-    case FoundRelation::Type::Perpendicular: return "perpendicular";
-    case FoundRelation::Type::Coaxial: return "coaxial";
+    case FoundRelation::Type::Parallel:
+      return "parallel";
+    case FoundRelation::Type::Perpendicular:
+      return "perpendicular";
+    case FoundRelation::Type::Coaxial:
+      return "coaxial";
   }
   return "";
 }
@@ -123,16 +134,17 @@ const char* relation_name(FoundRelation::Type type) {
 Result<Survey> split_into_regions(const scan::Mesh& mesh, const scan::Topology& topology,
                                   const SurveyOptions& options, const Task& task) {
   if (mesh.triangles.size() < 100) {
-    return Error{ErrorCode::InvalidInput, "The scan has only " + std::to_string(mesh.triangles.size()) +
+    return Error{ErrorCode::InvalidInput, "The scan has only " +
+                                              std::to_string(mesh.triangles.size()) +
                                               " triangles; a survey needs at least 100."};
   }
   double total_area = 0;
-  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) total_area += 0.5 * mesh.area_vector(t).norm();
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
+    total_area += 0.5 * mesh.area_vector(t).norm();
   const double smallest_area =
       total_area * std::pow(10.0, -2.3 - 2 * std::clamp(options.sensitivity, 0.0, 1.0));
   const double per_vertex = total_area / static_cast<double>(mesh.vertices.size());
-  const auto smallest =
-      static_cast<std::size_t>(std::max(30.0, 0.7 * smallest_area / per_vertex));
+  const auto smallest = static_cast<std::size_t>(std::max(30.0, 0.7 * smallest_area / per_vertex));
   Grower grower(mesh, topology, options, smallest);
   if (const Status status = grower.run(task.part(0, 0.8)); !status) return status.error();
 
@@ -170,7 +182,8 @@ Result<Survey> split_into_regions(const scan::Mesh& mesh, const scan::Topology& 
   if (task.stopped()) return cancelled();
   double assigned = 0;
   for (std::size_t i = 0; i < pieces.size(); ++i) {
-    for (const std::uint32_t t : pieces[i].triangles) survey.triangle_region[t] = survey.regions[i].id;
+    for (const std::uint32_t t : pieces[i].triangles)
+      survey.triangle_region[t] = survey.regions[i].id;
     if (survey.regions[i].fit) assigned += pieces[i].area;
   }
   survey.unassigned_area_fraction = total_area > 0 ? std::max(0.0, 1 - assigned / total_area) : 1.0;
