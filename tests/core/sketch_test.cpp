@@ -178,6 +178,25 @@ TEST(Resolve, RoundedRectangleBecomesFourLinesAndFourArcs) {
   }
 }
 
+TEST(Resolve, DoesNotDependOnWhatMemoryHeldBefore) {
+  const section::Section section = rounded_rectangle(0.02, 1);
+  const auto first = section::resolve(section.polylines[0]);
+  ASSERT_TRUE(first);
+  for (int round = 0; round < 20; ++round) {
+    for (std::size_t size = 1000; size < 200000; size *= 2) {
+      std::vector<double> poison(size, 1e300);  // freed at once: the next user of the memory finds it
+      ASSERT_EQ(poison.back(), 1e300);
+    }
+    const auto again = section::resolve(section.polylines[0]);
+    ASSERT_TRUE(again);
+    ASSERT_EQ(again->size(), first->size());
+    for (std::size_t i = 0; i < first->size(); ++i) {
+      EXPECT_EQ((*again)[i].start, (*first)[i].start);
+      EXPECT_EQ((*again)[i].radius, (*first)[i].radius);
+    }
+  }
+}
+
 TEST(Fit, ConstrainedRadiusIntervalCoversTheTruth) {
   Sketch base = sketch_from_section(rounded_rectangle(0.0, 1), 0.1, 0.3);
   for (const Constraint& c : suggest_constraints(base))

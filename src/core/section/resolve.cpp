@@ -38,7 +38,7 @@ class Stretches {
     for (std::size_t k = 0; k < repeat; ++k) {
       for (const Vec2& p : polyline.points) points_.push_back(p - mean_);
     }
-    sums_.resize(points_.size() + 1);
+    sums_.assign(points_.size() + 1, Sums::Zero());
     for (std::size_t i = 0; i < points_.size(); ++i) {
       const double x = points_[i].x();
       const double y = points_[i].y();
