@@ -1,6 +1,8 @@
 #include "deviation/deviation.h"
 
 #include <BRepAdaptor_Surface.hxx>
+#include <BRep_Tool.hxx>
+#include <Geom_Surface.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Face.hxx>
 #include <algorithm>
@@ -35,7 +37,10 @@ struct FaceSurface {
   double minor = 0;
   double sine = 0, cosine = 1;
   double sign = 1;
-  std::shared_ptr<BRepAdaptor_Surface> free_form;
+  // The geometry itself, not an adaptor: adaptors cache spans and must not be shared by threads.
+  Handle(Geom_Surface) free_form;
+  Vec2 low = Vec2::Zero();
+  Vec2 high = Vec2::Zero();
 
   /// Signed distance and foot on the unbounded surface.
   double distance(const Vec3& p, const Vec2& seed, Vec3& foot) const {
@@ -94,8 +99,8 @@ struct FaceSurface {
       if (std::abs(det) < 1e-24) break;
       const Vec2 step((b * g - c * f) / det, (b * f - a * g) / det);
       uv += step;
-      uv.x() = std::clamp(uv.x(), free_form->FirstUParameter(), free_form->LastUParameter());
-      uv.y() = std::clamp(uv.y(), free_form->FirstVParameter(), free_form->LastVParameter());
+      uv.x() = std::clamp(uv.x(), low.x(), high.x());
+      uv.y() = std::clamp(uv.y(), low.y(), high.y());
       if (step.norm() < 1e-10) break;
     }
     free_form->D1(uv.x(), uv.y(), s, su, sv);
@@ -157,7 +162,9 @@ FaceSurface surface_of(const TopoDS_Face& face) {
       break;
     }
     default:
-      result.free_form = adaptor;
+      result.free_form = BRep_Tool::Surface(face);
+      result.low = Vec2(adaptor->FirstUParameter(), adaptor->FirstVParameter());
+      result.high = Vec2(adaptor->LastUParameter(), adaptor->LastVParameter());
       break;
   }
   return result;
