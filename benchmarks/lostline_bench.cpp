@@ -15,11 +15,11 @@
 namespace lostline {
 namespace {
 
-/// The worn pedestal at about 1.2 M triangles, in the model's place, made once and kept as a binary
+/// The worn pedestal at about 0.9 M triangles, in the model's place, made once and kept as a binary
 /// STL.
 const std::string& scan_file() {
   static const std::string path = [] {
-    const std::string file = std::filesystem::temp_directory_path() / "lostline-bench-1.2M.stl";
+    const std::string file = std::filesystem::temp_directory_path() / "lostline-bench.stl";
     const simulate::Specimen specimen = simulate::worn_pedestal();
     simulate::ScanOptions options;
     options.spacing = 0.43;

@@ -118,6 +118,7 @@ void BenchView::routeChanged() {
   if (route->tessellation != model_on_card_) {
     model_on_card_ = route->tessellation;
     model_dirty_ = true;
+    selected_faces_.clear();  // the numbers of the new model's faces are others
     model_edges_.clear();
     if (model_on_card_) {
       LineBatch edges{{}, role::ink, 1.6F, false};
