@@ -17,7 +17,7 @@ bool WindowDriver::settle(double seconds) {
   do {
     QTest::qWait(20);
   } while (window_.session().busy() && timer.elapsed() < seconds * 1000);
-  QTest::qWait(60);
+  QTest::qWait(40);
   return !window_.session().busy();
 }
 
@@ -26,6 +26,7 @@ void WindowDriver::key(int key, Qt::KeyboardModifiers modifiers) {
   if (target == nullptr) target = &window_.bench();
   QTest::keyClick(target, static_cast<Qt::Key>(key), modifiers);
   QTest::qWait(30);
+  settle();
 }
 
 bool WindowDriver::tool(const QString& name) {
@@ -44,7 +45,7 @@ bool WindowDriver::button(const QString& object_name) {
     if (!b->isVisible() || !b->isEnabled()) continue;
     QTest::mouseClick(b, Qt::LeftButton);
     QTest::qWait(40);
-    return true;
+    return settle();
   }
   return false;
 }
@@ -132,8 +133,7 @@ bool WindowDriver::ink(const QString& row, double value) {
       edit->setFocus();
       QTest::keyClicks(edit, QString::number(value));
       QTest::keyClick(edit, Qt::Key_Return);
-      QTest::qWait(40);
-      return true;
+      return settle();
     }
   }
   return false;

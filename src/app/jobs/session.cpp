@@ -35,9 +35,10 @@ Session::~Session() {
   route_stop_.request_stop();
 }
 
-void Session::setPath(const QString& path) {
+void Session::markSaved(const QString& path,
+                        const std::shared_ptr<const project::Document>& saved) {
   path_ = path;
-  undo_.setClean();
+  if (saved == document_) undo_.setClean();
   Q_EMIT changed();
 }
 
@@ -54,8 +55,36 @@ bool Session::apply(const QString& name, Result<project::Document> result) {
   return true;
 }
 
+void Session::edit(const QString& name, Edit edit, EditDone done) {
+  edits_.push_back({name, std::move(edit), std::move(done)});
+  if (edits_.size() == 1) nextEdit();
+}
+
+void Session::nextEdit() {
+  const QPointer<Session> self(this);
+  const auto document = document_;
+  const int run = ++edit_run_;
+  static_cast<void>(QtConcurrent::run([self, run, document, edit = edits_.front().edit] {
+    auto result = std::make_shared<Result<project::Document>>(edit(*document));
+    QMetaObject::invokeMethod(qApp, [self, run, document, result] {
+      if (!self || self->edit_run_ != run || self->edits_.empty()) return;
+      if (self->document_ != document) return self->nextEdit();
+      const PendingEdit finished = std::move(self->edits_.front());
+      self->edits_.pop_front();
+      if (*result)
+        self->commit(finished.name, std::move(**result));
+      else if (!finished.done)
+        self->report(result->error());
+      if (finished.done) finished.done(*result ? nullptr : &result->error());
+      if (!self->edits_.empty()) self->nextEdit();
+    });
+  }));
+}
+
 void Session::replace(project::Document document, const QString& path) {
   undo_.clear();
+  edits_.clear();
+  ++edit_run_;
   path_ = path;
   set(std::make_shared<const project::Document>(std::move(document)));
 }

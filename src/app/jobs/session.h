@@ -36,12 +36,20 @@ class Session : public QObject {
   [[nodiscard]] std::shared_ptr<const RouteState> route() const { return route_; }
   [[nodiscard]] QUndoStack* undoStack() { return &undo_; }
   [[nodiscard]] QString path() const { return path_; }
-  void setPath(const QString& path);
+  /// `saved` is now on the disk at `path`; the project is clean if it is still the current one.
+  void markSaved(const QString& path, const std::shared_ptr<const project::Document>& saved);
 
   /// Makes `next` the current document as one undoable, named step.
   void commit(const QString& name, project::Document next);
   /// Commits a result, or reports its error. True when committed.
   bool apply(const QString& name, Result<project::Document> result);
+  /// Computes an edit off the interface's thread and commits it as one undoable, named step. Edits
+  /// asked for while one runs follow in order, each on the document as it then is; an edit whose
+  /// document changed meanwhile (undo) is computed again. `done` runs after the commit, or with the
+  /// error; without it an error is reported.
+  using Edit = std::function<Result<project::Document>(const project::Document&)>;
+  using EditDone = std::function<void(const Error* error)>;
+  void edit(const QString& name, Edit edit, EditDone done = {});
   /// A document that was opened: no undo beyond it.
   void replace(project::Document document, const QString& path);
 
@@ -51,7 +59,11 @@ class Session : public QObject {
   /// Runs work in the background with progress in the status line. One at a time: starting another
   /// cancels the one running.
   void run(const QString& title, Work work);
-  [[nodiscard]] bool busy() const { return running_ > 0 || route_running_; }
+  [[nodiscard]] bool busy() const {
+    return running_ > 0 || route_running_ || !edits_.empty() || occupied_.use_count() > 1;
+  }
+  /// Held by a computation of a tool while it runs, so that `busy` knows of it.
+  [[nodiscard]] std::shared_ptr<const void> occupied() const { return occupied_; }
   void cancel();
   /// Shows an error where the user is looking.
   void report(const Error& error) { Q_EMIT failed(QString::fromStdString(error.message)); }
@@ -69,7 +81,16 @@ class Session : public QObject {
   class Swap;
   void set(std::shared_ptr<const project::Document> document);
   void startRoute();
+  void nextEdit();
 
+  struct PendingEdit {
+    QString name;
+    Edit edit;
+    EditDone done;
+  };
+  std::deque<PendingEdit> edits_;  // the first one runs
+  int edit_run_ = 0;               // serial of the run whose result counts
+  std::shared_ptr<const int> occupied_ = std::make_shared<const int>(0);
   std::shared_ptr<const project::Document> document_;
   std::shared_ptr<const RouteState> route_;
   std::shared_ptr<model::RouteCache> cache_;

@@ -6,6 +6,7 @@
 #include <QVBoxLayout>
 
 #include "look/theme.h"
+#include "project/fits.h"
 
 namespace lostline::app {
 namespace {

@@ -198,10 +198,12 @@ void LedgerPanel::refresh() {
 void LedgerPanel::ink(double value, const QString& reason) {
   const project::Dimension* d = current();
   if (d == nullptr) return;
-  session_.apply(
+  session_.edit(
       tr("ink %1 %2")
           .arg(QString::fromStdString(d->name), QString::fromStdString(format_trimmed(value))),
-      project::ink(session_.document(), d->id, value, reason.toStdString()));
+      [id = d->id, value, reason = reason.toStdString()](const project::Document& document) {
+        return project::ink(document, id, value, reason);
+      });
 }
 
 void LedgerPanel::showNominals() {
@@ -256,8 +258,10 @@ void LedgerPanel::showNominals() {
         tr("take the decision back: the reading counts again"), tr("Lift the ink"),
         [this] {
           if (const project::Dimension* row = current())
-            session_.apply(tr("lift %1").arg(QString::fromStdString(row->name)),
-                           project::lift(session_.document(), row->id));
+            session_.edit(tr("lift %1").arg(QString::fromStdString(row->name)),
+                          [id = row->id](const project::Document& document) {
+                            return project::lift(document, id);
+                          });
         },
         tr("lift"));
   }

@@ -85,11 +85,15 @@ class FrameTool : public ToolCard {
     update();
   }
   bool keep() override {
-    if (!place_.session.apply(tr("set frame"), project::set_frame(document(), specification())))
-      return false;
-    place_.bench.setPreviewPlacement({});
-    place_.bench.lookAlong(0);
-    return true;
+    commitAside(tr("set frame"),
+                [spec = specification()](const project::Document& d) {
+                  return project::set_frame(d, spec);
+                },
+                [this] {
+                  place_.bench.setPreviewPlacement({});
+                  place_.bench.lookAlong(0);
+                });
+    return false;
   }
 
  private:

@@ -5,6 +5,7 @@
 #include <numbers>
 
 #include "look/theme.h"
+#include "project/fits.h"
 #include "tools/tool_card.h"
 
 namespace lostline::app {
@@ -109,70 +110,57 @@ class FitTool : public ToolCard {
     fit();
   }
   bool keep() override {
-    if (!result_) return false;
-    project::Fit kept;
-    kept.result = *result_;
-    kept.triangles = std::make_shared<const std::vector<std::uint32_t>>(triangles_);
-    kept.name = std::string(fit::kind_name(result_->surface.kind)) + " F" +
-                std::to_string(document().fits.size() + 1);
-    kept.free_rms = free_rms_;
-    if (relation_->currentIndex() > 0 && !other_->refs().empty()) {
-      kept.relation = relation_->currentIndex() == 1 ? fit::DirectionRule::Type::Parallel
-                                                     : fit::DirectionRule::Type::Perpendicular;
-      kept.relation_to = other_->refs().front();
-    }
-    const QString name = QString::fromStdString(kept.name);
+    if (!trial_) return false;
+    const QString name = QString::fromStdString(trial_->fit.name);
     place_.session.commit(tr("fit %1").arg(name),
-                          project::add_fit(document(), std::move(kept)).document);
+                          project::add_fit(document(), trial_->fit).document);
     return true;
   }
 
  private:
   void select() {
     if (seed_ == scan::kNone) return;
-    const project::Scan& scan = *document().scan;
-    if (source_->currentIndex() == 0 && region_ != 0)
-      triangles_ = survey::triangles_of(*document().survey, region_);
-    else
-      triangles_ =
-          survey::grow_by_normal(*scan.mesh, scan.topology, seed_, angle_->value() / kDegrees);
-    place_.bench.setSelection({}, triangles_);
+    triangles_.reset();
     fit();
   }
+  /// Gathers the triangles when they are not known yet, and fits, off the interface's thread.
   void fit() {
-    result_.reset();
-    setKeepEnabled(false);
-    if (triangles_.empty()) return;
-    const project::Scan& scan = *document().scan;
-    const survey::Patch patch = survey::patch_of(*scan.mesh, scan.topology, triangles_);
-    const auto kind = static_cast<fit::Kind>(kind_->currentIndex());
-    const auto free = fit::fit_surface(kind, patch.points, patch.normals);
-    if (!free) return setError(QString::fromStdString(free.error().message));
-    free_rms_ = free->rms;
-    fit::SurfaceFit shown = *free;
-    QString cost;
+    trial_.reset();
+    if (seed_ == scan::kNone) return;
+    project::FitRequest request;
+    request.kind = static_cast<fit::Kind>(kind_->currentIndex());
+    request.triangles = triangles_;
     if (relation_->currentIndex() > 0) {
-      if (other_->refs().empty()) return setEvidence(tr("Pick the fit that gives the direction."));
-      fit::SurfaceFitOptions options;
-      const fit::SurfaceFit* other = document().fit_of(other_->refs().front());
-      if (other == nullptr) return;
-      options.direction.direction = other->surface.axis;
-      // A plane's direction is its normal: plane parallel to axis means normal square to it.
-      const bool mixed = (kind == fit::Kind::Plane) != (other->surface.kind == fit::Kind::Plane);
-      const bool parallel = (relation_->currentIndex() == 1) != mixed;
-      options.direction.type =
-          parallel ? fit::DirectionRule::Type::Parallel : fit::DirectionRule::Type::Perpendicular;
-      const auto held = fit::fit_surface(kind, patch.points, patch.normals, free->surface, options);
-      if (!held) return setError(QString::fromStdString(held.error().message));
-      shown = *held;
-      const double turned = fit::angle_between(held->surface.axis, free->surface.axis);
-      const double added = held->rms - free->rms;
-      const bool within = turned <= std::max(free->u_angle, 1e-9) || added < 0.02 * free->rms;
-      cost = tr("\nrelation costs %1 RMS, turns %2\u00b0: %3")
-                 .arg(fixed(std::max(0.0, added), 4), fixed(turned * kDegrees, 3),
-                      within ? tr("within noise") : tr("the part disagrees"));
+      if (other_->refs().empty()) {
+        setKeepEnabled(false);
+        return setEvidence(tr("Pick the fit that gives the direction."));
+      }
+      request.relation = relation_->currentIndex() == 1 ? fit::DirectionRule::Type::Parallel
+                                                        : fit::DirectionRule::Type::Perpendicular;
+      request.relation_to = other_->refs().front();
     }
-    result_ = shown;
+    const bool whole = source_->currentIndex() == 0 && region_ != 0;
+    aside([this, request, whole, document = place_.session.snapshot(), region = region_,
+           seed = seed_, angle = angle_->value() / kDegrees](const Task& task) mutable
+          -> Session::Finish {
+      if (!request.triangles) {
+        const project::Scan& scan = *document->scan;
+        request.triangles = std::make_shared<const std::vector<std::uint32_t>>(
+            whole ? survey::triangles_of(*document->survey, region)
+                  : survey::grow_by_normal(*scan.mesh, scan.topology, seed, angle));
+      }
+      auto trial = project::try_fit(*document, request, task);
+      return [this, triangles = request.triangles, trial = std::move(trial)] {
+        triangles_ = triangles;
+        place_.bench.setSelection({}, *triangles_);
+        if (!trial) return setError(QString::fromStdString(trial.error().message));
+        trial_ = *trial;
+        show();
+      };
+    });
+  }
+  void show() {
+    const fit::SurfaceFit& shown = trial_->fit.result;
     const fit::Surface& s = shown.surface;
     QString text = tr("RMS %1 \u00b7 form error %2 \u00b7 %3 of %4 points")
                        .arg(fixed(shown.rms, 3), fixed(shown.form_error, 3),
@@ -188,9 +176,14 @@ class FitTool : public ToolCard {
     text += tr("\ndirection \u00b1 %1\u00b0, place \u00b1 %2")
                 .arg(QString::number(shown.u_angle * kDegrees, 'g', 2),
                      QString::number(shown.u_offset, 'g', 2));
-    setEvidence(text + cost);
+    if (trial_->fit.relation != fit::DirectionRule::Type::Free)
+      text += tr("\nrelation costs %1 RMS, turns %2\u00b0: %3")
+                  .arg(fixed(std::max(0.0, shown.rms - trial_->fit.free_rms), 4),
+                       fixed(trial_->turned * kDegrees, 3),
+                       trial_->within_noise ? tr("within noise") : tr("the part disagrees"));
+    setEvidence(text);
     setKeepEnabled(true);
-    drawResiduals(patch, s);
+    drawResiduals(trial_->patch, s);
   }
   void drawResiduals(const survey::Patch& patch, const fit::Surface& s) {
     // Whiskers off the patch, a hundred times the residual, on up to 3000 points.
@@ -213,9 +206,8 @@ class FitTool : public ToolCard {
   PickField* other_;
   std::uint32_t seed_ = scan::kNone;
   std::uint32_t region_ = 0;
-  std::vector<std::uint32_t> triangles_;
-  std::optional<fit::SurfaceFit> result_;
-  double free_rms_ = 0;
+  std::shared_ptr<const std::vector<std::uint32_t>> triangles_;
+  std::optional<project::FitTrial> trial_;
 };
 
 /// Distance or angle between two fits, kept as a Ledger row.

@@ -2,6 +2,7 @@
 
 #include <QHBoxLayout>
 #include <QKeyEvent>
+#include <QPointer>
 #include <QVBoxLayout>
 
 #include "look/theme.h"
@@ -9,7 +10,11 @@
 namespace lostline::app {
 
 ToolCard::ToolCard(Workplace place, const QString& title, const QString& kind)
-    : QFrame(&place.bench), place_(place), grid_(new QGridLayout), evidence_(new QLabel) {
+    : QFrame(&place.bench),
+      place_(place),
+      grid_(new QGridLayout),
+      evidence_(new QLabel),
+      aside_(place.session) {
   setObjectName(QStringLiteral("card"));
   setFixedWidth(284);
   setAccessibleName(title);
@@ -46,13 +51,45 @@ ToolCard::ToolCard(Workplace place, const QString& title, const QString& kind)
   layout->addLayout(buttons);
   connect(discard_, &QPushButton::clicked, this, &ToolCard::close);
   connect(keep_, &QPushButton::clicked, this, &ToolCard::tryKeep);
+  connect(&aside_, &Aside::settled, this, [this] {
+    if (std::exchange(keep_when_settled_, false)) tryKeep();
+  });
 }
 
 void ToolCard::tryKeep() {
+  if (aside_.running()) {
+    keep_when_settled_ = true;
+    return;
+  }
   if (keep_->isEnabled() && keep()) close();
 }
 
+void ToolCard::aside(Session::Work work) {
+  keep_->setEnabled(false);
+  aside_.run(std::move(work));
+}
+
+void ToolCard::commitAside(const QString& name, Session::Edit edit, std::function<void()> kept) {
+  keep_->setEnabled(false);
+  const QPointer<ToolCard> self(this);
+  Session& session = place_.session;
+  session.edit(name, std::move(edit), [self, &session, kept](const Error* error) {
+    if (!self || self->closed_) {  // closed meanwhile: an error still has to be seen
+      if (error != nullptr) session.report(*error);
+      return;
+    }
+    if (error != nullptr) {
+      self->setError(QString::fromStdString(error->message));
+      self->keep_->setEnabled(true);
+      return;
+    }
+    if (kept) kept();
+    self->close();
+  });
+}
+
 void ToolCard::close() {
+  if (std::exchange(closed_, true)) return;
   place_.bench.setMarks({});
   place_.bench.setPreviewPlacement({});
   place_.bench.setGrid(false);

@@ -7,6 +7,7 @@
 #include <QPushButton>
 
 #include "bench/bench_view.h"
+#include "jobs/aside.h"
 #include "panels/strip.h"
 
 namespace lostline::app {
@@ -32,6 +33,8 @@ class ToolCard : public QFrame {
   virtual void documentChanged() {}
   /// Shows the tool's own marks; called once when it appears.
   virtual void begin() {}
+  /// A leader key's choice that is the card's own, by name ("tangent", "dimension").
+  virtual void command(const QString& /*name*/) {}
   /// Carries the tool out. True when the card may close.
   virtual bool keep() = 0;
   void close();
@@ -51,6 +54,11 @@ class ToolCard : public QFrame {
                                 const QString& name);
   void keyPressEvent(QKeyEvent* event) override;
   [[nodiscard]] const project::Document& document() const { return place_.session.document(); }
+  /// Computes for the card off the interface's thread; see Aside. Keep waits for it.
+  void aside(Session::Work work);
+  /// Carries out an edit off the interface's thread; the card closes when it is committed and says
+  /// what is wrong otherwise. `kept` runs before it closes.
+  void commitAside(const QString& name, Session::Edit edit, std::function<void()> kept = {});
 
   Workplace place_;
 
@@ -59,6 +67,9 @@ class ToolCard : public QFrame {
   QLabel* evidence_;
   QPushButton* keep_;
   QPushButton* discard_;
+  Aside aside_;
+  bool keep_when_settled_ = false;
+  bool closed_ = false;
   int row_ = 0;
 
  public:

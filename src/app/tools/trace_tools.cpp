@@ -81,16 +81,15 @@ class SectionTool : public ToolCard {
       for (const sketch::Constraint& c : sketch::suggest_constraints(sketch_))
         traced.sketch.add_constraint(c.type, c.first, c.second);
     }
-    auto added = project::add_sketch(document(), std::move(traced));
-    if (!added) {
-      setError(QString::fromStdString(added.error().message));
-      return false;
-    }
-    place_.session.commit(
-        tr("section %1").arg(QString::fromStdString(added->document.find_sketch(added->id)->name)),
-        added->document);
-    Q_EMIT sketchWanted(added->id);
-    return true;
+    traced.name = project::section_name(traced);
+    commitAside(tr("section %1").arg(QString::fromStdString(traced.name)),
+                [traced](const project::Document& d) -> Result<project::Document> {
+                  auto added = project::add_sketch(d, traced);
+                  if (!added) return added.error();
+                  return (*added).document;
+                },
+                [this] { Q_EMIT sketchWanted(document().sketches.back()->id); });
+    return false;
   }
 
  private:
@@ -251,13 +250,18 @@ class SketchTool : public ToolCard {
     }
     draw();
   }
-  bool keep() override {
-    if (!place_.session.apply(tr("edit sketch %1").arg(QString::fromStdString(traced_.name)),
-                              project::edit_sketch(document(), id_, traced_.sketch))) {
-      describe();
-      return false;
+  void command(const QString& name) override {
+    if (name == QStringLiteral("dimension")) return addDimension();
+    for (const auto type : kOffered) {
+      if (name == QString::fromUtf8(sketch::constraint_name(type))) return addConstraint(type);
     }
-    return true;
+  }
+  bool keep() override {
+    commitAside(tr("edit sketch %1").arg(QString::fromStdString(traced_.name)),
+                [id = id_, edited = traced_.sketch](const project::Document& d) {
+                  return project::edit_sketch(d, id, edited);
+                });
+    return false;
   }
 
  private:

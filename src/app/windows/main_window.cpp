@@ -4,7 +4,7 @@
 
 #include "look/theme.h"
 #include "project/project_file.h"
-#include "tools/sketch_marks.h"
+#include "windows/row_evidence.h"
 
 namespace lostline::app {
 
@@ -85,7 +85,9 @@ MainWindow::MainWindow(QWidget* parent)
     start(tr("Sketch"), [id](Workplace place) { return make_sketch_tool(place, id); });
   };
   connect(evidence_, &EvidencePanel::sketchOpened, this, open_sketch);
-  connect(ledger_, &LedgerPanel::rowPicked, this, &MainWindow::showEvidence);
+  connect(ledger_, &LedgerPanel::rowPicked, this, [this](project::Id row) {
+    if (card_ == nullptr) show_row_evidence(session_, *bench_, *strip_, row);
+  });
   connect(route_, &RoutePanel::stepOpened, this, &MainWindow::editStep);
   bench_->installEventFilter(this);
   qApp->installEventFilter(this);
@@ -387,69 +389,11 @@ void MainWindow::documentChanged() {
                  QStringLiteral("Lost Line"));
 }
 
-void MainWindow::showEvidence(project::Id id) {
-  const project::Dimension* row = session_.document().find_dimension(id);
-  if (row == nullptr || card_ != nullptr) return;
-  const project::Document& d = session_.document();
-  std::vector<Callout> callouts;
-  const QString text =
-      QString::fromStdString(row->name + "  " +
-                             (row->intent    ? format_trimmed(*row->intent)
-                              : row->reading ? format_reading(*row->reading, row->u)
-                                             : ""));
-  std::vector<LineBatch> marks;
-  const project::TracedSketch* sketch = d.find_sketch(row->owner.sketch);
-  std::set<sketch::Id> entities;
-  if (sketch != nullptr) {
-    const sketch::Constraint* c = sketch->sketch.find_constraint(row->owner.constraint);
-    if (c != nullptr) entities = {c->first, c->second};
-  } else if (const model::Step* step = d.find_step(row->owner.step)) {
-    if (const auto* e = std::get_if<model::Extrude>(&step->feature)) {
-      sketch = d.find_sketch(e->sketch);
-      entities.insert(e->loops.begin(), e->loops.end());
-    } else if (const auto* h = std::get_if<model::Hole>(&step->feature)) {
-      sketch = d.find_sketch(h->sketch);
-      entities.insert(h->circles.begin(), h->circles.end());
-    } else if (const auto* f = std::get_if<model::Fillet>(&step->feature);
-               f != nullptr && !f->edges.empty()) {
-      callouts.push_back({f->edges.front().near, text, !row->intent});
-    }
-    // Faces that the step made.
-    std::vector<std::uint32_t> faces;
-    const auto& solid = session_.route()->solid;
-    for (std::size_t i = 0; i < solid.face_count(); ++i) {
-      if (solid.face_name(i).starts_with("s" + std::to_string(step->id) + ":"))
-        faces.push_back(static_cast<std::uint32_t>(i));
-    }
-    bench_->setModelSelection(faces);
-  }
-  if (sketch != nullptr) {
-    marks = sketch_marks(sketch->base, sketch->level, sketch->section, sketch->sketch, {}, entities,
-                         true, std::max(1.0, 6 * sketch->tolerance));
-    strip_->showSection(sketch->section, sketch->sketch, std::max(1.0, 6 * sketch->tolerance),
-                        tr("Evidence of %1").arg(QString::fromStdString(row->name)));
-    for (const sketch::Id e : entities) {
-      if (const sketch::Entity* entity = sketch->sketch.find_entity(e);
-          entity != nullptr && callouts.empty()) {
-        const Vec2 p =
-            entity->type == sketch::EntityType::Line
-                ? Vec2(0.5 *
-                       (sketch->sketch.position(entity->a) + sketch->sketch.position(entity->b)))
-                : Vec2(sketch->sketch.position(entity->centre) + Vec2(entity->radius, 0));
-        callouts.push_back({sketch->base.to_space(p, sketch->level), text, !row->intent});
-      }
-    }
-  }
-  if (!row->owner.fits.empty()) {
-    bench_->setSelection(regions_of(row->owner.fits));
-    if (const fit::SurfaceFit* f = d.fit_of(row->owner.fits.front()))
-      callouts.push_back({d.to_part() * f->centroid, text, !row->intent});
-  }
-  bench_->setMarks(std::move(marks), std::move(callouts));
+void MainWindow::openFile(const QString& path) {
+  whenSafe([this, path] { load(path); });
 }
 
-void MainWindow::openFile(const QString& path) {
-  if (!mayDiscard()) return;
+void MainWindow::load(const QString& path) {
   if (card_ != nullptr) card_->close();
   say({}, false);
   const std::string file = path.toStdString();
@@ -475,40 +419,52 @@ void MainWindow::openFile(const QString& path) {
                });
 }
 
-bool MainWindow::saveTo(const QString& path) {
-  const Status saved = project::save_project(path.toStdString(), session_.document());
-  if (!saved) {
-    session_.report(saved.error());
-    return false;
-  }
-  session_.setPath(path);
-  say(tr("saved %1").arg(path), false);
-  return true;
+void MainWindow::saveTo(const QString& path, std::function<void()> then) {
+  const auto document = session_.snapshot();
+  session_.run(tr("saving %1").arg(QFileInfo(path).fileName()),
+               [this, document, path, then = std::move(then)](const Task& task) -> Session::Finish {
+                 const Status saved = project::save_project(path.toStdString(), *document, task);
+                 return [this, document, path, saved, then] {
+                   if (!saved) return session_.report(saved.error());
+                   session_.markSaved(path, document);
+                   say(tr("saved %1").arg(path), false);
+                   if (then) then();
+                 };
+               });
 }
-bool MainWindow::save() { return session_.path().isEmpty() ? saveAs() : saveTo(session_.path()); }
-bool MainWindow::saveAs() {
+void MainWindow::save(std::function<void()> then) {
+  session_.path().isEmpty() ? saveAs(std::move(then)) : saveTo(session_.path(), std::move(then));
+}
+void MainWindow::saveAs(std::function<void()> then) {
   QString path = QFileDialog::getSaveFileName(
       this, tr("Save the project"),
       QString::fromStdString(session_.document().title) + QStringLiteral(".lostline"),
       tr("Projects (*.lostline)"));
-  if (path.isEmpty()) return false;
+  if (path.isEmpty()) return;
   if (!path.endsWith(QStringLiteral(".lostline"))) path += QStringLiteral(".lostline");
-  return saveTo(path);
+  saveTo(path, std::move(then));
 }
 
-bool MainWindow::mayDiscard() {
-  if (session_.undoStack()->isClean()) return true;
+void MainWindow::whenSafe(std::function<void()> then) {
+  if (session_.undoStack()->isClean()) return then();
   QMessageBox box(
       QMessageBox::Question, tr("Unsaved changes"),
       tr("Save the changes to %1?").arg(QString::fromStdString(session_.document().title)),
       QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
   const int answer = box.exec();
-  if (answer == QMessageBox::Save) return save();
-  return answer == QMessageBox::Discard;
+  if (answer == QMessageBox::Save) save(std::move(then));
+  if (answer == QMessageBox::Discard) then();
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
-  if (!mayDiscard()) return event->ignore();
+  if (!closing_ && !session_.undoStack()->isClean()) {
+    event->ignore();
+    whenSafe([this] {
+      closing_ = true;
+      close();
+    });
+    return;
+  }
   QSettings settings;
   settings.setValue(QStringLiteral("window/geometry"), saveGeometry());
   settings.setValue(QStringLiteral("window/columns"), columns_->saveState());
@@ -533,8 +489,8 @@ bool MainWindow::eventFilter(QObject* object, QEvent* event) {
   const bool typing = qobject_cast<QLineEdit*>(focus) != nullptr ||
                       qobject_cast<QAbstractSpinBox*>(focus) != nullptr;
   if (object != focus) return QMainWindow::eventFilter(object, event);
-  if (key->key() == Qt::Key_Escape && leader_ != 0) {
-    leader_ = 0;
+  if (key->key() == Qt::Key_Escape && leader_ != nullptr) {
+    leader_ = nullptr;
     say({}, false);
     return true;
   }
@@ -551,7 +507,7 @@ bool MainWindow::eventFilter(QObject* object, QEvent* event) {
     return true;
   }
   if (typing || key->modifiers() != Qt::NoModifier) return QMainWindow::eventFilter(object, event);
-  if (leader_ != 0) {
+  if (leader_ != nullptr) {
     leaderKey(key->key());
     return true;
   }
@@ -560,52 +516,31 @@ bool MainWindow::eventFilter(QObject* object, QEvent* event) {
     return true;
   }
   if (focus != bench_) return QMainWindow::eventFilter(object, event);
-  switch (key->key()) {
-    case Qt::Key_W:
-      leader_ = key->key();
-      say(tr("view: 1 front  2 back  3 left  4 right  5 top  6 bottom  o oblique  0 fit"), false);
-      return true;
-    case Qt::Key_F:
-      leader_ = key->key();
-      say(tr("fit: s regions  f fit  m measure"), false);
-      return true;
-    case Qt::Key_K:
-      leader_ = key->key();
-      say(tr("section: k plane section  s sketch"), false);
-      return true;
-    case Qt::Key_B:
-      leader_ = key->key();
-      say(tr("build: e extrude  c cut  h hole  f fillet"), false);
-      return true;
-    default:
-      return QMainWindow::eventFilter(object, event);
+  if ((leader_ = find_leader(key->key())) != nullptr) {
+    say(hint(*leader_), false);
+    return true;
   }
+  return QMainWindow::eventFilter(object, event);
 }
 
 void MainWindow::leaderKey(int key) {
-  const int leader = std::exchange(leader_, 0);
+  const Leader* leader = std::exchange(leader_, nullptr);
   say({}, false);
-  if (leader == Qt::Key_W) {
-    if (key >= Qt::Key_1 && key <= Qt::Key_6) bench_->lookAlong(key - Qt::Key_0);
-    if (key == Qt::Key_0) bench_->fitView();
-    if (key == Qt::Key_O) bench_->lookAlong(0);
+  const LeaderKey* chosen = find_key(*leader, key);
+  if (chosen == nullptr) return;
+  if (chosen->view >= 0) {
+    chosen->view == kFitView ? bench_->fitView() : bench_->lookAlong(chosen->view);
     return;
   }
-  const auto run = [&](int stage, const QString& name) {
-    setStage(stage);
-    for (QToolButton* button : rail_->findChildren<QToolButton*>(QStringLiteral("tool"))) {
-      if (button->text() == name && button->isEnabled()) button->click();
-    }
-  };
-  if (leader == Qt::Key_F && key == Qt::Key_S) run(kSurvey, tr("Regions"));
-  if (leader == Qt::Key_F && key == Qt::Key_F) run(kSurvey, tr("Fit"));
-  if (leader == Qt::Key_F && key == Qt::Key_M) run(kSurvey, tr("Measure"));
-  if (leader == Qt::Key_K && key == Qt::Key_K) run(kTrace, tr("Section"));
-  if (leader == Qt::Key_K && key == Qt::Key_S) run(kTrace, tr("Sketch"));
-  if (leader == Qt::Key_B && key == Qt::Key_E) run(kBuild, tr("Extrude"));
-  if (leader == Qt::Key_B && key == Qt::Key_C) run(kBuild, tr("Cut"));
-  if (leader == Qt::Key_B && key == Qt::Key_H) run(kBuild, tr("Hole"));
-  if (leader == Qt::Key_B && key == Qt::Key_F) run(kBuild, tr("Fillet"));
+  if (chosen->tool == nullptr) {
+    if (card_ != nullptr) card_->command(QString::fromLatin1(chosen->command));
+    return;
+  }
+  setStage(chosen->stage);
+  const QString name = tr(chosen->tool);
+  for (QToolButton* button : rail_->findChildren<QToolButton*>(QStringLiteral("tool"))) {
+    if (button->text() == name && button->isEnabled()) return button->click();
+  }
 }
 
 }  // namespace lostline::app

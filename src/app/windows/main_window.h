@@ -13,11 +13,10 @@
 #include "panels/route_panel.h"
 #include "panels/strip.h"
 #include "tools/tool_card.h"
+#include "windows/leader_keys.h"
 #include "windows/rail.h"
 
 namespace lostline::app {
-
-enum Stage { kReceive, kDatum, kSurvey, kTrace, kBuild, kProve, kRelease };
 
 class MainWindow : public QMainWindow {
   Q_OBJECT
@@ -31,7 +30,8 @@ class MainWindow : public QMainWindow {
   [[nodiscard]] ToolCard* card() const { return card_; }
   Rail& rail() { return *rail_; }
   void setStage(int stage);
-  bool saveTo(const QString& path);
+  /// Saves off the interface's thread; `then` runs when the project is on the disk.
+  void saveTo(const QString& path, std::function<void()> then = {});
   static QString demoPath();
 
  protected:
@@ -48,11 +48,12 @@ class MainWindow : public QMainWindow {
   void endTool();
   void editStep(project::Id step);
   void documentChanged();
-  void showEvidence(project::Id dimension);
   void placeCard();
-  bool save();
-  bool saveAs();
-  bool mayDiscard();
+  void save(std::function<void()> then = {});
+  void saveAs(std::function<void()> then = {});
+  /// Runs `then` once nothing unsaved is lost by it: at once, after saving, or never.
+  void whenSafe(std::function<void()> then);
+  void load(const QString& path);
   void leaderKey(int key);
   void say(const QString& text, bool error);
 
@@ -73,7 +74,8 @@ class MainWindow : public QMainWindow {
   QLabel* heading_;
   QProgressBar* progress_;
   QPushButton* cancel_;
-  int leader_ = 0;
+  const Leader* leader_ = nullptr;  ///< pressed, waiting for its second key
+  bool closing_ = false;
 };
 
 }  // namespace lostline::app

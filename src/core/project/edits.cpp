@@ -231,35 +231,6 @@ Document with_survey(const Document& document, std::shared_ptr<const survey::Sur
   return next;
 }
 
-Added add_fit(const Document& document, Fit fit) {
-  Added added{document, document.next_id};
-  fit.id = added.document.next_id++;
-  added.document.fits.push_back(std::make_shared<const Fit>(std::move(fit)));
-  return added;
-}
-
-Result<Document> remove_fit(const Document& document, Id fit) {
-  const Fit* found = document.find_fit(fit);
-  if (found == nullptr) return Error{ErrorCode::NotFound, "This fit is already gone."};
-  const FitRef ref{0, fit};
-  const auto uses = [&](const std::vector<FitRef>& list) {
-    return std::find(list.begin(), list.end(), ref) != list.end();
-  };
-  if (document.frame && (document.frame->primary == ref || uses(document.frame->secondary) ||
-                         uses(document.frame->origin))) {
-    return Error{ErrorCode::InvalidInput,
-                 "The datum frame rests on " + found->name + ". Change the frame first."};
-  }
-  for (const Dimension& d : document.dimensions) {
-    if (uses(d.owner.fits))
-      return Error{ErrorCode::InvalidInput,
-                   "The Ledger row \"" + d.name + "\" rests on " + found->name + "."};
-  }
-  Document next = document;
-  std::erase_if(next.fits, [&](const auto& f) { return f->id == fit; });
-  return next;
-}
-
 Result<datum::Frame> compute_frame(const Document& document, const DatumFrame& specification) {
   datum::FrameInput input;
   const auto resolve = [&](const FitRef& ref, const char* role) -> Result<fit::Surface> {
@@ -336,12 +307,15 @@ Result<Document> refresh(Document document) {
   return document;
 }
 
+std::string section_name(const TracedSketch& sketch) {
+  return std::string(plane_name(sketch.plane)) + (sketch.level < 0 ? " \u2212 " : " + ") +
+         format_trimmed(std::abs(sketch.level), 2);
+}
+
 Result<Added> add_sketch(const Document& document, TracedSketch sketch) {
   Added added{document, document.next_id};
   sketch.id = added.document.next_id++;
-  if (sketch.name.empty())
-    sketch.name = std::string(plane_name(sketch.plane)) + (sketch.level < 0 ? " \u2212 " : " + ") +
-                  format_trimmed(std::abs(sketch.level), 2);
+  if (sketch.name.empty()) sketch.name = section_name(sketch);
   added.document.sketches.push_back(std::make_shared<const TracedSketch>(std::move(sketch)));
   auto fresh = refresh(std::move(added.document));
   if (!fresh) return fresh.error();
@@ -463,75 +437,6 @@ Result<Document> rename_dimension(const Document& document, Id dimension, const 
     if (d.id == dimension) d.name = name;
   }
   return next;
-}
-
-Result<Measurement> measure(const Document& document, const FitRef& a, const FitRef& b,
-                            bool angle) {
-  const fit::SurfaceFit* first = document.fit_of(a);
-  const fit::SurfaceFit* second = document.fit_of(b);
-  if (first == nullptr || second == nullptr)
-    return Error{ErrorCode::InvalidInput, "Pick two planes or axes."};
-  if (a == b) return Error{ErrorCode::InvalidInput, "Pick two different fits."};
-  const fit::Surface& s = first->surface;
-  const fit::Surface& t = second->surface;
-  const std::string names = document.name_of(a) + " to " + document.name_of(b);
-  Measurement m;
-  const double turn = fit::angle_between(s.axis, t.axis);
-  const double u_turn = std::hypot(first->u_angle, second->u_angle);
-  if (angle) {
-    m.quantity = standards::Quantity::Angle;
-    const bool mixed = (s.kind == fit::Kind::Plane) != (t.kind == fit::Kind::Plane);
-    m.value = (mixed ? std::numbers::pi / 2 - turn : turn) * kDegrees;
-    m.u = u_turn * kDegrees;
-    m.what = "angle " + names;
-    return m;
-  }
-  m.what = "distance " + names;
-  const bool planes = s.kind == fit::Kind::Plane && t.kind == fit::Kind::Plane;
-  const bool axes = s.kind != fit::Kind::Plane && t.kind != fit::Kind::Plane;
-  const double off_parallel = planes || axes ? turn : std::numbers::pi / 2 - turn;
-  if (off_parallel > std::max(0.02, 3 * u_turn)) {
-    return Error{ErrorCode::InvalidInput,
-                 "They are " + format_fixed(off_parallel * kDegrees, 2) +
-                     "\u00b0 from parallel, so they have no one distance. Measure the angle."};
-  }
-  const Vec3 d = second->centroid - first->centroid;
-  if (planes) {
-    m.value = std::abs((second->centroid - s.point).dot(s.axis));
-    const double lever = (d - d.dot(s.axis) * s.axis).norm();
-    m.u = std::sqrt(first->u_offset * first->u_offset + second->u_offset * second->u_offset +
-                    std::pow(lever * first->u_angle, 2));
-  } else if (axes) {
-    const Vec3 between = t.point - s.point;
-    m.value = (between - between.dot(s.axis) * s.axis).norm();
-    m.u = std::sqrt(
-        first->u_offset * first->u_offset + second->u_offset * second->u_offset +
-        std::pow(std::abs(d.dot(s.axis)) * std::hypot(first->u_angle, second->u_angle), 2));
-  } else {
-    const fit::SurfaceFit& plane = s.kind == fit::Kind::Plane ? *first : *second;
-    const fit::SurfaceFit& axis = s.kind == fit::Kind::Plane ? *second : *first;
-    m.value = std::abs((axis.surface.point - plane.surface.point).dot(plane.surface.axis));
-    m.u = std::sqrt(plane.u_offset * plane.u_offset + axis.u_offset * axis.u_offset +
-                    std::pow(d.norm() * plane.u_angle, 2));
-  }
-  return m;
-}
-
-Result<Added> add_measurement(const Document& document, const FitRef& a, const FitRef& b,
-                              bool angle) {
-  const auto m = measure(document, a, b, angle);
-  if (!m) return m.error();
-  Added added{document, document.next_id};
-  Dimension row;
-  row.id = added.document.next_id++;
-  row.name = m->what;
-  row.quantity = m->quantity;
-  row.reading = m->value;
-  row.u = m->u;
-  row.source = m->what;
-  row.owner.fits = {a, b};
-  added.document.dimensions.push_back(std::move(row));
-  return added;
 }
 
 }  // namespace lostline::project

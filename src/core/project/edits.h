@@ -16,16 +16,13 @@ Document with_scan(const Document& document, std::shared_ptr<const Scan> scan);
 /// The scan after cleaning or a change of unit: the survey and fits that name its triangles go,
 /// frame and everything after stay.
 Document with_changed_scan(const Document& document, std::shared_ptr<const Scan> scan);
-Document with_survey(const Document& document, std::shared_ptr<const survey::Survey> survey);
-
-/// Keeps a fit; returns the document and the fit's id.
+/// A document and the id of what an edit added to it.
 struct Added {
   Document document;
   Id id = 0;
 };
-Added add_fit(const Document& document, Fit fit);
-/// @errors InvalidInput  the frame or a measurement rests on it: the message names it.
-Result<Document> remove_fit(const Document& document, Id fit);
+
+Document with_survey(const Document& document, std::shared_ptr<const survey::Survey> survey);
 
 /// The frame a specification gives, without changing anything: for a preview.
 Result<datum::Frame> compute_frame(const Document& document, const DatumFrame& specification);
@@ -37,6 +34,8 @@ Result<Document> set_frame(const Document& document, const DatumFrame& specifica
 /// Section of the document's scan at a level of a plane given in part coordinates.
 section::Section cut_scan(const Document& document, const Placement& base, double level);
 
+/// "xy + 7": plane and level of a section.
+std::string section_name(const TracedSketch& sketch);
 /// Adds a sketch with the constraints given in it; fits it.
 Result<Added> add_sketch(const Document& document, TracedSketch sketch);
 /// Replaces a sketch's geometry and constraints (drawn, constrained or dragged by hand), fits it
@@ -71,20 +70,6 @@ Result<Document> ink(const Document& document, Id dimension, double value,
                      const std::string& reason);
 Result<Document> lift(const Document& document, Id dimension);
 Result<Document> rename_dimension(const Document& document, Id dimension, const std::string& name);
-
-/// Distance or angle between two fits, or the diameter of one, as a Ledger row.
-struct Measurement {
-  standards::Quantity quantity = standards::Quantity::Length;
-  double value = 0;  ///< mm or degrees
-  double u = 0;
-  std::string what;  ///< "distance plane 1 to plane 5"
-  bool hole = false;
-};
-/// @errors InvalidInput  the two do not have a distance or angle of this kind: the message says
-/// why.
-Result<Measurement> measure(const Document& document, const FitRef& a, const FitRef& b, bool angle);
-Result<Added> add_measurement(const Document& document, const FitRef& a, const FitRef& b,
-                              bool angle);
 
 /// Brings sketches, readings and step values up to date with the Ledger and the frame; what the
 /// edits end with and what opening a file needs.

@@ -283,4 +283,41 @@ std::optional<RadiusReading> find_fillet_radius(const Document& document, const 
   return RadiusReading{radius, u, used};
 }
 
+std::optional<RadiusReading> read_edge_radius(const Document& document,
+                                              const std::vector<Vec3>& along) {
+  if (!document.survey || along.empty()) return std::nullopt;
+  // The surfaces nearest to the whole edge; of equally near ones the larger.
+  std::vector<std::pair<double, fit::Surface>> near;
+  for (const survey::Region& r : document.survey->regions) {
+    if (!r.fit) continue;
+    const fit::Surface s = fit::transformed(r.fit->surface, document.to_part());
+    double worst = 0;
+    for (const Vec3& p : along) worst = std::max(worst, std::abs(s.distance(p)));
+    near.emplace_back(worst - 1e-4 * r.area, s);
+  }
+  std::sort(near.begin(), near.end(),
+            [](const auto& a, const auto& b) { return a.first < b.first; });
+  if (near.size() < 2 || near[1].first > 1.5) return std::nullopt;
+  return find_fillet_radius(document, near[0].second, near[1].second, along);
+}
+
+std::optional<DiameterReading> read_diameter(const TracedSketch& traced,
+                                             const std::vector<sketch::Id>& circles) {
+  if (circles.empty()) return std::nullopt;
+  sketch::Sketch s = traced.sketch;
+  const sketch::Id dimension = s.add_constraint(sketch::ConstraintType::Radius, circles.front());
+  for (const sketch::Id id : circles) {
+    if (id != circles.front())
+      s.add_constraint(sketch::ConstraintType::Equal, circles.front(), id);
+  }
+  sketch::FitOptions options;
+  options.hold_dimensions = false;
+  const auto fit = sketch::fit_to_section(s, traced.section, options);
+  if (!fit) return std::nullopt;
+  for (const auto& r : fit->readings) {
+    if (r.constraint == dimension) return DiameterReading{2 * r.value, 2 * r.u};
+  }
+  return std::nullopt;
+}
+
 }  // namespace lostline::project

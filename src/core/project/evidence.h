@@ -51,4 +51,19 @@ std::optional<RadiusReading> find_fillet_radius(const Document& document, const 
                                                 const fit::Surface& b,
                                                 const std::vector<Vec3>& along);
 
+/// The same for a model edge, between the two surveyed surfaces that meet along it.
+/// @param along  points of the edge, part coordinates. Empty when no two surfaces come within 1.5
+/// mm of all of it.
+std::optional<RadiusReading> read_edge_radius(const Document& document,
+                                              const std::vector<Vec3>& along);
+
+/// One diameter for several circles of a sketch, read from its section with the circles held equal
+/// and no decision in force.
+struct DiameterReading {
+  double diameter = 0;
+  double u = 0;
+};
+std::optional<DiameterReading> read_diameter(const TracedSketch& traced,
+                                             const std::vector<sketch::Id>& circles);
+
 }  // namespace lostline::project

@@ -1,0 +1,123 @@
+#include "tools/step_tool.h"
+
+#include "look/theme.h"
+#include "tools/sketch_marks.h"
+
+namespace lostline::app {
+
+StepTool::StepTool(Workplace place, const QString& title, project::Id step,
+                   const QString& new_name)
+    : ToolCard(place, title, step != 0 ? QObject::tr("edit step") : QObject::tr("Build")),
+      step_(step) {
+  const model::Step* edited = editedStep();
+  name_ = new QLineEdit(edited != nullptr ? QString::fromStdString(edited->name) : new_name);
+  name_->setObjectName(QStringLiteral("stepName"));
+  addRow(tr("name"), name_);
+}
+
+StepTool::Ground StepTool::ground() const {
+  Ground ground;
+  ground.document = place_.session.snapshot();
+  ground.step = step_ != 0 ? step_ : document().next_id;
+  ground.name = name_->text().toStdString();
+  const auto route = place_.session.route();
+  for (std::size_t i = 0; i < document().steps.size() && i < route->steps.size(); ++i) {
+    if (document().steps[i].id == step_) break;
+    ground.before = route->steps[i].solid;
+  }
+  return ground;
+}
+
+StepTool::Trial StepTool::Ground::attempt(const model::Feature& feature) const {
+  model::Step trial;
+  trial.id = step;
+  trial.name = name;
+  trial.feature = feature;
+  Trial result{feature, model::apply_feature(trial, document->placed_sketches(), before),
+               {{}, role::red_pencil, 1.3F, true}};
+  if (!result.solid) return result;
+  if (const auto tessellation = model::tessellate(*result.solid, {0.2, 0.3})) {
+    for (const auto& line : tessellation->edges) {
+      for (std::size_t i = 1; i < line.points.size(); ++i)
+        result.edges.segments.emplace_back(line.points[i - 1], line.points[i]);
+    }
+  }
+  return result;
+}
+
+bool StepTool::showTrial(const Trial& trial) {
+  setKeepEnabled(false);
+  if (!trial.solid) {
+    setError(QString::fromStdString(trial.solid.error().message));
+    return false;
+  }
+  place_.bench.setMarks({trial.edges});
+  setKeepEnabled(true);
+  return true;
+}
+
+void StepTool::commit(const model::Feature& feature,
+                      const std::vector<project::FieldReading>& readings) {
+  const QString name = name_->text().trimmed();
+  if (name.isEmpty()) return setError(tr("Give the step a name."));
+  if (step_ != 0) {
+    commitAside(tr("edit step %1").arg(name),
+                [step = step_, feature, readings](const project::Document& d) {
+                  return project::edit_step(d, step, feature, readings);
+                });
+    return;
+  }
+  commitAside(tr("%1 %2").arg(QString::fromUtf8(model::feature_name(feature)), name),
+              [feature, readings, name = name.toStdString()](
+                  const project::Document& d) -> Result<project::Document> {
+                return project::add_step(d, feature, name, readings).document;
+              });
+}
+
+project::FieldReading StepTool::field(const char* name, const QDoubleSpinBox* box,
+                                      std::optional<double> reading, double u,
+                                      const std::string& source) {
+  project::FieldReading f{name, reading, u, source, {}};
+  const double shown = box->value();
+  if (!reading || std::abs(*reading - shown) > 0.6 * std::pow(10.0, -box->decimals()))
+    f.intent = shown;
+  return f;
+}
+
+SketchedTool::SketchedTool(Workplace place, const QString& title, project::Id step,
+                           project::Id sketch, const QString& new_name)
+    : StepTool(place, title, step, new_name), sketch_(new QComboBox) {
+  for (const auto& s : document().sketches)
+    sketch_->addItem(QString::fromStdString(s->name), static_cast<qulonglong>(s->id));
+  sketch_->setCurrentIndex(sketch != 0 ? sketch_->findData(static_cast<qulonglong>(sketch))
+                                       : sketch_->count() - 1);
+  sketch_->setObjectName(QStringLiteral("stepSketch"));
+  addRow(tr("profile"), sketch_);
+  connect(sketch_, &QComboBox::currentIndexChanged, this, [this] {
+    chosen_.clear();
+    sketchChanged();
+  });
+}
+
+void SketchedTool::pick(const Pick& pick) {
+  if (traced() == nullptr) return;
+  const sketch::Id id = sketch_item_at(place_.bench, place_.bench.camera(), traced()->base,
+                                       traced()->level, traced()->sketch, pick.screen, false);
+  if (id != 0) choose(id);
+}
+
+void SketchedTool::draw() {
+  if (traced() == nullptr) return;
+  std::set<sketch::Id> marked;
+  for (const sketch::Loop& loop : sketch::find_loops(traced()->sketch)) {
+    const bool on = std::any_of(loop.uses.begin(), loop.uses.end(),
+                                [&](const auto& use) { return chosen_.contains(use.entity); });
+    for (const auto& use : loop.uses) {
+      if (on) marked.insert(use.entity);
+    }
+  }
+  place_.bench.setMarks(
+      sketch_marks(traced()->base, traced()->level, {}, traced()->sketch, {}, marked, false, 1));
+}
+
+}  // namespace lostline::app

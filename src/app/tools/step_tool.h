@@ -1,0 +1,64 @@
+#pragma once
+
+#include <QComboBox>
+#include <QLineEdit>
+#include <set>
+
+#include "tools/tool_card.h"
+
+namespace lostline::app {
+
+/// What the tools that make or edit a step of the Route share: its name, the trial of the step off
+/// the interface's thread, its Ledger fields, and keeping it.
+class StepTool : public ToolCard {
+ protected:
+  StepTool(Workplace place, const QString& title, project::Id step, const QString& new_name);
+
+  /// A step as tried, with what the scan read for it.
+  struct Trial {
+    model::Feature feature;
+    Result<model::Solid> solid;
+    LineBatch edges;  ///< of the solid, for the preview
+  };
+  /// What a trial works on; safe to hand to a worker.
+  struct Ground {
+    std::shared_ptr<const project::Document> document;
+    model::Solid before;  ///< what the Route gives before this step
+    project::Id step = 0;
+    std::string name;
+    [[nodiscard]] Trial attempt(const model::Feature& feature) const;
+  };
+  [[nodiscard]] Ground ground() const;
+  /// Shows a trial: its edges in red pencil, or its error. True when it can be kept.
+  bool showTrial(const Trial& trial);
+  void commit(const model::Feature& feature, const std::vector<project::FieldReading>& readings);
+  /// Value typed beside what the scan says: typed away from the reading it is a decision.
+  static project::FieldReading field(const char* name, const QDoubleSpinBox* box,
+                                     std::optional<double> reading, double u,
+                                     const std::string& source);
+  /// The step being edited; null for a new one.
+  [[nodiscard]] const model::Step* editedStep() const { return document().find_step(step_); }
+
+  project::Id step_;
+  QLineEdit* name_;
+};
+
+/// A step on a sketch, whose closed areas or circles are picked on the Bench.
+class SketchedTool : public StepTool {
+ protected:
+  SketchedTool(Workplace place, const QString& title, project::Id step, project::Id sketch,
+               const QString& new_name);
+  virtual void sketchChanged() = 0;
+  virtual void choose(sketch::Id entity) = 0;
+  void pick(const Pick& pick) override;
+  /// Draws the sketch with the whole loop of every chosen entity marked.
+  void draw();
+  [[nodiscard]] const project::TracedSketch* traced() const {
+    return document().find_sketch(sketch_->currentData().toULongLong());
+  }
+
+  QComboBox* sketch_;
+  std::set<sketch::Id> chosen_;
+};
+
+}  // namespace lostline::app

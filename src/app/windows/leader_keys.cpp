@@ -1,0 +1,80 @@
+#include "windows/leader_keys.h"
+
+#include <QCoreApplication>
+#include <QKeySequence>
+
+namespace lostline::app {
+namespace {
+
+// Names of tools are those of the rail, in the window's translation context.
+QString translated(const char* text) {
+  return QCoreApplication::translate("lostline::app::MainWindow", text);
+}
+
+LeaderKey view(int key, const char* label, int which) { return {key, label, which}; }
+LeaderKey tool(int key, const char* label, int stage, const char* name) {
+  return {key, label, -1, stage, name};
+}
+LeaderKey command(int key, const char* label, const char* name) {
+  return {key, label, -1, 0, nullptr, name};
+}
+
+}  // namespace
+
+const std::vector<Leader>& leaders() {
+  static const std::vector<Leader> all{
+      {Qt::Key_W,
+       QT_TRANSLATE_NOOP("lostline::app::MainWindow", "view"),
+       {view(Qt::Key_1, "front", 1), view(Qt::Key_2, "back", 2), view(Qt::Key_3, "left", 3),
+        view(Qt::Key_4, "right", 4), view(Qt::Key_5, "top", 5), view(Qt::Key_6, "bottom", 6),
+        view(Qt::Key_O, "oblique", 0), view(Qt::Key_0, "fit", kFitView)}},
+      {Qt::Key_F,
+       QT_TRANSLATE_NOOP("lostline::app::MainWindow", "fit"),
+       {tool(Qt::Key_S, "regions", kSurvey, "Regions"), tool(Qt::Key_F, "fit", kSurvey, "Fit"),
+        tool(Qt::Key_M, "measure", kSurvey, "Measure")}},
+      {Qt::Key_K,
+       QT_TRANSLATE_NOOP("lostline::app::MainWindow", "section"),
+       {tool(Qt::Key_K, "plane section", kTrace, "Section"),
+        tool(Qt::Key_S, "sketch", kTrace, "Sketch")}},
+      {Qt::Key_B,
+       QT_TRANSLATE_NOOP("lostline::app::MainWindow", "build"),
+       {tool(Qt::Key_E, "extrude", kBuild, "Extrude"), tool(Qt::Key_C, "cut", kBuild, "Cut"),
+        tool(Qt::Key_H, "hole", kBuild, "Hole"), tool(Qt::Key_F, "fillet", kBuild, "Fillet")}},
+      {Qt::Key_R,
+       QT_TRANSLATE_NOOP("lostline::app::MainWindow", "constraint of the picks"),
+       {command(Qt::Key_H, "horizontal", "horizontal"), command(Qt::Key_V, "vertical", "vertical"),
+        command(Qt::Key_P, "parallel", "parallel"),
+        command(Qt::Key_S, "perpendicular", "perpendicular"),
+        command(Qt::Key_T, "tangent", "tangent"), command(Qt::Key_E, "equal", "equal"),
+        command(Qt::Key_C, "concentric", "concentric"),
+        command(Qt::Key_O, "coincident", "coincident")}},
+      {Qt::Key_V,
+       QT_TRANSLATE_NOOP("lostline::app::MainWindow", "value"),
+       {command(Qt::Key_D, "dimension of the picks", "dimension")}},
+  };
+  return all;
+}
+
+const Leader* find_leader(int key) {
+  for (const Leader& leader : leaders()) {
+    if (leader.key == key) return &leader;
+  }
+  return nullptr;
+}
+
+const LeaderKey* find_key(const Leader& leader, int key) {
+  for (const LeaderKey& k : leader.keys) {
+    if (k.key == key) return &k;
+  }
+  return nullptr;
+}
+
+QString hint(const Leader& leader) {
+  QString text = translated(leader.title) + QLatin1Char(':');
+  for (const LeaderKey& k : leader.keys)
+    text += QStringLiteral("  ") + QKeySequence(k.key).toString().toLower() + QLatin1Char(' ') +
+            translated(k.label);
+  return text;
+}
+
+}  // namespace lostline::app

@@ -1,0 +1,69 @@
+#include "windows/row_evidence.h"
+
+#include "tools/sketch_marks.h"
+#include "tools/tool_card.h"
+
+namespace lostline::app {
+
+void show_row_evidence(const Session& session, BenchView& bench, Strip& strip, project::Id id) {
+  const project::Document& d = session.document();
+  const project::Dimension* row = d.find_dimension(id);
+  if (row == nullptr) return;
+  std::vector<Callout> callouts;
+  const QString text =
+      QString::fromStdString(row->name + "  " +
+                             (row->intent    ? format_trimmed(*row->intent)
+                              : row->reading ? format_reading(*row->reading, row->u)
+                                             : ""));
+  std::vector<LineBatch> marks;
+  const project::TracedSketch* sketch = d.find_sketch(row->owner.sketch);
+  std::set<sketch::Id> entities;
+  if (sketch != nullptr) {
+    const sketch::Constraint* c = sketch->sketch.find_constraint(row->owner.constraint);
+    if (c != nullptr) entities = {c->first, c->second};
+  } else if (const model::Step* step = d.find_step(row->owner.step)) {
+    if (const auto* e = std::get_if<model::Extrude>(&step->feature)) {
+      sketch = d.find_sketch(e->sketch);
+      entities.insert(e->loops.begin(), e->loops.end());
+    } else if (const auto* h = std::get_if<model::Hole>(&step->feature)) {
+      sketch = d.find_sketch(h->sketch);
+      entities.insert(h->circles.begin(), h->circles.end());
+    } else if (const auto* f = std::get_if<model::Fillet>(&step->feature);
+               f != nullptr && !f->edges.empty()) {
+      callouts.push_back({f->edges.front().near, text, !row->intent});
+    }
+    // Faces that the step made.
+    std::vector<std::uint32_t> faces;
+    const auto& solid = session.route()->solid;
+    for (std::size_t i = 0; i < solid.face_count(); ++i) {
+      if (solid.face_name(i).starts_with("s" + std::to_string(step->id) + ":"))
+        faces.push_back(static_cast<std::uint32_t>(i));
+    }
+    bench.setModelSelection(faces);
+  }
+  if (sketch != nullptr) {
+    marks = sketch_marks(sketch->base, sketch->level, sketch->section, sketch->sketch, {}, entities,
+                         true, std::max(1.0, 6 * sketch->tolerance));
+    strip.showSection(sketch->section, sketch->sketch, std::max(1.0, 6 * sketch->tolerance),
+                        QObject::tr("Evidence of %1").arg(QString::fromStdString(row->name)));
+    for (const sketch::Id e : entities) {
+      if (const sketch::Entity* entity = sketch->sketch.find_entity(e);
+          entity != nullptr && callouts.empty()) {
+        const Vec2 p =
+            entity->type == sketch::EntityType::Line
+                ? Vec2(0.5 *
+                       (sketch->sketch.position(entity->a) + sketch->sketch.position(entity->b)))
+                : Vec2(sketch->sketch.position(entity->centre) + Vec2(entity->radius, 0));
+        callouts.push_back({sketch->base.to_space(p, sketch->level), text, !row->intent});
+      }
+    }
+  }
+  if (!row->owner.fits.empty()) {
+    bench.setSelection(regions_of(row->owner.fits));
+    if (const fit::SurfaceFit* f = d.fit_of(row->owner.fits.front()))
+      callouts.push_back({d.to_part() * f->centroid, text, !row->intent});
+  }
+  bench.setMarks(std::move(marks), std::move(callouts));
+}
+
+}  // namespace lostline::app
