@@ -35,18 +35,6 @@ Json entities_of(const sketch::Sketch& sketch) {
   return entities;
 }
 
-double median_step(const section::Section& cut) {
-  std::vector<double> steps;
-  for (const section::Polyline& line : cut.polylines) {
-    for (std::size_t i = 1; i < line.points.size(); ++i)
-      steps.push_back((line.points[i] - line.points[i - 1]).norm());
-  }
-  if (steps.empty()) return 0;
-  std::nth_element(steps.begin(), steps.begin() + static_cast<std::ptrdiff_t>(steps.size() / 2),
-                   steps.end());
-  return steps[steps.size() / 2];
-}
-
 void run(Common& common, const Arguments& arguments) {
   const auto origin = parse_vector(arguments.origin);
   if (!origin) return fail(common, origin.error());
@@ -63,7 +51,7 @@ void run(Common& common, const Arguments& arguments) {
   const double cut_seconds = watch.seconds();
   sketch::Sketch sketch;
   if (arguments.resolve > 0)
-    sketch = sketch::sketch_from_section(cut, arguments.resolve, median_step(cut));
+    sketch = sketch::sketch_from_section(cut, arguments.resolve, section::median_step(cut.polylines));
   const double seconds = watch.seconds();
   if (cut.polylines.empty() && !common.quiet) std::cerr << "the plane does not touch the scan\n";
   Json polylines = Json::array();

@@ -304,6 +304,7 @@ const char* feature_name(const Feature& feature) {
 
 Result<Solid> apply_feature(const Step& step, const std::map<Id, PlacedSketch>& sketches,
                             const Solid& before) {
+  const std::scoped_lock lock(shape_mutex());
   return guarded(
       "The " + std::string(feature_name(step.feature)) + " " + step.name, [&]() -> Result<Solid> {
         Result<Solid> result = std::visit(

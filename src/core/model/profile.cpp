@@ -24,34 +24,6 @@ Vec2 point_on(const sketch::Sketch& s, const sketch::Loop& loop) {
   return s.position(e.a);
 }
 
-/// Crossing number of a ray with the loop, arcs taken as fine chords.
-bool contains(const sketch::Sketch& s, const sketch::Loop& loop, const Vec2& p) {
-  std::vector<Vec2> polygon;
-  for (const sketch::Loop::Use& use : loop.uses) {
-    const sketch::Entity& e = *s.find_entity(use.entity);
-    if (e.type == sketch::EntityType::Circle) return (p - s.position(e.centre)).norm() < e.radius;
-    if (e.type == sketch::EntityType::Line) {
-      polygon.push_back(s.position(use.reversed ? e.b : e.a));
-      continue;
-    }
-    const sketch::ArcAngles angles = sketch::arc_angles(s, e);
-    for (int k = 0; k < 32; ++k) {
-      const double share = (use.reversed ? 32 - k : k) / 32.0;
-      const double angle = angles.start + share * angles.sweep;
-      polygon.push_back(s.position(e.centre) + e.radius * Vec2(std::cos(angle), std::sin(angle)));
-    }
-  }
-  bool inside = false;
-  for (std::size_t i = 0, j = polygon.size() - 1; i < polygon.size(); j = i++) {
-    const Vec2& a = polygon[i];
-    const Vec2& b = polygon[j];
-    if ((a.y() > p.y()) != (b.y() > p.y()) &&
-        p.x() < (b.x() - a.x()) * (p.y() - a.y()) / (b.y() - a.y()) + a.x())
-      inside = !inside;
-  }
-  return inside;
-}
-
 Result<TopoDS_Wire> make_wire(const PlacedSketch& placed, const Placement& plane,
                               const sketch::Loop& loop, Profile& profile) {
   const sketch::Sketch& s = placed.sketch;
@@ -106,10 +78,9 @@ Result<Profile> make_profile(const PlacedSketch& placed, const std::vector<sketc
   std::vector<sketch::Loop> loops = sketch::find_loops(s, &open);
   if (!wanted.empty()) {
     for (const sketch::Id id : wanted) {
-      const bool found = std::any_of(loops.begin(), loops.end(), [&](const sketch::Loop& loop) {
-        return std::any_of(loop.uses.begin(), loop.uses.end(),
-                           [&](const auto& use) { return use.entity == id; });
-      });
+      const bool found =
+          std::any_of(loops.begin(), loops.end(),
+                      [&](const sketch::Loop& loop) { return loop.uses_entity(id); });
       if (found) continue;
       if (s.find_entity(id) == nullptr)
         return Error{ErrorCode::NotFound,
@@ -119,9 +90,8 @@ Result<Profile> make_profile(const PlacedSketch& placed, const std::vector<sketc
                                               sketch::name_of(s, id) + ". Join its loose end."};
     }
     std::erase_if(loops, [&](const sketch::Loop& loop) {
-      return std::none_of(loop.uses.begin(), loop.uses.end(), [&](const auto& use) {
-        return std::find(wanted.begin(), wanted.end(), use.entity) != wanted.end();
-      });
+      return std::none_of(wanted.begin(), wanted.end(),
+                          [&](sketch::Id id) { return loop.uses_entity(id); });
     });
   }
   if (loops.empty()) {
@@ -133,10 +103,12 @@ Result<Profile> make_profile(const PlacedSketch& placed, const std::vector<sketc
   Profile profile;
   // Loops come largest first: one inside an even number of others bounds material, its direct inner
   // ones are holes.
+  std::vector<sketch::Polygon> polygons;
+  for (const sketch::Loop& loop : loops) polygons.push_back(sketch::polygon_of(s, loop));
   std::vector<int> depth(loops.size(), 0);
   for (std::size_t i = 0; i < loops.size(); ++i) {
     for (std::size_t j = 0; j < i; ++j)
-      depth[i] += contains(s, loops[j], point_on(s, loops[i])) ? 1 : 0;
+      depth[i] += sketch::contains(polygons[j], point_on(s, loops[i])) ? 1 : 0;
   }
   const gp_Pln gp_plane(gp_Ax3(pnt(plane.origin), dir(plane.normal), dir(plane.x)));
   for (std::size_t i = 0; i < loops.size(); ++i) {
@@ -145,7 +117,7 @@ Result<Profile> make_profile(const PlacedSketch& placed, const std::vector<sketc
     if (!outer) return outer.error();
     BRepBuilderAPI_MakeFace face(gp_plane, *outer, true);
     for (std::size_t j = i + 1; j < loops.size(); ++j) {
-      if (depth[j] != depth[i] + 1 || !contains(s, loops[i], point_on(s, loops[j]))) continue;
+      if (depth[j] != depth[i] + 1 || !sketch::contains(polygons[i], point_on(s, loops[j]))) continue;
       Result<TopoDS_Wire> inner = make_wire(placed, plane, loops[j], profile);
       if (!inner) return inner.error();
       face.Add(TopoDS::Wire((*inner).Reversed()));

@@ -50,6 +50,11 @@ Vec3 area_centre(const TopoDS_Shape& face) {
 
 }  // namespace
 
+std::recursive_mutex& shape_mutex() {
+  static std::recursive_mutex mutex;
+  return mutex;
+}
+
 Solid make_solid(const TopoDS_Shape& shape, const FaceNames& names, const std::string& fallback) {
   auto impl = std::make_shared<Solid::Impl>();
   impl->shape = shape;
@@ -195,8 +200,10 @@ Result<Tessellation> tessellate(const Solid& solid, const TessellationOptions& o
   try {
     // Triangles are stored in the shape itself; a copy keeps the shared one unchanged for other
     // threads. Its faces and edges come in the same order.
-    const Solid copy =
-        make_solid(BRepBuilderAPI_Copy(solid.impl().shape, true, false).Shape(), {}, "copy");
+    const Solid copy = [&] {
+      const std::scoped_lock lock(shape_mutex());
+      return make_solid(BRepBuilderAPI_Copy(solid.impl().shape, true, false).Shape(), {}, "copy");
+    }();
     const Solid::Impl& impl = copy.impl();
     if (impl.faces.Extent() != solid.impl().faces.Extent() ||
         impl.edges.Extent() != solid.impl().edges.Extent()) {

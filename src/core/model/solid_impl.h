@@ -5,6 +5,7 @@
 #include <TopTools_IndexedMapOfShape.hxx>
 #include <TopoDS_Shape.hxx>
 #include <functional>
+#include <mutex>
 #include <string>
 #include <vector>
 
@@ -21,6 +22,10 @@ struct Solid::Impl {
 };
 
 using FaceNames = std::vector<std::pair<TopoDS_Shape, std::vector<std::string>>>;
+
+/// Held while shapes are computed or copied: OCCT completes the shapes that solids share (curves on
+/// surfaces, tolerances) as it goes.
+std::recursive_mutex& shape_mutex();
 
 /// Wraps a shape; faces not in `names` are called `fallback` with a number. Equal names get "#2",
 /// "#3" by position.

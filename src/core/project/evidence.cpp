@@ -8,49 +8,23 @@
 namespace lostline::project {
 namespace {
 
-/// The chosen loops as polygons.
-std::vector<std::vector<Vec2>> outlines(const sketch::Sketch& s,
-                                        const std::vector<sketch::Id>& wanted) {
-  std::vector<std::vector<Vec2>> result;
+/// The chosen loops as polygons; none wanted means all.
+std::vector<sketch::Polygon> outlines(const sketch::Sketch& s,
+                                      const std::vector<sketch::Id>& wanted) {
+  std::vector<sketch::Polygon> result;
   for (const sketch::Loop& loop : sketch::find_loops(s)) {
     const bool chosen =
-        wanted.empty() || std::any_of(loop.uses.begin(), loop.uses.end(), [&](const auto& use) {
-          return std::find(wanted.begin(), wanted.end(), use.entity) != wanted.end();
-        });
-    if (!chosen) continue;
-    std::vector<Vec2> polygon;
-    for (const sketch::Loop::Use& use : loop.uses) {
-      const sketch::Entity& e = *s.find_entity(use.entity);
-      if (e.type == sketch::EntityType::Line) {
-        polygon.push_back(s.position(use.reversed ? e.b : e.a));
-        continue;
-      }
-      const bool circle = e.type == sketch::EntityType::Circle;
-      const sketch::ArcAngles angles =
-          circle ? sketch::ArcAngles{0, 2 * std::numbers::pi} : sketch::arc_angles(s, e);
-      const int pieces = circle ? 96 : 24;
-      for (int k = 0; k < pieces; ++k) {
-        const double share = static_cast<double>(use.reversed ? pieces - k : k) / pieces;
-        const double angle = angles.start + share * angles.sweep;
-        polygon.push_back(s.position(e.centre) + e.radius * Vec2(std::cos(angle), std::sin(angle)));
-      }
-    }
-    result.push_back(std::move(polygon));
+        wanted.empty() || std::any_of(wanted.begin(), wanted.end(),
+                                      [&](sketch::Id id) { return loop.uses_entity(id); });
+    if (chosen) result.push_back(sketch::polygon_of(s, loop));
   }
   return result;
 }
 
-bool inside(const std::vector<std::vector<Vec2>>& polygons, const Vec2& p) {
+/// Inside an odd number of the polygons: loops within loops are holes.
+bool inside(const std::vector<sketch::Polygon>& polygons, const Vec2& p) {
   bool in = false;
-  for (const auto& polygon : polygons) {
-    for (std::size_t i = 0, j = polygon.size() - 1; i < polygon.size(); j = i++) {
-      const Vec2& a = polygon[i];
-      const Vec2& b = polygon[j];
-      if ((a.y() > p.y()) != (b.y() > p.y()) &&
-          p.x() < (b.x() - a.x()) * (p.y() - a.y()) / (b.y() - a.y()) + a.x())
-        in = !in;
-    }
-  }
+  for (const auto& polygon : polygons) in ^= sketch::contains(polygon, p);
   return in;
 }
 
@@ -76,12 +50,9 @@ std::vector<std::uint32_t> inner_vertices(const scan::Mesh& mesh, const scan::To
   return vertices;
 }
 
-double area_of(const std::vector<std::vector<Vec2>>& polygons) {
+double area_of(const std::vector<sketch::Polygon>& polygons) {
   double area = 0;
-  for (const auto& polygon : polygons) {
-    for (std::size_t i = 0, j = polygon.size() - 1; i < polygon.size(); j = i++)
-      area += 0.5 * (polygon[j].x() * polygon[i].y() - polygon[i].x() * polygon[j].y());
-  }
+  for (const auto& polygon : polygons) area += sketch::signed_area(polygon);
   return std::abs(area);
 }
 

@@ -253,16 +253,6 @@ Vec2 joint(const Shape& a, const Shape& b, const Vec2& near, double reach) {
   return 0.5 * (a.foot(near) + b.foot(near));  // tangent neighbours touch without crossing
 }
 
-double median_step(const Polyline& polyline) {
-  std::vector<double> steps;
-  for (std::size_t i = 1; i < polyline.points.size(); ++i) {
-    steps.push_back((polyline.points[i] - polyline.points[i - 1]).norm());
-  }
-  const auto middle = steps.begin() + static_cast<std::ptrdiff_t>(steps.size() / 2);
-  std::nth_element(steps.begin(), middle, steps.end());
-  return *middle;
-}
-
 void measure(Curve& curve, const Shape& shape, const Stretches& s, std::size_t first,
              std::size_t last) {
   double sum = 0;
@@ -345,7 +335,7 @@ Result<std::vector<Curve>> resolve(const Polyline& polyline, const ResolveOption
   } else {
     spans = walk(s, 0, n - 1, options);
   }
-  const double spacing = median_step(polyline);
+  const double spacing = median_step({polyline});
   const double scrap = options.corner_reach * options.tolerance + 2 * spacing;
   const auto neighbours_settle = [&] {
     for (int pass = 0; pass < 2; ++pass) {

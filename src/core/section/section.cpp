@@ -29,19 +29,6 @@ struct Ends {
   bool front;
 };
 
-double median_step(const std::vector<Polyline>& chains) {
-  std::vector<double> steps;
-  for (const Polyline& chain : chains) {
-    for (std::size_t i = 1; i < chain.points.size(); ++i) {
-      steps.push_back((chain.points[i] - chain.points[i - 1]).norm());
-    }
-  }
-  if (steps.empty()) return 0;
-  const auto middle = steps.begin() + static_cast<std::ptrdiff_t>(steps.size() / 2);
-  std::nth_element(steps.begin(), middle, steps.end());
-  return *middle;
-}
-
 /// Joins the open chains end to start, shortest gap first; a chain whose own ends are near closes
 /// on itself.
 void bridge_gaps(std::vector<Polyline>& chains, double limit) {
@@ -80,6 +67,19 @@ void bridge_gaps(std::vector<Polyline>& chains, double limit) {
 }
 
 }  // namespace
+
+double median_step(const std::vector<Polyline>& chains) {
+  std::vector<double> steps;
+  for (const Polyline& chain : chains) {
+    for (std::size_t i = 1; i < chain.points.size(); ++i) {
+      steps.push_back((chain.points[i] - chain.points[i - 1]).norm());
+    }
+  }
+  if (steps.empty()) return 0;
+  const auto middle = steps.begin() + static_cast<std::ptrdiff_t>(steps.size() / 2);
+  std::nth_element(steps.begin(), middle, steps.end());
+  return *middle;
+}
 
 double Polyline::length() const {
   double sum = 0;

@@ -26,6 +26,9 @@ struct Section {
   std::vector<Polyline> polylines;  ///< longest first
 };
 
+/// Median distance of neighbouring points, mm; 0 without any.
+double median_step(const std::vector<Polyline>& polylines);
+
 struct SectionOptions {
   /// Open ends closer than this many median point spacings are joined and the stretch is marked as
   /// a gap.

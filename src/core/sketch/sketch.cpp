@@ -24,17 +24,6 @@ double wrap_angle(double angle) {  // to [0, 2 pi)
 
 double cross(const Vec2& a, const Vec2& b) { return a.x() * b.y() - a.y() * b.x(); }
 
-double shoelace_part(const Sketch& s, const Entity& e, bool reversed) {
-  const Vec2 a = s.position(e.a);
-  const Vec2 b = s.position(e.b);
-  double part = 0.5 * cross(a, b);
-  if (e.type == EntityType::Arc) {
-    const double sweep = arc_angles(s, e).sweep;
-    part += 0.5 * e.radius * e.radius * (sweep - std::sin(sweep));
-  }
-  return reversed ? -part : part;
-}
-
 }  // namespace
 
 const char* constraint_name(ConstraintType type) {
@@ -195,66 +184,6 @@ std::string describe(const Sketch& sketch, const Constraint& c) {
   std::string text = std::string(constraint_name(c.type)) + " (" + name_of(sketch, c.first);
   if (c.second != 0) text += ", " + name_of(sketch, c.second);
   return text + ")";
-}
-
-std::vector<Loop> find_loops(const Sketch& sketch, std::vector<Id>* open) {
-  std::vector<Loop> loops;
-  // Points joined by a coincident constraint count as one.
-  std::map<Id, Id> root;
-  const auto find = [&](Id id) {
-    while (root.contains(id) && root[id] != id) id = root[id];
-    return id;
-  };
-  for (const Constraint& c : sketch.constraints) {
-    if (c.type == ConstraintType::Coincident && sketch.find_point(c.second) != nullptr)
-      root[find(c.first)] = find(c.second);
-  }
-  std::map<Id, std::vector<const Entity*>> at;
-  for (const Entity& e : sketch.entities) {
-    if (e.type == EntityType::Circle) {
-      loops.push_back({{{e.id, false}}, std::numbers::pi * e.radius * e.radius});
-    } else {
-      at[find(e.a)].push_back(&e);
-      at[find(e.b)].push_back(&e);
-    }
-  }
-  std::map<Id, bool> used;
-  for (const Entity& seed : sketch.entities) {
-    if (seed.type == EntityType::Circle || used[seed.id]) continue;
-    Loop loop;
-    const Entity* entity = &seed;
-    Id from = find(seed.a);
-    const Id begin = from;
-    bool closed = false;
-    while (entity != nullptr) {
-      used[entity->id] = true;
-      const bool reversed = find(entity->a) != from;
-      loop.uses.push_back({entity->id, reversed});
-      loop.area += shoelace_part(sketch, *entity, reversed);
-      from = reversed ? find(entity->a) : find(entity->b);
-      if (from == begin) {
-        closed = true;
-        break;
-      }
-      const auto& here = at[from];
-      const Entity* next = nullptr;
-      if (here.size() == 2) next = used[here[0]->id] ? here[1] : here[0];
-      entity = next != nullptr && !used[next->id] ? next : nullptr;
-    }
-    if (closed) {
-      if (loop.area < 0) {
-        loop.area = -loop.area;
-        std::reverse(loop.uses.begin(), loop.uses.end());
-        for (Loop::Use& use : loop.uses) use.reversed = !use.reversed;
-      }
-      loops.push_back(std::move(loop));
-    } else if (open != nullptr) {
-      for (const Loop::Use& use : loop.uses) open->push_back(use.entity);
-    }
-  }
-  std::stable_sort(loops.begin(), loops.end(),
-                   [](const Loop& a, const Loop& b) { return a.area > b.area; });
-  return loops;
 }
 
 }  // namespace lostline::sketch

@@ -125,9 +125,24 @@ struct Loop {
   };
   std::vector<Use> uses;
   double area = 0;  ///< signed, mm2
+
+  [[nodiscard]] bool uses_entity(Id id) const {
+    for (const Use& use : uses) {
+      if (use.entity == id) return true;
+    }
+    return false;
+  }
 };
 /// The closed loops of a sketch: circles, and chains of lines and arcs whose ends are shared or
 /// coincident. Entities of open chains are left out and listed in `open`, if given.
 std::vector<Loop> find_loops(const Sketch& sketch, std::vector<Id>* open = nullptr);
+
+/// Corners in order, without repeating the first.
+using Polygon = std::vector<Vec2>;
+/// A loop with its arcs and circles as chords of at most 3.75 degrees (0.05 % of the radius).
+Polygon polygon_of(const Sketch& sketch, const Loop& loop);
+/// Crossing number of a ray from `p`: odd is inside.
+bool contains(const Polygon& polygon, const Vec2& p);
+double signed_area(const Polygon& polygon);  ///< mm2, positive counter-clockwise
 
 }  // namespace lostline::sketch

@@ -1,0 +1,124 @@
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <numbers>
+
+#include "sketch/sketch.h"
+
+namespace lostline::sketch {
+namespace {
+
+double shoelace_part(const Sketch& s, const Entity& e, bool reversed) {
+  const Vec2 a = s.position(e.a);
+  const Vec2 b = s.position(e.b);
+  double part = 0.5 * (a.x() * b.y() - a.y() * b.x());
+  if (e.type == EntityType::Arc) {
+    const double sweep = arc_angles(s, e).sweep;
+    part += 0.5 * e.radius * e.radius * (sweep - std::sin(sweep));
+  }
+  return reversed ? -part : part;
+}
+
+}  // namespace
+
+std::vector<Loop> find_loops(const Sketch& sketch, std::vector<Id>* open) {
+  std::vector<Loop> loops;
+  // Points joined by a coincident constraint count as one.
+  std::map<Id, Id> root;
+  const auto find = [&](Id id) {
+    while (root.contains(id) && root[id] != id) id = root[id];
+    return id;
+  };
+  for (const Constraint& c : sketch.constraints) {
+    if (c.type == ConstraintType::Coincident && sketch.find_point(c.second) != nullptr)
+      root[find(c.first)] = find(c.second);
+  }
+  std::map<Id, std::vector<const Entity*>> at;
+  for (const Entity& e : sketch.entities) {
+    if (e.type == EntityType::Circle) {
+      loops.push_back({{{e.id, false}}, std::numbers::pi * e.radius * e.radius});
+    } else {
+      at[find(e.a)].push_back(&e);
+      at[find(e.b)].push_back(&e);
+    }
+  }
+  std::map<Id, bool> used;
+  for (const Entity& seed : sketch.entities) {
+    if (seed.type == EntityType::Circle || used[seed.id]) continue;
+    Loop loop;
+    const Entity* entity = &seed;
+    Id from = find(seed.a);
+    const Id begin = from;
+    bool closed = false;
+    while (entity != nullptr) {
+      used[entity->id] = true;
+      const bool reversed = find(entity->a) != from;
+      loop.uses.push_back({entity->id, reversed});
+      loop.area += shoelace_part(sketch, *entity, reversed);
+      from = reversed ? find(entity->a) : find(entity->b);
+      if (from == begin) {
+        closed = true;
+        break;
+      }
+      const auto& here = at[from];
+      const Entity* next = nullptr;
+      if (here.size() == 2) next = used[here[0]->id] ? here[1] : here[0];
+      entity = next != nullptr && !used[next->id] ? next : nullptr;
+    }
+    if (closed) {
+      if (loop.area < 0) {
+        loop.area = -loop.area;
+        std::reverse(loop.uses.begin(), loop.uses.end());
+        for (Loop::Use& use : loop.uses) use.reversed = !use.reversed;
+      }
+      loops.push_back(std::move(loop));
+    } else if (open != nullptr) {
+      for (const Loop::Use& use : loop.uses) open->push_back(use.entity);
+    }
+  }
+  std::stable_sort(loops.begin(), loops.end(),
+                   [](const Loop& a, const Loop& b) { return a.area > b.area; });
+  return loops;
+}
+
+Polygon polygon_of(const Sketch& sketch, const Loop& loop) {
+  Polygon polygon;
+  for (const Loop::Use& use : loop.uses) {
+    const Entity& e = *sketch.find_entity(use.entity);
+    if (e.type == EntityType::Line) {
+      polygon.push_back(sketch.position(use.reversed ? e.b : e.a));
+      continue;
+    }
+    const bool circle = e.type == EntityType::Circle;
+    const ArcAngles angles = circle ? ArcAngles{0, 2 * std::numbers::pi} : arc_angles(sketch, e);
+    const int pieces = std::max(2, static_cast<int>(std::ceil(angles.sweep / (std::numbers::pi / 48))));
+    for (int k = 0; k < pieces; ++k) {
+      const double share = static_cast<double>(use.reversed ? pieces - k : k) / pieces;
+      const double angle = angles.start + share * angles.sweep;
+      polygon.push_back(sketch.position(e.centre) +
+                        e.radius * Vec2(std::cos(angle), std::sin(angle)));
+    }
+  }
+  return polygon;
+}
+
+bool contains(const Polygon& polygon, const Vec2& p) {
+  bool in = false;
+  for (std::size_t i = 0, j = polygon.size() - 1; i < polygon.size(); j = i++) {
+    const Vec2& a = polygon[i];
+    const Vec2& b = polygon[j];
+    if ((a.y() > p.y()) != (b.y() > p.y()) &&
+        p.x() < (b.x() - a.x()) * (p.y() - a.y()) / (b.y() - a.y()) + a.x())
+      in = !in;
+  }
+  return in;
+}
+
+double signed_area(const Polygon& polygon) {
+  double area = 0;
+  for (std::size_t i = 0, j = polygon.size() - 1; i < polygon.size(); j = i++)
+    area += 0.5 * (polygon[j].x() * polygon[i].y() - polygon[i].x() * polygon[j].y());
+  return area;
+}
+
+}  // namespace lostline::sketch
