@@ -11,6 +11,7 @@
 #include <numbers>
 #include <random>
 
+#include "core/full_disk.h"
 #include "deviation/deviation.h"
 #include "io/mesh_files.h"
 #include "io/step.h"
@@ -172,6 +173,22 @@ TEST(Step, WritesNamesAndReadsBackTheSamePart) {
   EXPECT_FALSE(io::read_step(path));
   std::ofstream(path) << "no step at all";
   EXPECT_NE(io::read_step(path).error().message.find("no STEP file"), std::string::npos);
+  std::filesystem::remove(path);
+}
+
+TEST(Step, AFullDiskIsSaidAndLeavesTheOldFile) {
+  const std::string path = ::testing::TempDir() + "/full-disk.step";
+  const model::Solid solid = simulate::pedestal();
+  ASSERT_TRUE(io::write_step(path, solid, "pedestal"));
+  const auto size = std::filesystem::file_size(path);
+  Status status = Done{};
+  {
+    const testing::FullDisk full(20000);
+    status = io::write_step(path, solid, "pedestal");
+  }
+  ASSERT_FALSE(status);
+  EXPECT_EQ(status.error().code, ErrorCode::Io) << status.error().message;
+  EXPECT_EQ(std::filesystem::file_size(path), size);
   std::filesystem::remove(path);
 }
 

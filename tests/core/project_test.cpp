@@ -6,6 +6,7 @@
 #include <fstream>
 #include <random>
 
+#include "core/full_disk.h"
 #include "datum/frame.h"
 #include "project/edits.h"
 #include "project/project_file.h"
@@ -181,6 +182,24 @@ TEST_F(ProjectFile, SavingWhereNothingCanBeWrittenSaysSo) {
   const Status status = project::save_project("/no/such/folder/x.lostline", document_);
   ASSERT_FALSE(status);
   EXPECT_EQ(status.error().code, ErrorCode::Io);
+}
+
+TEST_F(ProjectFile, AFullDiskLeavesTheOldProject) {
+  ASSERT_TRUE(project::save_project(path_, document_));
+  const auto size = fs::file_size(path_);
+  project::Document changed = document_;
+  changed.title = "changed";
+  Status status = Done{};
+  {
+    const testing::FullDisk full(1000);
+    status = project::save_project(path_, changed);
+  }
+  ASSERT_FALSE(status);
+  EXPECT_EQ(status.error().code, ErrorCode::Io) << status.error().message;
+  EXPECT_EQ(fs::file_size(path_), size);
+  const auto back = project::load_project(path_);
+  ASSERT_TRUE(back) << back.error().message;
+  EXPECT_EQ(back->title, "plate");
 }
 
 TEST(Ink, ADecisionNeedsAValueThatMakesSense) {

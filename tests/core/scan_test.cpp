@@ -9,6 +9,7 @@
 #include <random>
 
 #include "base/text.h"
+#include "core/full_disk.h"
 #include "io/files.h"
 #include "io/mesh_files.h"
 #include "scan/health.h"
@@ -179,6 +180,25 @@ TEST_F(Files, AFailedWriteLeavesTheOldFile) {
   EXPECT_EQ(content, "old");
   EXPECT_EQ(std::distance(fs::directory_iterator(folder_), {}), 1);
   EXPECT_FALSE(io::write_stl("/no/such/folder/x.stl", box_mesh({1, 1, 1}, 1)));
+}
+
+TEST_F(Files, AFullDiskIsSaidAndLeavesTheOldFile) {
+  for (const char* name : {"part.stl", "part.ply"}) {
+    const fs::path path = write(name, "old");
+    Status status = Done{};
+    {
+      const testing::FullDisk full(4096);
+      status = io::write_mesh(path, box_mesh({10, 10, 10}, 20));
+    }
+    ASSERT_FALSE(status) << name;
+    EXPECT_EQ(status.error().code, ErrorCode::Io);
+    EXPECT_NE(status.error().message.find(name), std::string::npos) << status.error().message;
+    std::ifstream file(path);
+    std::string content;
+    file >> content;
+    EXPECT_EQ(content, "old");
+  }
+  EXPECT_EQ(std::distance(fs::directory_iterator(folder_), {}), 2);  // no leftovers
 }
 
 scan::Mesh welded(const scan::Mesh& soup) {

@@ -1,0 +1,66 @@
+// Time of a frame of the Bench, moving and at rest, for scans given on the command line.
+#include <QApplication>
+#include <QSettings>
+#include <QTemporaryDir>
+#include <QThread>
+#include <algorithm>
+#include <iostream>
+
+#include "look/theme.h"
+#include "windows/main_window.h"
+
+namespace {
+
+double median(std::vector<double> values) {
+  std::nth_element(values.begin(), values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2),
+                   values.end());
+  return values[values.size() / 2];
+}
+
+void wait(const std::function<bool()>& until, int most_milliseconds) {
+  for (int i = 0; i < most_milliseconds / 10 && !until(); ++i) {
+    QCoreApplication::processEvents();
+    QThread::msleep(10);
+  }
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  using namespace lostline;
+  QApplication application(argc, argv);
+  QTemporaryDir settings;
+  QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, settings.path());
+  app::apply_theme();
+  for (int i = 1; i < argc; ++i) {
+    app::MainWindow window;
+    window.show();
+    window.openFile(QString::fromLocal8Bit(argv[i]));
+    wait([&] { return window.session().document().scan && !window.session().busy(); }, 60000);
+    if (!window.session().document().scan) {
+      std::cerr << argv[i] << " could not be opened\n";
+      return 1;
+    }
+    if (window.card() != nullptr) window.card()->close();
+    app::BenchView& bench = window.bench();
+    const auto frame = [&](bool moving) {
+      bench.camera().rotation =
+          bench.camera().rotation * Eigen::AngleAxisd(0.05, Vec3::UnitY());
+      if (moving) bench.stir();
+      bench.update();
+      QCoreApplication::processEvents();
+      QThread::msleep(5);
+      QCoreApplication::processEvents();
+      return bench.lastFrameMilliseconds();
+    };
+    std::vector<double> moving;
+    std::vector<double> resting;
+    for (int k = 0; k < 25; ++k) moving.push_back(frame(true));
+    wait([] { return false; }, 500);
+    for (int k = 0; k < 15; ++k) resting.push_back(frame(false));
+    std::cout << argv[i] << ": "
+              << window.session().document().scan->mesh->triangles.size() << " triangles, moving "
+              << median(moving) << " ms, at rest " << median(resting) << " ms\n";
+  }
+  return 0;
+}

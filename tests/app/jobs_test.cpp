@@ -1,0 +1,365 @@
+// Single jobs in the real window, by mouse and keys, on a small plate with a bore.
+#include <gtest/gtest.h>
+
+#include <QtTest>
+#include <QtWidgets>
+
+#include "../core/full_disk.h"
+#include "../core/plate_scan.h"
+#include "io/mesh_files.h"
+#include "window_driver.h"
+
+namespace lostline {
+namespace {
+
+using testing::PlateScan;
+
+class Jobs : public ::testing::Test {
+ protected:
+  void SetUp() override {
+    window_.show();
+    driver_ = std::make_unique<testing::WindowDriver>(window_);
+    QObject::connect(&window_.session(), &app::Session::failed,
+                     [this](const QString& text) { said_ = text; });
+    scan_ = folder_.filePath(QStringLiteral("plate.stl"));
+    ASSERT_TRUE(io::write_stl(scan_.toStdString(), testing::plate_mesh(0.01)));
+  }
+  void open() {
+    window_.openFile(scan_);
+    ASSERT_TRUE(driver_->settle());
+    ASSERT_NE(driver_->document().scan, nullptr);
+    window_.bench().setFocus();
+    driver_->key(Qt::Key_Return);  // the health card's proposals
+  }
+  void survey() {
+    driver_->stage(app::kSurvey);
+    ASSERT_TRUE(driver_->tool(QStringLiteral("Regions")));
+    driver_->key(Qt::Key_Return);
+    ASSERT_NE(driver_->document().survey, nullptr);
+  }
+  /// A region by the direction that its plane faces, in part coordinates; the bore for zero.
+  std::uint32_t region(const Vec3& out) {
+    const auto& d = driver_->document();
+    for (const auto& r : d.survey->regions) {
+      if (!r.fit) continue;
+      const bool plane = r.fit->surface.kind == fit::Kind::Plane;
+      if (out.isZero() ? !plane
+                       : plane && (d.to_part().linear() * r.fit->surface.axis).dot(out) > 0.99)
+        return r.id;
+    }
+    return 0;
+  }
+  void frame() {
+    driver_->stage(app::kDatum);
+    ASSERT_TRUE(driver_->tool(QStringLiteral("Frame")));
+    const std::uint32_t bottom = region({0, 0, -1});
+    const std::uint32_t side = region({1, 0, 0});
+    const std::uint32_t hole = region(Vec3::Zero());
+    ASSERT_TRUE(driver_->clickRegion(bottom, {0.2, 0.1, -1}));
+    ASSERT_TRUE(driver_->clickRegion(side, {1, 0.2, 0.4}));
+    ASSERT_TRUE(driver_->clickRegion(hole, {0.5, 0.2, 1}));
+    window_.bench().setFocus();
+    driver_->key(Qt::Key_Return);
+    ASSERT_NE(driver_->document().frame, nullptr);
+  }
+  /// A section at half height, kept with its sketch.
+  void section() {
+    driver_->stage(app::kTrace);
+    ASSERT_TRUE(driver_->tool(QStringLiteral("Section")));
+    driver_->number(QStringLiteral("sectionLevel"), 5);
+    window_.bench().setFocus();
+    driver_->key(Qt::Key_Return);
+    ASSERT_EQ(driver_->document().sketches.size(), 1U);
+    QTest::qWait(60);
+    ASSERT_NE(window_.card(), nullptr);
+  }
+  void extrude() {
+    driver_->stage(app::kBuild);
+    ASSERT_TRUE(driver_->tool(QStringLiteral("Extrude")));
+    driver_->text(QStringLiteral("stepName"), QStringLiteral("plate"));
+    window_.bench().setFocus();
+    driver_->key(Qt::Key_Return);
+    ASSERT_EQ(driver_->document().steps.size(), 1U);
+    ASSERT_EQ(state(0), model::StepState::Sound);
+  }
+  model::StepState state(std::size_t step) {
+    const auto& steps = window_.session().route()->steps;
+    return step < steps.size() ? steps[step].state : model::StepState::Stale;
+  }
+  QString cardText() {
+    QString text;
+    if (window_.card() == nullptr) return text;
+    for (QLabel* label : window_.card()->findChildren<QLabel*>()) text += label->text() + ' ';
+    return text;
+  }
+  QString statusText() {
+    QString text;
+    for (QLabel* label : window_.statusBar()->findChildren<QLabel*>()) text += label->text() + ' ';
+    return text;
+  }
+
+  QTemporaryDir folder_;
+  QString scan_;
+  QString said_;
+  app::MainWindow window_;
+  std::unique_ptr<testing::WindowDriver> driver_;
+};
+
+TEST_F(Jobs, TheUnitCanBeChangedAndUndone) {
+  window_.openFile(scan_);
+  ASSERT_TRUE(driver_->settle());
+  auto* unit = window_.card()->findChild<QComboBox*>();
+  ASSERT_NE(unit, nullptr);
+  unit->setFocus();
+  QTest::keyClick(unit, Qt::Key_End);  // metre
+  QTest::keyClick(unit, Qt::Key_Up);   // inch
+  EXPECT_EQ(unit->currentText(), QStringLiteral("inch"));
+  EXPECT_TRUE(cardText().contains(QStringLiteral("1525.9"))) << cardText().toStdString();
+  window_.bench().setFocus();
+  driver_->key(Qt::Key_Return);
+  EXPECT_NEAR(driver_->document().scan->health.box.sizes().x(), 60 * 25.4, 2);
+  EXPECT_TRUE(window_.session().undoStack()->undoText().contains(QStringLiteral("in")));
+  driver_->key(Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_NEAR(driver_->document().scan->health.box.sizes().x(), 60, 0.2);
+}
+
+TEST_F(Jobs, ASurveyCanBeCancelled) {
+  window_.openFile(QStringLiteral(LOSTLINE_DEMO_DIR "/pedestal.stl"));
+  ASSERT_TRUE(driver_->settle());
+  driver_->key(Qt::Key_Escape);
+  driver_->stage(app::kSurvey);
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Regions")));
+  QTest::keyClick(&window_.bench(), Qt::Key_Return);
+  QPushButton* cancel = nullptr;
+  for (QPushButton* b : window_.statusBar()->findChildren<QPushButton*>()) cancel = b;
+  ASSERT_NE(cancel, nullptr);
+  ASSERT_TRUE(cancel->isVisible());
+  QTest::mouseClick(cancel, Qt::LeftButton);
+  QElapsedTimer timer;
+  timer.start();
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_EQ(driver_->document().survey, nullptr);
+  EXPECT_FALSE(cancel->isVisible());
+}
+
+TEST_F(Jobs, AFitWithARelationAndAMeasurementBecomeEvidence) {
+  open();
+  survey();
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Fit")));
+  ASSERT_TRUE(driver_->clickRegion(region({1, 0, 0}), {1, 0.2, 0.4}));
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(cardText().contains(QStringLiteral("RMS 0.0"))) << cardText().toStdString();
+  const auto boxes = window_.card()->findChildren<QComboBox*>();
+  ASSERT_EQ(boxes.size(), 3);  // evidence, surface, direction
+  boxes[2]->setFocus();
+  QTest::keyClick(boxes[2], Qt::Key_End);  // square to
+  ASSERT_TRUE(driver_->clickRegion(region({0, 1, 0}), {0.2, 1, 0.4}));
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(cardText().contains(QStringLiteral("within noise"))) << cardText().toStdString();
+  window_.bench().setFocus();
+  driver_->key(Qt::Key_Return);
+  ASSERT_EQ(driver_->document().fits.size(), 1U);
+  EXPECT_EQ(driver_->document().fits[0]->relation, fit::DirectionRule::Type::Perpendicular);
+
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Measure")));
+  ASSERT_TRUE(driver_->clickRegion(region({0, 0, 1}), {0.2, 0.1, 1}));
+  ASSERT_TRUE(driver_->clickRegion(region({0, 0, -1}), {0.2, 0.1, -1}));
+  window_.bench().setFocus();
+  driver_->key(Qt::Key_Return);
+  ASSERT_EQ(driver_->document().dimensions.size(), 1U);
+  EXPECT_NEAR(*driver_->document().dimensions[0].reading, PlateScan::kHeight, 0.01);
+  // Its nominal is inked from the Ledger, and lifted again.
+  ASSERT_TRUE(driver_->ink(QString::fromStdString(driver_->document().dimensions[0].name), 10));
+  EXPECT_DOUBLE_EQ(driver_->document().dimensions[0].intent.value_or(0), 10);
+  driver_->key(Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_FALSE(driver_->document().dimensions[0].intent);
+}
+
+TEST_F(Jobs, GrowingOverNormalsFollowsTheAngle) {
+  open();
+  driver_->stage(app::kSurvey);
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Fit")));  // without a survey
+  window_.bench().lookAt(Vec3(0.2, 0.1, 1), Vec3::UnitY());
+  QTest::qWait(30);
+  driver_->clickPoint(driver_->document().to_part() * Vec3(10, 10, 10));
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(cardText().contains(QStringLiteral("RMS"))) << cardText().toStdString();
+  driver_->number(QStringLiteral("growAngle"), 12);
+  ASSERT_TRUE(driver_->settle());
+  window_.bench().setFocus();
+  driver_->key(Qt::Key_Return);
+  ASSERT_EQ(driver_->document().fits.size(), 1U);
+  const auto& kept = *driver_->document().fits[0];
+  EXPECT_NEAR(std::abs(kept.result.surface.axis.z()), 1, 1e-4);
+  EXPECT_GT(kept.triangles->size(), 5000U);
+}
+
+TEST_F(Jobs, ConstraintsAndDimensionsByLeaderKeys) {
+  open();
+  survey();
+  frame();
+  section();
+  const auto& traced = driver_->lastSketch();
+  std::vector<sketch::Id> lines;
+  sketch::Id circle = 0;
+  for (const auto& e : traced.sketch.entities)
+    e.type == sketch::EntityType::Line ? lines.push_back(e.id) : static_cast<void>(circle = e.id);
+  ASSERT_EQ(lines.size(), 4U);
+  ASSERT_NE(circle, 0U);
+  driver_->clickEntity(traced, traced.sketch, circle);
+  driver_->key(Qt::Key_V);
+  EXPECT_TRUE(statusText().contains(QStringLiteral("dimension of the picks")));
+  driver_->key(Qt::Key_D);
+  EXPECT_TRUE(cardText().contains(QStringLiteral("loose"))) << cardText().toStdString();
+  // A constraint that does not suit its picks is refused where the user looks.
+  driver_->clickEntity(traced, traced.sketch, circle);
+  driver_->key(Qt::Key_R);
+  driver_->key(Qt::Key_H);
+  EXPECT_TRUE(cardText().contains(QStringLiteral("horizontal"))) << cardText().toStdString();
+  driver_->clickEntity(traced, traced.sketch, circle);  // unpick
+  driver_->clickEntity(traced, traced.sketch, lines[0]);
+  driver_->key(Qt::Key_V);
+  driver_->key(Qt::Key_D);
+  window_.bench().setFocus();
+  driver_->key(Qt::Key_Return);
+  ASSERT_EQ(window_.card(), nullptr) << cardText().toStdString();
+  ASSERT_EQ(driver_->document().dimensions.size(), 2U);
+  EXPECT_NEAR(*driver_->document().dimensions[0].reading, 16, 0.02);
+  const double length = *driver_->document().dimensions[1].reading;
+  EXPECT_LT(std::min(std::abs(length - 60), std::abs(length - 40)), 0.05);
+  // Esc gives a leader up.
+  driver_->key(Qt::Key_W);
+  driver_->key(Qt::Key_Escape);
+  EXPECT_FALSE(statusText().contains(QStringLiteral("front")));
+}
+
+TEST_F(Jobs, AFilletThatIsTooLargeBreaksItsStepOnly) {
+  open();
+  survey();
+  frame();
+  section();
+  window_.bench().setFocus();
+  driver_->key(Qt::Key_Escape);
+  extrude();
+  const double volume = window_.session().route()->solid.volume();
+  EXPECT_NEAR(volume, 60 * 40 * 10, 30);  // by its outer outline; the bore is a step of its own
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Fillet")));
+  window_.bench().lookAlong(0);
+  QTest::qWait(60);
+  driver_->clickPoint(Vec3(0, -20, 10));
+  ASSERT_TRUE(driver_->settle());
+  driver_->number(QStringLiteral("radius"), 2);
+  driver_->text(QStringLiteral("stepName"), QStringLiteral("rim"));
+  window_.bench().setFocus();
+  driver_->key(Qt::Key_Return);
+  ASSERT_EQ(driver_->document().steps.size(), 2U) << cardText().toStdString();
+  EXPECT_EQ(state(1), model::StepState::Sound);
+  EXPECT_LT(window_.session().route()->solid.volume(), volume);
+  ASSERT_TRUE(driver_->ink(QStringLiteral("R rim"), 30));
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_EQ(state(0), model::StepState::Sound);
+  EXPECT_EQ(state(1), model::StepState::Broken);
+  EXPECT_NE(window_.session().route()->steps[1].reason.find("too large"), std::string::npos);
+  EXPECT_NEAR(window_.session().route()->solid.volume(), volume, 1e-6 * volume);
+  // Parked with a key, taken up again, removed.
+  auto* list = window_.findChild<QListWidget*>();
+  for (QListWidget* l : window_.findChildren<QListWidget*>()) {
+    if (l->accessibleName() == QStringLiteral("Route")) list = l;
+  }
+  list->setCurrentRow(1);
+  list->setFocus();
+  driver_->key(Qt::Key_P);
+  EXPECT_TRUE(driver_->document().steps[1].parked);
+  EXPECT_EQ(state(1), model::StepState::Parked);
+  driver_->key(Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_FALSE(driver_->document().steps[1].parked);
+  // Edited by Return on its row: a small radius is sound again.
+  list->setFocus();
+  list->setCurrentRow(1);
+  driver_->key(Qt::Key_Return);
+  ASSERT_NE(window_.card(), nullptr);
+  EXPECT_TRUE(cardText().contains(QStringLiteral("too large"))) << cardText().toStdString();
+  driver_->number(QStringLiteral("radius"), 1.5);
+  window_.bench().setFocus();
+  driver_->key(Qt::Key_Return);
+  EXPECT_EQ(state(1), model::StepState::Sound);
+}
+
+TEST_F(Jobs, SavingFailsOpenlyAndNothingIsLost) {
+  open();
+  window_.saveTo(QStringLiteral("/no/such/folder/plate.lostline"));
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(said_.contains(QStringLiteral("/no/such/folder"))) << said_.toStdString();
+  EXPECT_NE(driver_->document().scan, nullptr);
+  const QString path = folder_.filePath(QStringLiteral("plate.lostline"));
+  said_.clear();
+  {
+    const testing::FullDisk full(1000);
+    window_.saveTo(path);
+    ASSERT_TRUE(driver_->settle());
+  }
+  EXPECT_FALSE(said_.isEmpty());
+  EXPECT_FALSE(QFileInfo::exists(path));
+  survey();
+  EXPECT_FALSE(window_.session().undoStack()->isClean());
+  window_.saveTo(path);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(window_.session().undoStack()->isClean());
+  EXPECT_TRUE(QFileInfo::exists(path));
+}
+
+TEST_F(Jobs, ADamagedProjectIsRefusedAndTheOpenOneStays) {
+  open();
+  window_.session().undoStack()->setClean();
+  const QString path = folder_.filePath(QStringLiteral("damaged.lostline"));
+  QFile file(path);
+  ASSERT_TRUE(file.open(QIODevice::WriteOnly));
+  file.write("PK\003\004 but no more");
+  file.close();
+  // Dropped on the window.
+  QMimeData data;
+  data.setUrls({QUrl::fromLocalFile(path)});
+  QDragEnterEvent enter(QPoint(300, 300), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+  QCoreApplication::sendEvent(&window_, &enter);
+  EXPECT_TRUE(enter.isAccepted());
+  QDropEvent drop(QPointF(300, 300), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+  QCoreApplication::sendEvent(&window_, &drop);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(said_.contains(QStringLiteral("damaged.lostline"))) << said_.toStdString();
+  ASSERT_NE(driver_->document().scan, nullptr);
+  EXPECT_EQ(driver_->document().scan->name, "plate");
+}
+
+TEST_F(Jobs, EditsAskedForTogetherAllCountInOrder) {
+  project::Document d;
+  for (const char* name : {"a", "b"}) {
+    project::Dimension row;
+    row.id = d.next_id++;
+    row.name = name;
+    row.reading = 9.98;
+    d.dimensions.push_back(row);
+  }
+  app::Session& session = window_.session();
+  session.commit(QStringLiteral("rows"), d);
+  const auto ink = [&](project::Id id, double value) {
+    session.edit(QStringLiteral("ink"), [id, value](const project::Document& document) {
+      QThread::msleep(50);
+      return project::ink(document, id, value, "typed");
+    });
+  };
+  ink(1, 10);
+  ink(2, 11);
+  session.commit(QStringLiteral("title"), [&] {
+    project::Document next = session.document();
+    next.title = "changed meanwhile";
+    return next;
+  }());
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_EQ(session.document().title, "changed meanwhile");
+  EXPECT_DOUBLE_EQ(session.document().dimensions[0].intent.value_or(0), 10);
+  EXPECT_DOUBLE_EQ(session.document().dimensions[1].intent.value_or(0), 11);
+  EXPECT_EQ(session.undoStack()->count(), 4);
+}
+
+}  // namespace
+}  // namespace lostline
