@@ -44,7 +44,8 @@ Step extrude_step(Id id, std::vector<sketch::Id> loops, double from, double to,
   e.sketch = 1;
   e.loops = std::move(loops);
   e.operation = operation;
-  e.extent = {{from, 0}, {to, 0}, false};
+  e.extent.from.value = from;
+  e.extent.to.value = to;
   return {id, static_cast<int>(10 * id), "step", false, e};
 }
 
@@ -90,7 +91,7 @@ TEST_F(Route, HoleCutAndFilletChangeTheVolumeAsTheyMust) {
   steps = {extrude_step(1, {side()}, 0, 10), {2, 20, "hole", false, hole}};
   auto results = run();
   EXPECT_NEAR(results.back().solid.volume(), 24000 - 360 * std::numbers::pi, 1e-6);
-  const Solid& solid = results.back().solid;
+  const Solid solid = results.back().solid;
   Fillet fillet;
   fillet.edges = {{"s1:end", "s1:side:" + std::to_string(side()), Vec3(0, -20, 10)}};
   fillet.radius.value = 2;

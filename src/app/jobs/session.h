@@ -36,6 +36,14 @@ class Session : public QObject {
   [[nodiscard]] std::shared_ptr<const RouteState> route() const { return route_; }
   [[nodiscard]] QUndoStack* undoStack() { return &undo_; }
   [[nodiscard]] QString path() const { return path_; }
+  /// The step that new ones are inserted behind; 0 when they go to the end.
+  [[nodiscard]] project::Id insertAfter() const {
+    return document_->find_step(insert_after_) != nullptr ? insert_after_ : 0;
+  }
+  void setInsertAfter(project::Id step) {
+    insert_after_ = step;
+    Q_EMIT routeChanged();
+  }
   /// `saved` is now on the disk at `path`; the project is clean if it is still the current one.
   void markSaved(const QString& path, const std::shared_ptr<const project::Document>& saved);
 
@@ -96,6 +104,7 @@ class Session : public QObject {
   std::shared_ptr<model::RouteCache> cache_;
   QUndoStack undo_;
   QString path_;
+  project::Id insert_after_ = 0;
   std::stop_source stop_;
   std::stop_source route_stop_;
   int running_ = 0;

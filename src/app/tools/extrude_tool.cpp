@@ -31,7 +31,7 @@ class ExtrudeTool : public SketchedTool {
       const auto& e = std::get<model::Extrude>(s->feature);
       chosen_.insert(e.loops.begin(), e.loops.end());
       operation_->setCurrentIndex(e.operation == model::Operation::Cut ? 1 : 0);
-      through_->setChecked(e.extent.through);
+      through_->setChecked(e.extent.reach == model::Reach::Through);
       from_->setValue(e.extent.from.value);
       to_->setValue(e.extent.to.value);
       draft_->setValue(e.draft.value * kDegrees);
@@ -109,7 +109,9 @@ class ExtrudeTool : public SketchedTool {
     e.sketch = traced() != nullptr ? traced()->id : 0;
     e.loops = {chosen_.begin(), chosen_.end()};
     e.operation = operation_->currentIndex() == 1 ? model::Operation::Cut : model::Operation::Add;
-    e.extent = {{from_->value(), 0}, {to_->value(), 0}, through_->isChecked()};
+    e.extent.reach = through_->isChecked() ? model::Reach::Through : model::Reach::Levels;
+    e.extent.from.value = from_->value();
+    e.extent.to.value = to_->value();
     e.draft.value = draft_->value() / kDegrees;
     return e;
   }

@@ -19,11 +19,13 @@ StepTool::Ground StepTool::ground() const {
   Ground ground;
   ground.document = place_.session.snapshot();
   ground.step = step_ != 0 ? step_ : document().next_id;
+  ground.after = step_ == 0 ? place_.session.insertAfter() : 0;
   ground.name = name_->text().toStdString();
   const auto route = place_.session.route();
   for (std::size_t i = 0; i < document().steps.size() && i < route->steps.size(); ++i) {
     if (document().steps[i].id == step_) break;
     ground.before = route->steps[i].solid;
+    if (document().steps[i].id == ground.after) break;
   }
   return ground;
 }
@@ -33,7 +35,16 @@ StepTool::Trial StepTool::Ground::attempt(const model::Feature& feature) const {
   trial.id = step;
   trial.name = name;
   trial.feature = feature;
-  Trial result{feature, model::apply_feature(trial, document->placed_sketches(), before),
+  // The step stands where it will be, so that it may refer to steps before it.
+  const auto sketches = document->placed_sketches();
+  std::vector<model::Step> steps;
+  for (const model::Step& s : document->steps) {
+    if (s.id == step) break;
+    steps.push_back(s);
+    if (s.id == after) break;
+  }
+  steps.push_back(trial);
+  Trial result{feature, model::apply_feature(trial, {sketches, steps}, before),
                {{}, role::red_pencil, 1.3F, true}};
   if (!result.solid) return result;
   if (const auto tessellation = model::tessellate(*result.solid, {0.2, 0.3})) {
@@ -68,9 +79,9 @@ void StepTool::commit(const model::Feature& feature,
     return;
   }
   commitAside(tr("%1 %2").arg(QString::fromUtf8(model::feature_name(feature)), name),
-              [feature, readings, name = name.toStdString()](
+              [feature, readings, name = name.toStdString(), after = place_.session.insertAfter()](
                   const project::Document& d) -> Result<project::Document> {
-                return project::add_step(d, feature, name, readings).document;
+                return project::add_step(d, feature, name, readings, after).document;
               });
 }
 

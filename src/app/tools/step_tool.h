@@ -25,6 +25,7 @@ class StepTool : public ToolCard {
     std::shared_ptr<const project::Document> document;
     model::Solid before;  ///< what the Route gives before this step
     project::Id step = 0;
+    project::Id after = 0;  ///< step that a new one is inserted behind; 0: at the end
     std::string name;
     [[nodiscard]] Trial attempt(const model::Feature& feature) const;
   };

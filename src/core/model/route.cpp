@@ -10,9 +10,23 @@ namespace {
 
 void add(Hash& hash, const Vec3& v) { hash.add(v.x()).add(v.y()).add(v.z()); }
 
-void add(Hash& hash, const Extent& extent) {
-  hash.add(extent.through);
-  if (!extent.through) hash.add(extent.from.value).add(extent.to.value);
+void add(Hash& hash, const Reference& reference) {
+  hash.add(reference.datum)
+      .add(std::string_view(reference.face))
+      .add(reference.fit)
+      .add(reference.region);
+  if (!reference.surface) return;
+  const fit::Surface& s = *reference.surface;
+  add(hash, s.point);
+  add(hash, s.axis);
+  hash.add(s.kind).add(s.radius).add(s.half_angle).add(s.hollow);
+}
+
+void add(Hash& hash, const std::vector<EdgeRef>& edges) {
+  for (const EdgeRef& edge : edges) {
+    hash.add(std::string_view(edge.face_a)).add(std::string_view(edge.face_b));
+    add(hash, edge.near);
+  }
 }
 
 void add(Hash& hash, const PlacedSketch& placed) {
@@ -29,33 +43,51 @@ void add(Hash& hash, const PlacedSketch& placed) {
   }
 }
 
-std::uint64_t key_of(const Step& step, const std::map<Id, PlacedSketch>& sketches,
-                     std::uint64_t before) {
-  Hash hash;
-  hash.add(before).add(step.id).add(step.feature.index());
-  const auto add_sketch = [&](Id id) {
-    const auto it = sketches.find(id);
-    hash.add(it != sketches.end());
-    if (it != sketches.end()) add(hash, it->second);
+/// What a step depends on besides the solid before it.
+void add_content(Hash& hash, const Step& step, const Setting& setting) {
+  hash.add(step.id).add(step.feature.index());
+  Feature feature = step.feature;
+  for (const Field& field : fields_of(feature))
+    hash.add(std::string_view(field.name)).add(field.quantity->value);
+  const auto add_sketch = [&](Id id, const std::vector<sketch::Id>& chosen) {
+    const auto it = setting.sketches.find(id);
+    hash.add(it != setting.sketches.end());
+    if (it != setting.sketches.end()) add(hash, it->second);
+    for (const sketch::Id entity : chosen) hash.add(entity);
   };
-  if (const auto* e = std::get_if<Extrude>(&step.feature)) {
-    add_sketch(e->sketch);
-    for (const sketch::Id id : e->loops) hash.add(id);
-    hash.add(e->operation).add(e->draft.value);
-    add(hash, e->extent);
-  } else if (const auto* h = std::get_if<Hole>(&step.feature)) {
-    add_sketch(h->sketch);
-    for (const sketch::Id id : h->circles) hash.add(id);
-    hash.add(h->diameter.value);
-    add(hash, h->extent);
-  } else if (const auto* f = std::get_if<Fillet>(&step.feature)) {
-    for (const EdgeRef& edge : f->edges) {
-      hash.add(std::string_view(edge.face_a)).add(std::string_view(edge.face_b));
-      add(hash, edge.near);
+  const auto add_extent = [&](const Extent& extent) {
+    hash.add(extent.reach);
+    if (extent.reach == Reach::UpTo) add(hash, extent.target);
+  };
+  const auto add_source = [&](Id source) {
+    hash.add(source);
+    for (const Step& s : setting.steps) {
+      if (s.id == step.id) break;
+      if (s.id == source && source != 0) add_content(hash, s, setting);
     }
-    hash.add(f->radius.value);
+  };
+  if (const auto* e = std::get_if<Extrude>(&feature)) {
+    add_sketch(e->sketch, e->loops);
+    hash.add(e->operation);
+    add_extent(e->extent);
+  } else if (const auto* r = std::get_if<Revolve>(&feature)) {
+    add_sketch(r->sketch, r->loops);
+    hash.add(r->operation).add(r->axis).add(r->both_ways);
+  } else if (const auto* h = std::get_if<Hole>(&feature)) {
+    add_sketch(h->sketch, h->circles);
+    add_extent(h->extent);
+  } else if (const auto* f = std::get_if<Fillet>(&feature)) {
+    add(hash, f->edges);
+  } else if (const auto* c = std::get_if<Chamfer>(&feature)) {
+    add(hash, c->edges);
+  } else if (const auto* p = std::get_if<Pattern>(&feature)) {
+    hash.add(p->kind).add(p->count);
+    add(hash, p->direction);
+    add_source(p->source);
+  } else if (const auto* m = std::get_if<Mirror>(&feature)) {
+    add(hash, m->plane);
+    add_source(m->source);
   }
-  return hash.value();
 }
 
 }  // namespace
@@ -86,6 +118,7 @@ Result<std::vector<StepResult>> recompute(const std::vector<Step>& steps,
                                           const std::map<Id, PlacedSketch>& sketches,
                                           RouteCache& cache, const Task& task) {
   std::vector<StepResult> results;
+  const Setting setting{sketches, steps};
   std::uint64_t key = 0;
   Solid solid;
   for (std::size_t i = 0; i < steps.size(); ++i) {
@@ -96,7 +129,10 @@ Result<std::vector<StepResult>> recompute(const std::vector<Step>& steps,
       results.push_back({StepState::Parked, {}, solid});
       continue;
     }
-    const std::uint64_t step_key = key_of(step, sketches, key);
+    Hash hash;
+    hash.add(key);
+    add_content(hash, step, setting);
+    const std::uint64_t step_key = hash.value();
     StepResult result;
     bool known = false;
     {
@@ -108,7 +144,7 @@ Result<std::vector<StepResult>> recompute(const std::vector<Step>& steps,
       }
     }
     if (!known) {
-      Result<Solid> made = apply_feature(step, sketches, solid);
+      Result<Solid> made = apply_feature(step, setting, solid);
       result = made ? StepResult{StepState::Sound, {}, *made}
                     : StepResult{StepState::Broken, made.error().message, solid};
       const std::scoped_lock lock(cache.impl().mutex);

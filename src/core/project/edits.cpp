@@ -123,19 +123,33 @@ Status refit(Document& document, TracedSketch& traced) {
   return Done{};
 }
 
-model::Quantity* field_of(model::Feature& feature, const std::string& field) {
-  if (auto* e = std::get_if<model::Extrude>(&feature)) {
-    if (field == "from") return &e->extent.from;
-    if (field == "to") return &e->extent.to;
-    if (field == "draft") return &e->draft;
-  } else if (auto* h = std::get_if<model::Hole>(&feature)) {
-    if (field == "from") return &h->extent.from;
-    if (field == "to") return &h->extent.to;
-    if (field == "diameter") return &h->diameter;
-  } else if (auto* f = std::get_if<model::Fillet>(&feature)) {
-    if (field == "radius") return &f->radius;
+/// References of steps to fits and regions take their present surfaces.
+void refer(Document& document) {
+  const auto update = [&](model::Reference& reference) {
+    if (reference.fit == 0 && reference.region == 0) return;
+    const fit::SurfaceFit* fit = document.fit_of({reference.region, reference.fit});
+    reference.surface = fit != nullptr
+                            ? std::optional(fit::transformed(fit->surface, document.to_part()))
+                            : std::nullopt;
+  };
+  for (model::Step& step : document.steps) {
+    if (auto* e = std::get_if<model::Extrude>(&step.feature)) update(e->extent.target);
+    if (auto* p = std::get_if<model::Pattern>(&step.feature)) update(p->direction);
+    if (auto* m = std::get_if<model::Mirror>(&step.feature)) update(m->plane);
   }
-  return nullptr;
+}
+
+/// Rows of fields that a step no longer has go.
+void drop_stale_rows(Document& document, Id step) {
+  const model::Step* found = document.find_step(step);
+  if (found == nullptr) return;
+  model::Feature feature = found->feature;
+  const auto fields = model::fields_of(feature);
+  std::erase_if(document.dimensions, [&](const Dimension& d) {
+    return d.owner.step == step && std::none_of(fields.begin(), fields.end(), [&](const auto& f) {
+             return d.owner.field == f.name;
+           });
+  });
 }
 
 /// Steps take the values in force.
@@ -144,12 +158,23 @@ void push_values(Document& document) {
     if (d.owner.step == 0) continue;
     for (model::Step& step : document.steps) {
       if (step.id != d.owner.step) continue;
-      if (model::Quantity* q = field_of(step.feature, d.owner.field)) {
-        q->value = d.quantity == standards::Quantity::Angle ? d.value() / kDegrees : d.value();
-        q->dimension = d.id;
+      for (const model::Field& field : model::fields_of(step.feature)) {
+        if (d.owner.field != field.name) continue;
+        field.quantity->value = field.angle ? d.value() / kDegrees : d.value();
+        field.quantity->dimension = d.id;
       }
     }
   }
+}
+
+bool is_angle(const Document& document, Id step, const std::string& name) {
+  const model::Step* found = document.find_step(step);
+  if (found == nullptr) return false;
+  model::Feature feature = found->feature;
+  const auto fields = model::fields_of(feature);
+  return std::any_of(fields.begin(), fields.end(), [&](const model::Field& field) {
+    return name == field.name && field.angle;
+  });
 }
 
 void set_rows(Document& document, Id step_id, const std::string& step_name,
@@ -168,8 +193,8 @@ void set_rows(Document& document, Id step_id, const std::string& step_name,
                                        : step_name + " " + r.field;
       row.quantity = r.field == "diameter" ? standards::Quantity::Diameter
                      : r.field == "radius" ? standards::Quantity::Radius
-                     : r.field == "draft"  ? standards::Quantity::Angle
-                                           : standards::Quantity::Length;
+                     : is_angle(document, step_id, r.field) ? standards::Quantity::Angle
+                                                            : standards::Quantity::Length;
       row.hole = r.field == "diameter";
       document.dimensions.push_back(std::move(row));
       it = document.dimensions.end() - 1;
@@ -303,6 +328,7 @@ Result<Document> refresh(Document document) {
     }
     shared = std::move(traced);
   }
+  refer(document);
   push_values(document);
   return document;
 }
@@ -342,7 +368,9 @@ Result<Document> remove_sketch(const Document& document, Id sketch) {
   for (const model::Step& step : document.steps) {
     const auto* e = std::get_if<model::Extrude>(&step.feature);
     const auto* h = std::get_if<model::Hole>(&step.feature);
-    if ((e != nullptr && e->sketch == sketch) || (h != nullptr && h->sketch == sketch)) {
+    const auto* r = std::get_if<model::Revolve>(&step.feature);
+    if ((e != nullptr && e->sketch == sketch) || (h != nullptr && h->sketch == sketch) ||
+        (r != nullptr && r->sketch == sketch)) {
       return Error{ErrorCode::InvalidInput, "Step " + std::to_string(step.number) + " " +
                                                 step.name +
                                                 " rests on this sketch. Remove the step first."};
@@ -354,17 +382,41 @@ Result<Document> remove_sketch(const Document& document, Id sketch) {
   return next;
 }
 
+namespace {
+
+/// Gives an inserted step a number between its neighbours', as on a routing sheet: 15 between 10
+/// and 20. Where none is left all are numbered anew.
+void number_between(std::vector<model::Step>& steps, std::vector<model::Step>::iterator at) {
+  const int before = at == steps.begin() ? 0 : (at - 1)->number;
+  if (at + 1 == steps.end()) {
+    at->number = before / 10 * 10 + 10;
+    return;
+  }
+  at->number = (before + (at + 1)->number) / 2;
+  if (at->number > before && at->number < (at + 1)->number) return;
+  int number = 0;
+  for (model::Step& step : steps) step.number = number += 10;
+}
+
+}  // namespace
+
 Added add_step(const Document& document, model::Feature feature, const std::string& name,
-               const std::vector<FieldReading>& readings) {
+               const std::vector<FieldReading>& readings, Id after) {
   Added added{document, document.next_id};
   Document& next = added.document;
   model::Step step;
   step.id = next.next_id++;
-  step.number = next.steps.empty() ? 10 : next.steps.back().number / 10 * 10 + 10;
   step.name = name;
   step.feature = std::move(feature);
-  next.steps.push_back(step);
+  auto place = next.steps.end();
+  if (after != 0) {
+    const auto it = std::find_if(next.steps.begin(), next.steps.end(),
+                                 [&](const model::Step& s) { return s.id == after; });
+    if (it != next.steps.end()) place = it + 1;
+  }
+  number_between(next.steps, next.steps.insert(place, step));
   set_rows(next, step.id, name, readings);
+  refer(next);
   push_values(next);
   return added;
 }
@@ -376,7 +428,9 @@ Result<Document> edit_step(const Document& document, Id id, const model::Feature
     if (step.id != id) continue;
     step.feature = feature;
     const std::string name = step.name;
+    drop_stale_rows(next, id);
     set_rows(next, id, name, readings);
+    refer(next);
     push_values(next);
     return next;
   }
@@ -388,6 +442,37 @@ Document remove_step(const Document& document, Id id) {
   std::erase_if(next.steps, [&](const model::Step& s) { return s.id == id; });
   std::erase_if(next.dimensions, [&](const Dimension& d) { return d.owner.step == id; });
   return next;
+}
+
+Result<Document> move_step(const Document& document, Id id, std::size_t place) {
+  Document next = document;
+  const auto it = std::find_if(next.steps.begin(), next.steps.end(),
+                               [&](const model::Step& s) { return s.id == id; });
+  if (it == next.steps.end()) return Error{ErrorCode::NotFound, "This step has been removed."};
+  model::Step step = std::move(*it);
+  next.steps.erase(it);
+  const auto at = next.steps.begin() +
+                  static_cast<std::ptrdiff_t>(std::min(place, next.steps.size()));
+  number_between(next.steps, next.steps.insert(at, std::move(step)));
+  return next;
+}
+
+Result<Document> rename_step(const Document& document, Id id, const std::string& name) {
+  if (name.find_first_not_of(' ') == std::string::npos)
+    return Error{ErrorCode::InvalidInput, "A step needs a name."};
+  Document next = document;
+  for (model::Step& step : next.steps) {
+    if (step.id != id) continue;
+    // Rows that carry the step's name follow it.
+    for (Dimension& d : next.dimensions) {
+      if (d.owner.step != id) continue;
+      const auto at = d.name.find(step.name);
+      if (at != std::string::npos) d.name.replace(at, step.name.size(), name);
+    }
+    step.name = name;
+    return next;
+  }
+  return Error{ErrorCode::NotFound, "This step has been removed."};
 }
 
 Document set_parked(const Document& document, Id id, bool parked) {

@@ -45,8 +45,7 @@ Result<Document> edit_sketch(const Document& document, Id sketch, const sketch::
 /// @errors InvalidInput  a step rests on it.
 Result<Document> remove_sketch(const Document& document, Id sketch);
 
-/// Readings that a new step's numbers come with, by field ("from", "to", "draft", "diameter",
-/// "radius").
+/// Readings that a new step's numbers come with, by field (see model::fields_of).
 struct FieldReading {
   std::string field;
   std::optional<double> reading;  ///< mm or degrees
@@ -54,14 +53,17 @@ struct FieldReading {
   std::string source;
   std::optional<double> intent;
 };
-/// Appends a step numbered ten after the last; each reading becomes a Ledger row. Fields without
-/// one keep the feature's value.
+/// Adds a step at the end, numbered ten after the last, or behind step `after` with a number
+/// between; each reading becomes a Ledger row. Fields without one keep the feature's value.
 Added add_step(const Document& document, model::Feature feature, const std::string& name,
-               const std::vector<FieldReading>& readings);
+               const std::vector<FieldReading>& readings, Id after = 0);
 /// Replaces a step's feature; the Ledger rows of fields named in `readings` follow.
 Result<Document> edit_step(const Document& document, Id step, const model::Feature& feature,
                            const std::vector<FieldReading>& readings = {});
 Document remove_step(const Document& document, Id step);
+/// Moves a step to a place in the Route (0 is first) and numbers it between its neighbours.
+Result<Document> move_step(const Document& document, Id step, std::size_t place);
+Result<Document> rename_step(const Document& document, Id step, const std::string& name);
 Document set_parked(const Document& document, Id step, bool parked);
 
 /// Decides a value. @errors InvalidInput  not a finite number, or zero or less where that makes no

@@ -1,38 +1,11 @@
 #include "project/manifest.h"
 
+#include "project/manifest_steps.h"
 #include "project/project_file.h"
 
 namespace lostline::project {
 namespace {
 
-Json vec(const Vec2& v) { return Json::array({v.x(), v.y()}); }
-Json vec(const Vec3& v) { return Json::array({v.x(), v.y(), v.z()}); }
-Vec2 vec2(const Json& j) { return {j.at(0).get<double>(), j.at(1).get<double>()}; }
-Vec3 vec3(const Json& j) {
-  return {j.at(0).get<double>(), j.at(1).get<double>(), j.at(2).get<double>()};
-}
-
-/// Enumerations are stored by name, so that the file reads without the program.
-template <class E>
-struct Names {
-  std::vector<std::pair<E, const char*>> list;
-  const char* name(E e) const {
-    for (const auto& [value, text] : list) {
-      if (value == e) return text;
-    }
-    return "";
-  }
-  E value(const Json& j) const {
-    const auto text = j.get<std::string>();
-    for (const auto& [value, name] : list) {
-      if (text == name) return value;
-    }
-    throw Json::other_error::create(501, "unknown name \"" + text + "\"", &j);
-  }
-};
-
-const Names<fit::Kind> kKinds{
-    {{fit::Kind::Plane, "plane"}, {fit::Kind::Cylinder, "cylinder"}, {fit::Kind::Cone, "cone"}}};
 const Names<Unit> kUnits{
     {{Unit::Millimetre, "mm"}, {Unit::Inch, "inch"}, {Unit::Metre, "m"}, {Unit::Centimetre, "cm"}}};
 const Names<DatumPlane> kPlanes{
@@ -204,65 +177,6 @@ TracedSketch read_sketch(const Json& j) {
   return t;
 }
 
-Json write(const model::Quantity& q) { return {{"value", q.value}, {"dimension", q.dimension}}; }
-model::Quantity read_quantity(const Json& j) {
-  return {j.at("value").get<double>(), j.at("dimension").get<Id>()};
-}
-Json write(const model::Extent& e) {
-  return {{"from", write(e.from)}, {"to", write(e.to)}, {"through", e.through}};
-}
-model::Extent read_extent(const Json& j) {
-  return {read_quantity(j.at("from")), read_quantity(j.at("to")), j.at("through").get<bool>()};
-}
-
-Json write(const model::Step& s) {
-  Json j{{"id", s.id}, {"number", s.number}, {"name", s.name}, {"parked", s.parked}};
-  if (const auto* e = std::get_if<model::Extrude>(&s.feature)) {
-    j["extrude"] = {{"sketch", e->sketch},
-                    {"loops", e->loops},
-                    {"operation", e->operation == model::Operation::Add ? "add" : "cut"},
-                    {"extent", write(e->extent)},
-                    {"draft", write(e->draft)}};
-  } else if (const auto* h = std::get_if<model::Hole>(&s.feature)) {
-    j["hole"] = {{"sketch", h->sketch},
-                 {"circles", h->circles},
-                 {"diameter", write(h->diameter)},
-                 {"extent", write(h->extent)}};
-  } else if (const auto* f = std::get_if<model::Fillet>(&s.feature)) {
-    Json edges = Json::array();
-    for (const auto& e : f->edges)
-      edges.push_back({{"face_a", e.face_a}, {"face_b", e.face_b}, {"near", vec(e.near)}});
-    j["fillet"] = {{"edges", edges}, {"radius", write(f->radius)}};
-  }
-  return j;
-}
-model::Step read_step(const Json& j) {
-  model::Step s;
-  s.id = j.at("id");
-  s.number = j.at("number");
-  s.name = j.at("name");
-  s.parked = j.at("parked");
-  if (j.contains("extrude")) {
-    const Json& e = j["extrude"];
-    s.feature =
-        model::Extrude{e.at("sketch"), e.at("loops").get<std::vector<sketch::Id>>(),
-                       e.at("operation") == "cut" ? model::Operation::Cut : model::Operation::Add,
-                       read_extent(e.at("extent")), read_quantity(e.at("draft"))};
-  } else if (j.contains("hole")) {
-    const Json& h = j["hole"];
-    s.feature = model::Hole{h.at("sketch"), h.at("circles").get<std::vector<sketch::Id>>(),
-                            read_quantity(h.at("diameter")), read_extent(h.at("extent"))};
-  } else {
-    const Json& f = j.at("fillet");
-    model::Fillet fillet;
-    for (const Json& e : f.at("edges"))
-      fillet.edges.push_back({e.at("face_a"), e.at("face_b"), vec3(e.at("near"))});
-    fillet.radius = read_quantity(f.at("radius"));
-    s.feature = std::move(fillet);
-  }
-  return s;
-}
-
 Json write(const Dimension& d) {
   return {{"id", d.id},
           {"name", d.name},
@@ -344,7 +258,7 @@ Json write_manifest(const Document& document) {
   m["sketches"] = Json::array();
   for (const auto& s : document.sketches) m["sketches"].push_back(write(*s));
   m["steps"] = Json::array();
-  for (const auto& s : document.steps) m["steps"].push_back(write(s));
+  for (const auto& s : document.steps) m["steps"].push_back(write_step(s));
   m["dimensions"] = Json::array();
   for (const auto& d : document.dimensions) m["dimensions"].push_back(write(d));
   return m;

@@ -1,0 +1,227 @@
+#include "model/trim.h"
+
+#include <BRepAdaptor_Surface.hxx>
+#include <BRepAlgoAPI_Common.hxx>
+#include <BRepAlgoAPI_Cut.hxx>
+#include <BRepBndLib.hxx>
+#include <BRepClass3d_SolidClassifier.hxx>
+#include <BRepGProp.hxx>
+#include <BRepPrimAPI_MakeBox.hxx>
+#include <BRepPrimAPI_MakeCone.hxx>
+#include <BRepPrimAPI_MakeCylinder.hxx>
+#include <BRep_Builder.hxx>
+#include <Bnd_Box.hxx>
+#include <GProp_GProps.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
+#include <TopExp.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Compound.hxx>
+#include <TopoDS_Face.hxx>
+#include <algorithm>
+#include <cmath>
+#include <gp_Cone.hxx>
+#include <gp_Cylinder.hxx>
+#include <gp_Pln.hxx>
+
+namespace lostline::model {
+namespace {
+
+Vec3 vec(const gp_Pnt& p) { return {p.X(), p.Y(), p.Z()}; }
+Vec3 vec(const gp_Dir& d) { return {d.X(), d.Y(), d.Z()}; }
+gp_Pnt pnt(const Vec3& p) { return {p.x(), p.y(), p.z()}; }
+gp_Dir dir(const Vec3& d) { return {d.x(), d.y(), d.z()}; }
+
+/// Distances along a line where it meets a surface, ascending.
+std::vector<double> meetings(const fit::Surface& s, const Vec3& origin, const Vec3& direction) {
+  const Vec3 d = origin - s.point;
+  if (s.kind == fit::Kind::Plane) {
+    const double slope = direction.dot(s.axis);
+    if (std::abs(slope) < 1e-9) return {};
+    return {-d.dot(s.axis) / slope};
+  }
+  // (rho)^2 = (radius + z tan)^2 along the line.
+  const double k = s.kind == fit::Kind::Cone ? std::tan(s.half_angle) : 0.0;
+  const double dz = direction.dot(s.axis);
+  const double z = d.dot(s.axis);
+  const Vec3 dr = direction - dz * s.axis;
+  const Vec3 r = d - z * s.axis;
+  const double a = dr.squaredNorm() - k * k * dz * dz;
+  const double b = dr.dot(r) - k * dz * (s.radius + k * z);
+  const double c = r.squaredNorm() - std::pow(s.radius + k * z, 2);
+  if (std::abs(a) < 1e-12) return std::abs(b) < 1e-12 ? std::vector<double>{} : std::vector{-c / (2 * b)};
+  const double root = b * b - a * c;
+  if (root < 0) return {};
+  std::vector<double> t{(-b - std::sqrt(root)) / a, (-b + std::sqrt(root)) / a};
+  if (t[0] > t[1]) std::swap(t[0], t[1]);
+  return t;
+}
+
+/// A body that fills the side of the surface that `inside` does not lie on.
+TopoDS_Shape far_side(const fit::Surface& s, const Vec3& inside, double size, bool& keep_common) {
+  keep_common = false;
+  if (s.kind == fit::Kind::Plane) {
+    const Vec3 out = (inside - s.point).dot(s.axis) > 0 ? Vec3(-s.axis) : s.axis;
+    const Vec3 foot = inside - (inside - s.point).dot(s.axis) * s.axis;
+    const Vec3 x = any_perpendicular(out);
+    const Vec3 corner = foot - size * x - size * out.cross(x);
+    return BRepPrimAPI_MakeBox(gp_Ax2(pnt(corner), dir(out), dir(x)), 2 * size, 2 * size, 2 * size)
+        .Shape();
+  }
+  const double along = (inside - s.point).dot(s.axis);
+  const Vec3 start = s.point + (along - size) * s.axis;
+  keep_common = s.distance(inside) * (s.hollow ? -1 : 1) < 0;  // starts within the round
+  if (s.kind == fit::Kind::Cylinder)
+    return BRepPrimAPI_MakeCylinder(gp_Ax2(pnt(start), dir(s.axis)), s.radius, 2 * size).Shape();
+  const double k = std::tan(s.half_angle);
+  const auto radius = [&](double z) { return std::max(0.0, s.radius + k * z); };
+  double low = along - size;
+  double high = along + size;
+  if (k > 0) low = std::max(low, -s.radius / k);
+  if (k < 0) high = std::min(high, -s.radius / k);
+  return BRepPrimAPI_MakeCone(gp_Ax2(pnt(s.point + low * s.axis), dir(s.axis)), radius(low),
+                              radius(high), high - low)
+      .Shape();
+}
+
+}  // namespace
+
+Result<double> level_beyond(const PlacedSketch& placed, const std::vector<sketch::Id>& loops,
+                            double from, const fit::Surface& surface) {
+  double up = 0;
+  double down = 0;
+  int above = 0;
+  int below = 0;
+  for (const sketch::Loop& loop : sketch::find_loops(placed.sketch)) {
+    const bool used =
+        loops.empty() || std::any_of(loops.begin(), loops.end(),
+                                     [&](sketch::Id id) { return loop.uses_entity(id); });
+    if (!used) continue;
+    for (const Vec2& p : sketch::polygon_of(placed.sketch, loop)) {
+      const auto t =
+          meetings(surface, placed.base.to_space(p, from), placed.base.normal);
+      const auto first_up = std::find_if(t.begin(), t.end(), [](double x) { return x > 1e-6; });
+      const auto first_down = std::find_if(t.rbegin(), t.rend(), [](double x) { return x < -1e-6; });
+      if (first_up == t.end() && first_down == t.rend())
+        return Error{ErrorCode::Degenerate,
+                     "The profile does not run into the surface everywhere. Pick another surface."};
+      const bool is_up = first_down == t.rend() ||
+                         (first_up != t.end() && *first_up <= -*first_down);
+      (is_up ? above : below)++;
+      if (is_up)
+        up = std::max(up, *first_up);
+      else
+        down = std::min(down, *first_down);
+    }
+  }
+  if (above > 0 && below > 0)
+    return Error{ErrorCode::Degenerate,
+                 "The surface lies on both sides of the profile. Change the level it starts from."};
+  if (above == 0 && below == 0)
+    return Error{ErrorCode::Degenerate, "The sketch has no closed profile."};
+  const double reach = above > 0 ? up : down;
+  return from + reach * 1.1 + std::copysign(1.0, reach);
+}
+
+Result<Named> trim_at(const Named& body, const fit::Surface& surface, const std::string& prefix) {
+  // A point of the start face tells which side of the surface is kept.
+  TopoDS_Shape start;
+  for (const auto& [face, names] : body.names) {
+    if (names.front() == prefix + ":start") start = face;
+  }
+  GProp_GProps properties;
+  BRepGProp::SurfaceProperties(start, properties);
+  const Vec3 inside = vec(properties.CentreOfMass());
+  Bnd_Box bounds;
+  BRepBndLib::Add(body.shape, bounds);
+  const double size = 2 * std::sqrt(bounds.SquareExtent()) + 10;
+  bool keep_common = false;
+  const TopoDS_Shape other = far_side(surface, inside, size, keep_common);
+  TopTools_ListOfShape arguments;
+  TopTools_ListOfShape tools;
+  arguments.Append(body.shape);
+  tools.Append(other);
+  BRepAlgoAPI_Cut cut;
+  BRepAlgoAPI_Common common;
+  BRepAlgoAPI_BooleanOperation& boolean =
+      keep_common ? static_cast<BRepAlgoAPI_BooleanOperation&>(common) : cut;
+  boolean.SetArguments(arguments);
+  boolean.SetTools(tools);
+  boolean.Build();
+  if (!boolean.IsDone() || boolean.HasErrors())
+    return Error{ErrorCode::Failed, "The profile cannot be ended at this surface."};
+  Named result;
+  FaceNames names;
+  carry(body.names, boolean, names);
+  std::erase_if(names, [&](const auto& n) { return n.second.front() == prefix + ":end"; });
+  FaceNames ends;
+  for (TopExp_Explorer it(other, TopAbs_FACE); it.More(); it.Next())
+    ends.emplace_back(it.Current(), std::vector{prefix + ":end"});
+  carry(ends, boolean, names);
+  // Of several pieces the one that holds the start face.
+  BRep_Builder builder;
+  TopoDS_Compound kept;
+  builder.MakeCompound(kept);
+  int count = 0;
+  for (TopExp_Explorer it(boolean.Shape(), TopAbs_SOLID); it.More(); it.Next()) {
+    TopTools_IndexedMapOfShape faces;
+    TopExp::MapShapes(it.Current(), TopAbs_FACE, faces);
+    const bool holds = std::any_of(names.begin(), names.end(), [&](const auto& n) {
+      return n.second.front() == prefix + ":start" && faces.Contains(n.first);
+    });
+    if (!holds) continue;
+    builder.Add(kept, it.Current());
+    ++count;
+  }
+  if (count == 0)
+    return Error{ErrorCode::Failed, "Nothing is left between the profile and this surface."};
+  return Named{kept, names};
+}
+
+Result<fit::Surface> resolve(const Reference& reference, const Solid& before) {
+  fit::Surface s;
+  if (reference.datum >= 0) {
+    s.axis = Vec3::Unit(reference.datum % 3);
+    return s;
+  }
+  if (reference.fit != 0 || reference.region != 0) {
+    if (reference.surface) return *reference.surface;
+    return Error{ErrorCode::NotFound, "The fit it refers to is gone. Pick another one."};
+  }
+  if (reference.face.empty())
+    return Error{ErrorCode::InvalidInput, "Pick a datum, a face of the model or a fit."};
+  const auto face = before.find_face(reference.face);
+  if (!face)
+    return Error{ErrorCode::NotFound,
+                 "Face " + reference.face + " is gone. Pick another face."};
+  const TopoDS_Face& shape = TopoDS::Face(before.impl().faces(static_cast<int>(*face) + 1));
+  const BRepAdaptor_Surface adaptor(shape);
+  const bool reversed = shape.Orientation() == TopAbs_REVERSED;
+  switch (adaptor.GetType()) {
+    case GeomAbs_Plane:
+      s.point = vec(adaptor.Plane().Location());
+      s.axis = vec(adaptor.Plane().Axis().Direction()) * (reversed ? -1 : 1);
+      return s;
+    case GeomAbs_Cylinder:
+      s.kind = fit::Kind::Cylinder;
+      s.point = vec(adaptor.Cylinder().Location());
+      s.axis = vec(adaptor.Cylinder().Axis().Direction());
+      s.radius = adaptor.Cylinder().Radius();
+      s.hollow = reversed;
+      return s;
+    case GeomAbs_Cone:
+      s.kind = fit::Kind::Cone;
+      s.point = vec(adaptor.Cone().Location());
+      s.axis = vec(adaptor.Cone().Axis().Direction());
+      s.radius = adaptor.Cone().RefRadius();
+      s.half_angle = adaptor.Cone().SemiAngle();
+      s.hollow = reversed;
+      return s;
+    default:
+      return Error{ErrorCode::InvalidInput,
+                   "Face " + reference.face +
+                       " is neither flat nor turned about an axis. Pick another face."};
+  }
+}
+
+}  // namespace lostline::model

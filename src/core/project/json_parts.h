@@ -1,0 +1,41 @@
+#pragma once
+
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "fit/surface.h"
+#include "project/manifest.h"
+
+namespace lostline::project {
+
+inline Json vec(const Vec2& v) { return Json::array({v.x(), v.y()}); }
+inline Json vec(const Vec3& v) { return Json::array({v.x(), v.y(), v.z()}); }
+inline Vec2 vec2(const Json& j) { return {j.at(0).get<double>(), j.at(1).get<double>()}; }
+inline Vec3 vec3(const Json& j) {
+  return {j.at(0).get<double>(), j.at(1).get<double>(), j.at(2).get<double>()};
+}
+
+/// Enumerations are stored by name, so that the file reads without the program.
+template <class E>
+struct Names {
+  std::vector<std::pair<E, const char*>> list;
+  const char* name(E e) const {
+    for (const auto& [value, text] : list) {
+      if (value == e) return text;
+    }
+    return "";
+  }
+  E value(const Json& j) const {
+    const auto text = j.get<std::string>();
+    for (const auto& [value, name] : list) {
+      if (text == name) return value;
+    }
+    throw Json::other_error::create(501, "unknown name \"" + text + "\"", &j);
+  }
+};
+
+inline const Names<fit::Kind> kKinds{
+    {{fit::Kind::Plane, "plane"}, {fit::Kind::Cylinder, "cylinder"}, {fit::Kind::Cone, "cone"}}};
+
+}  // namespace lostline::project

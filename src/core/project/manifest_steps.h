@@ -1,0 +1,11 @@
+#pragma once
+
+#include "project/json_parts.h"
+
+namespace lostline::project {
+
+Json write_step(const model::Step& step);
+/// Throws nlohmann::json::exception where it does not follow the schema. Reads every version.
+model::Step read_step(const Json& j);
+
+}  // namespace lostline::project
