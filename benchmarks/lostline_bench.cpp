@@ -22,7 +22,7 @@ const std::string& scan_file() {
     const std::string file = std::filesystem::temp_directory_path() / "lostline-bench.stl";
     const simulate::Specimen specimen = simulate::worn_pedestal();
     simulate::ScanOptions options;
-    options.spacing = 0.43;
+    options.spacing = 0.37;
     options.random_pose = false;
     const auto scan = simulate::simulate_scan(specimen.solid, specimen.surface, options);
     if (!scan || !io::write_stl(file, scan->mesh)) std::abort();
