@@ -1,18 +1,28 @@
 #include "panels/ledger_panel.h"
 
 #include <QAbstractTableModel>
+#include <QComboBox>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QPushButton>
+#include <QSortFilterProxyModel>
+#include <set>
 
 #include "look/theme.h"
 
 namespace lostline::app {
 
+namespace {
+
+constexpr int kSortRole = Qt::UserRole;
+
+}  // namespace
+
 /// Rows of the document's dimensions: name, reading ± U, intent, difference.
 class LedgerModel : public QAbstractTableModel {
  public:
   explicit LedgerModel(Session& session) : session_(session) {}
+  std::set<project::Id> marked;  ///< rows that rest on what is picked on the Bench
   void reset() {
     beginResetModel();
     endResetModel();
@@ -80,9 +90,16 @@ class LedgerModel : public QAbstractTableModel {
                  QString::fromStdString(format_fixed(difference, std::max(2, decimals)));
         }
         return {};
+      case kSortRole:
+        if (index.column() == 0) return QString::fromStdString(d.name).toLower();
+        if (index.column() == 1) return d.reading.value_or(0);
+        if (index.column() == 2) return d.intent.value_or(-1e300);
+        return d.intent && d.reading ? std::abs(*d.intent - *d.reading) : -1.0;
       case Qt::TextAlignmentRole:
         return static_cast<int>(index.column() == 0 ? Qt::AlignLeft : Qt::AlignRight) |
                Qt::AlignVCenter;
+      case Qt::BackgroundRole:
+        return marked.contains(d.id) ? QVariant(QColor(0xF0, 0xD9, 0xCF)) : QVariant();
       case Qt::FontRole:
         return body_font(12, index.column() == 2, index.column() == 1);
       case Qt::ForegroundRole:
@@ -101,10 +118,50 @@ class LedgerModel : public QAbstractTableModel {
   Session& session_;
 };
 
+/// Rows by state and by words in their name, evidence or reason.
+class LedgerFilter : public QSortFilterProxyModel {
+ public:
+  enum State { All, Pencilled, Inked, BeyondU };
+  LedgerFilter(LedgerModel& model, QObject* parent) : QSortFilterProxyModel(parent), rows_(model) {
+    setSourceModel(&model);
+    setSortRole(kSortRole);
+  }
+  void setState(State state) {
+    state_ = state;
+    invalidateFilter();
+  }
+  void setWords(const QString& words) {
+    words_ = words.split(QLatin1Char(' '), Qt::SkipEmptyParts);
+    invalidateFilter();
+  }
+  [[nodiscard]] const project::Dimension& at(const QModelIndex& index) const {
+    return rows_.at(mapToSource(index).row());
+  }
+
+ protected:
+  bool filterAcceptsRow(int row, const QModelIndex&) const override {
+    const project::Dimension& d = rows_.at(row);
+    const bool beyond = d.intent && d.reading && d.u > 0 && std::abs(*d.intent - *d.reading) > d.u;
+    if ((state_ == Pencilled && d.intent) || (state_ == Inked && !d.intent) ||
+        (state_ == BeyondU && !beyond))
+      return false;
+    const QString text = QString::fromStdString(d.name + " " + d.source + " " + d.reason);
+    return std::all_of(words_.begin(), words_.end(), [&](const QString& word) {
+      return text.contains(word, Qt::CaseInsensitive);
+    });
+  }
+
+ private:
+  LedgerModel& rows_;
+  State state_ = All;
+  QStringList words_;
+};
+
 LedgerPanel::LedgerPanel(Session& session, QWidget* parent)
     : QWidget(parent),
       session_(session),
       model_(new LedgerModel(session)),
+      filter_(new LedgerFilter(*model_, this)),
       table_(new QTableView),
       summary_(new QLabel),
       empty_(new QLabel),
@@ -129,7 +186,35 @@ LedgerPanel::LedgerPanel(Session& session, QWidget* parent)
          "build a step or measure between fits."));
   empty_->setAlignment(Qt::AlignTop);
   layout->addWidget(empty_, 1);
-  table_->setModel(model_);
+  find_ = new QWidget;
+  auto* find_row = new QHBoxLayout(find_);
+  find_row->setContentsMargins(0, 0, 0, 0);
+  auto* words = new QLineEdit;
+  words->setObjectName(QStringLiteral("ledgerSearch"));
+  words->setPlaceholderText(tr("search"));
+  words->setAccessibleName(tr("Search the Ledger"));
+  words->setToolTip(tr("Rows with these words in name, evidence or reason"));
+  words->setClearButtonEnabled(true);
+  auto* state = new QComboBox;
+  state->setObjectName(QStringLiteral("ledgerState"));
+  state->setAccessibleName(tr("Rows shown"));
+  state->addItems({tr("all"), tr("pencilled"), tr("inked"), tr("beyond U")});
+  auto* certain = new QPushButton(tr("ink \u2026"));
+  certain->setObjectName(QStringLiteral("inkCertain"));
+  certain->setAccessibleName(tr("Ink all within U"));
+  certain->setToolTip(tr("Propose a nominal for every pencilled row that has one within U"));
+  find_row->addWidget(words, 1);
+  find_row->addWidget(state);
+  find_row->addWidget(certain);
+  layout->addWidget(find_);
+  connect(words, &QLineEdit::textChanged, this,
+          [this](const QString& text) { filter_->setWords(text); });
+  connect(state, &QComboBox::currentIndexChanged, this,
+          [this](int index) { filter_->setState(static_cast<LedgerFilter::State>(index)); });
+  connect(certain, &QPushButton::clicked, this, [this] { Q_EMIT inkingWanted(); });
+  table_->setModel(filter_);
+  table_->setSortingEnabled(true);
+  table_->sortByColumn(-1, Qt::AscendingOrder);  // as they were made, until a head is clicked
   table_->setSelectionBehavior(QAbstractItemView::SelectRows);
   table_->setSelectionMode(QAbstractItemView::SingleSelection);
   table_->setShowGrid(false);
@@ -153,7 +238,7 @@ LedgerPanel::LedgerPanel(Session& session, QWidget* parent)
   connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
           [this](const QModelIndex& index) {
             if (!index.isValid()) return;
-            current_ = model_->at(index.row()).id;
+            current_ = filter_->at(index).id;
             showNominals();
             Q_EMIT rowPicked(current_);
           });
@@ -165,10 +250,18 @@ const project::Dimension* LedgerPanel::current() const {
 }
 
 void LedgerPanel::select(project::Id dimension) {
-  const auto& rows = session_.document().dimensions;
-  for (std::size_t i = 0; i < rows.size(); ++i) {
-    if (rows[i].id == dimension) table_->selectRow(static_cast<int>(i));
+  for (int row = 0; row < filter_->rowCount(); ++row) {
+    if (filter_->at(filter_->index(row, 0)).id == dimension) table_->selectRow(row);
   }
+}
+
+void LedgerPanel::mark(const std::vector<project::Id>& rows) {
+  model_->marked = {rows.begin(), rows.end()};
+  for (int row = 0; row < filter_->rowCount(); ++row) {
+    if (!rows.empty() && filter_->at(filter_->index(row, 0)).id == rows.front())
+      table_->scrollTo(filter_->index(row, 0));
+  }
+  table_->viewport()->update();
 }
 
 void LedgerPanel::refresh() {
@@ -186,11 +279,10 @@ void LedgerPanel::refresh() {
   empty_->setVisible(rows.empty());
   table_->setVisible(!rows.empty());
   if (current() == nullptr) current_ = 0;
-  for (std::size_t i = 0; i < rows.size(); ++i) {
-    if (rows[i].id == current_) {
-      const QSignalBlocker block(table_->selectionModel());
-      table_->selectRow(static_cast<int>(i));
-    }
+  find_->setVisible(!rows.empty());
+  if (current_ != 0) {
+    const QSignalBlocker block(table_->selectionModel());
+    select(current_);
   }
   showNominals();
 }
@@ -229,6 +321,7 @@ void LedgerPanel::showNominals() {
     why->setObjectName(QStringLiteral("quiet"));
     why->setToolTip(tip);
     why->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    why->setWordWrap(true);
     auto* button = new QPushButton(name);
     button->setObjectName(name + QStringLiteral(" ") + value);
     button->setAccessibleName(name + QStringLiteral(" ") + value);
@@ -284,7 +377,16 @@ void LedgerPanel::showNominals() {
           {ErrorCode::InvalidInput, "\"" + typed_->text().toStdString() +
                                         "\" is not a number. Type the value in mm or degrees."});
   });
-  row->addWidget(typed_);
+  row->addWidget(typed_, 1);
+  if (d->owner.step != 0 || d->owner.sketch != 0) {
+    auto* valley = new QPushButton(tr("valley"));
+    valley->setObjectName(QStringLiteral("valleyButton"));
+    valley->setAccessibleName(tr("Valley of %1").arg(QString::fromStdString(d->name)));
+    valley->setToolTip(tr("Draw in the Strip how the deviation depends on this value"));
+    valley->setStyleSheet(QStringLiteral("padding: 0 8px; min-height: 16px;"));
+    connect(valley, &QPushButton::clicked, this, [this] { Q_EMIT valleyWanted(current_); });
+    row->addWidget(valley);
+  }
   decide_layout_->addWidget(line);
 }
 

@@ -10,6 +10,7 @@
 namespace lostline::app {
 
 class LedgerModel;
+class LedgerFilter;
 
 /// The table of all dimensions, with the nominals of the chosen row below it.
 class LedgerPanel : public QWidget {
@@ -17,9 +18,15 @@ class LedgerPanel : public QWidget {
  public:
   explicit LedgerPanel(Session& session, QWidget* parent = nullptr);
   void select(project::Id dimension);
+  /// Marks the rows that rest on what is picked on the Bench.
+  void mark(const std::vector<project::Id>& rows);
+  /// Decides the chosen row's value by the valley's marker.
+  void inkFromValley(double value) { ink(value, tr("valley")); }
 
  Q_SIGNALS:
   void rowPicked(lostline::project::Id dimension);
+  void valleyWanted(lostline::project::Id dimension);
+  void inkingWanted();  ///< the certain ones, to be approved
 
  private:
   void refresh();
@@ -29,6 +36,8 @@ class LedgerPanel : public QWidget {
 
   Session& session_;
   LedgerModel* model_;
+  LedgerFilter* filter_;
+  QWidget* find_ = nullptr;
   QTableView* table_;
   QLabel* summary_;
   QLabel* empty_;

@@ -2,6 +2,7 @@
 
 #include <QAction>
 #include <QHBoxLayout>
+#include <QInputDialog>
 #include <QPainter>
 #include <QPainterPath>
 #include <QStyledItemDelegate>
@@ -16,6 +17,7 @@ constexpr int kStepId = Qt::UserRole;
 constexpr int kNumber = Qt::UserRole + 1;
 constexpr int kDetail = Qt::UserRole + 2;
 constexpr int kState = Qt::UserRole + 3;
+constexpr int kInsertion = Qt::UserRole + 4;
 
 QString values_of(const project::Document& d, const model::Step& step) {
   QStringList parts;
@@ -26,7 +28,8 @@ QString values_of(const project::Document& d, const model::Step& step) {
     const QString prefix = row.quantity == standards::Quantity::Diameter ? QStringLiteral("\u2300 ")
                            : row.quantity == standards::Quantity::Radius ? QStringLiteral("R ")
                            : row.owner.field == "draft"                  ? QObject::tr("draft ")
-                                                                         : QString();
+                           : row.owner.field == "leg" ? QObject::tr("leg ")
+                                                      : QString();
     parts << prefix + QString::fromStdString(format_trimmed(row.value(), row.intent ? 4 : 2)) +
                  unit;
   }
@@ -83,6 +86,12 @@ class StepDelegate : public QStyledItemDelegate {
           painter->fontMetrics().elidedText(index.data(kDetail).toString(), Qt::ElideRight,
                                             static_cast<int>(detail.width())));
     }
+    if (index.data(kInsertion).toBool()) {
+      painter->setPen(QPen(role::red_pencil, 1.4));
+      painter->drawLine(r.left() + 8, r.bottom(), r.right() - 8, r.bottom());
+      painter->drawText(QRectF(r.right() - 96, r.bottom() - 15, 88, 14),
+                        Qt::AlignRight | Qt::AlignVCenter, QObject::tr("new steps here"));
+    }
     painter->restore();
   }
 };
@@ -115,7 +124,9 @@ RoutePanel::RoutePanel(Session& session, QWidget* parent)
   layout->addWidget(empty_, 1);
   list_->setItemDelegate(new StepDelegate(list_));
   list_->setAccessibleName(tr("Route"));
-  list_->setToolTip(tr("Double-click or Return to edit a step; P parks it; Del removes it"));
+  list_->setToolTip(
+      tr("Double-click or Return to edit a step; P parks it, I inserts after it, Ctrl+Up and "
+         "Ctrl+Down move it, F2 renames it, Del removes it"));
   layout->addWidget(list_, 1);
   connect(&session_, &Session::changed, this, &RoutePanel::rebuild);
   connect(&session_, &Session::routeChanged, this, &RoutePanel::rebuild);
@@ -140,6 +151,33 @@ RoutePanel::RoutePanel(Session& session, QWidget* parent)
       session_.commit(step->parked ? tr("take up %1").arg(QString::fromStdString(step->name))
                                    : tr("park %1").arg(QString::fromStdString(step->name)),
                       project::set_parked(session_.document(), step->id, !step->parked));
+  });
+  action(tr("Insert new steps after this one, or at the end"), QKeySequence(Qt::Key_I), [this] {
+    session_.setInsertAfter(session_.insertAfter() == current() ? 0 : current());
+  });
+  const auto move = [this](int by) {
+    const auto& steps = session_.document().steps;
+    for (std::size_t i = 0; i < steps.size(); ++i) {
+      if (steps[i].id != current()) continue;
+      if ((by < 0 && i == 0) || (by > 0 && i + 1 == steps.size())) return;
+      session_.apply(tr("move step %1").arg(QString::fromStdString(steps[i].name)),
+                     project::move_step(session_.document(), steps[i].id,
+                                        by < 0 ? i - 1 : i + 1));
+      return;
+    }
+  };
+  action(tr("Earlier"), QKeySequence(Qt::CTRL | Qt::Key_Up), [move] { move(-1); });
+  action(tr("Later"), QKeySequence(Qt::CTRL | Qt::Key_Down), [move] { move(1); });
+  action(tr("Rename \u2026"), QKeySequence(Qt::Key_F2), [this] {
+    const model::Step* step = session_.document().find_step(current());
+    if (step == nullptr) return;
+    bool good = false;
+    const QString name =
+        QInputDialog::getText(this, tr("Rename step %1").arg(step->number), tr("name"),
+                              QLineEdit::Normal, QString::fromStdString(step->name), &good);
+    if (good)
+      session_.apply(tr("rename step"), project::rename_step(session_.document(), step->id,
+                                                             name.toStdString()));
   });
   action(tr("Remove"), QKeySequence::Delete, [this] {
     const model::Step* step = session_.document().find_step(current());
@@ -183,6 +221,7 @@ void RoutePanel::rebuild() {
     item->setData(kState, QString::fromUtf8(model::state_name(state)));
     item->setData(kDetail, detail);
     item->setToolTip(detail);
+    item->setData(kInsertion, step.id == session_.insertAfter());
     if (step.id == chosen) list_->setCurrentItem(item);
   }
   summary_->setText(d.steps.empty()

@@ -7,6 +7,8 @@
 #include <QVBoxLayout>
 
 #include "look/theme.h"
+#include "panels/plot_style.h"
+#include "panels/valley_plot.h"
 
 namespace lostline::app {
 
@@ -97,6 +99,7 @@ Strip::Strip(Session& session, QWidget* parent)
       stack_(new QStackedWidget),
       histogram_(new QCustomPlot),
       section_(new SectionPlot),
+      valley_(new ValleyPlot(session)),
       empty_(new QLabel) {
   setObjectName(QStringLiteral("page"));
   setMinimumHeight(90);
@@ -119,19 +122,10 @@ Strip::Strip(Session& session, QWidget* parent)
   stack_->addWidget(empty_);
   stack_->addWidget(histogram_);
   stack_->addWidget(section_);
+  stack_->addWidget(valley_);
   layout->addWidget(stack_, 1);
-  histogram_->setBackground(QBrush(role::card));
   histogram_->setAccessibleName(tr("Histogram of the deviation"));
-  for (QCPAxis* axis : {histogram_->xAxis, histogram_->yAxis}) {
-    axis->setBasePen(QPen(role::graphite_light));
-    axis->setTickPen(QPen(role::graphite_light));
-    axis->setSubTickPen(Qt::NoPen);
-    axis->setTickLabelColor(role::graphite);
-    axis->setTickLabelFont(body_font(10));
-    axis->setLabelColor(role::graphite);
-    axis->setLabelFont(body_font(10));
-    axis->grid()->setPen(QPen(role::rule, 1, Qt::DotLine));
-  }
+  style_plot(*histogram_);
   connect(&session_, &Session::routeChanged, this, &Strip::refreshHistogram);
   connect(&session_, &Session::changed, this, &Strip::refreshHistogram);
   refreshHistogram();
@@ -158,6 +152,18 @@ void Strip::showSection(const section::Section& section, const sketch::Sketch& s
                               QString::fromStdString((drift.greatest > 0 ? "+" : "") +
                                                      format_fixed(drift.greatest, 3))));
   stack_->setCurrentWidget(section_);
+}
+
+void Strip::showValley(const project::Valley& valley, project::Id dimension) {
+  const project::Dimension* row = session_.document().find_dimension(dimension);
+  if (row == nullptr) return;
+  histogram_wanted_ = false;
+  title_->setText(tr("Valley of %1").arg(QString::fromStdString(row->name)));
+  detail_->setText(tr("lowest at %1 \u00b7 %2 points of the scan \u00b7 grey band: reading \u00b1 U")
+                       .arg(QString::fromStdString(format_fixed(valley.lowest, 3)),
+                            QString::fromStdString(format_count(valley.points))));
+  valley_->show(valley, dimension);
+  stack_->setCurrentWidget(valley_);
 }
 
 void Strip::refreshHistogram() {

@@ -7,7 +7,13 @@
 
 class QCustomPlot;
 
+namespace lostline::project {
+struct Valley;
+}
+
 namespace lostline::app {
+
+class ValleyPlot;
 
 /// Flat picture of a section with its sketch and whiskers.
 class SectionPlot : public QWidget {
@@ -31,6 +37,8 @@ class Strip : public QWidget {
  public:
   explicit Strip(Session& session, QWidget* parent = nullptr);
   void showHistogram();
+  void showValley(const project::Valley& valley, project::Id dimension);
+  [[nodiscard]] ValleyPlot& valley() { return *valley_; }
   void showSection(const section::Section& section, const sketch::Sketch& sketch, double reach,
                    const QString& title);
 
@@ -43,6 +51,7 @@ class Strip : public QWidget {
   QStackedWidget* stack_;
   QCustomPlot* histogram_;
   SectionPlot* section_;
+  ValleyPlot* valley_;
   QLabel* empty_;
   bool histogram_wanted_ = true;
 };

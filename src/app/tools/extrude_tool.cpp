@@ -1,7 +1,8 @@
-#include <QCheckBox>
 #include <numbers>
 
 #include "project/evidence.h"
+#include "tools/reference_field.h"
+#include "tools/sketch_marks.h"
 #include "tools/step_tool.h"
 
 namespace lostline::app {
@@ -9,39 +10,55 @@ namespace {
 
 constexpr double kDegrees = 180 / std::numbers::pi;
 
-/// Extrudes closed areas of a sketch between two levels read from the scan.
+/// Extrudes closed areas of a sketch: between two levels read from the scan, evenly about a middle,
+/// up to a surface, or through everything.
 class ExtrudeTool : public SketchedTool {
  public:
   ExtrudeTool(Workplace place, project::Id step, bool cut)
       : SketchedTool(place, cut ? tr("Cut") : tr("Extrude"), step, sketch_of(place, step),
                      tr("body %1").arg(place.session.document().steps.size() + 1)) {
     operation_ = new QComboBox;
-    operation_->addItems({tr("add"), tr("cut")});
+    operation_->addItems({tr("add"), tr("cut"), tr("keep in common")});
     operation_->setCurrentIndex(cut ? 1 : 0);
     addRow(tr("material"), operation_);
-    through_ = new QCheckBox(tr("through everything"));
-    addWide(through_);
-    from_ = number(0, -1e5, 1e5, 0.1, 3, QStringLiteral("from"));
-    to_ = number(10, -1e5, 1e5, 0.1, 3, QStringLiteral("to"));
+    reach_ = new QComboBox;
+    reach_->addItems(
+        {tr("from level to level"), tr("even about a middle"), tr("up to a surface"), tr("through")});
+    reach_->setObjectName(QStringLiteral("reach"));
+    addRow(tr("reach"), reach_);
+    const auto level = [&](const QString& label, const QString& name, double value) {
+      auto* box = number(value, -1e5, 1e5, 0.1, 3, name);
+      labels_.push_back(addRow(label, box));
+      boxes_.push_back(box);
+      return box;
+    };
+    from_ = level(tr("from, mm"), QStringLiteral("from"), 0);
+    to_ = level(tr("to, mm"), QStringLiteral("to"), 10);
+    middle_ = level(tr("middle, mm"), QStringLiteral("middle"), 0);
+    thickness_ = level(tr("thickness, mm"), QStringLiteral("thickness"), 10);
+    target_ = new ReferenceField(ReferenceField::Wants::Surface, QStringLiteral("target"));
+    target_label_ = addRow(tr("up to"), target_);
     draft_ = number(0, -45, 45, 0.25, 3, QStringLiteral("draft"));
-    addRow(tr("from, mm"), from_);
-    addRow(tr("to, mm"), to_);
     addRow(tr("draft, \u00b0"), draft_);
     if (const model::Step* s = editedStep()) {
       const auto& e = std::get<model::Extrude>(s->feature);
       chosen_.insert(e.loops.begin(), e.loops.end());
-      operation_->setCurrentIndex(e.operation == model::Operation::Cut ? 1 : 0);
-      through_->setChecked(e.extent.reach == model::Reach::Through);
+      operation_->setCurrentIndex(static_cast<int>(e.operation));
+      reach_->setCurrentIndex(static_cast<int>(e.extent.reach));
       from_->setValue(e.extent.from.value);
       to_->setValue(e.extent.to.value);
+      middle_->setValue(e.extent.middle.value);
+      thickness_->setValue(e.extent.thickness.value);
+      target_->assign(e.extent.target, document());
       draft_->setValue(e.draft.value * kDegrees);
     } else if (cut) {
-      through_->setChecked(true);
+      reach_->setCurrentIndex(static_cast<int>(model::Reach::Through));
     }
     const auto changed = [this] { update(false); };
     connect(operation_, &QComboBox::currentIndexChanged, this, changed);
-    connect(through_, &QCheckBox::toggled, this, changed);
-    for (auto* box : {from_, to_, draft_})
+    connect(reach_, &QComboBox::currentIndexChanged, this, changed);
+    connect(target_, &ReferenceField::referenceChanged, this, changed);
+    for (auto* box : {from_, to_, middle_, thickness_, draft_})
       connect(box, &QDoubleSpinBox::valueChanged, this, changed);
   }
   void begin() override {
@@ -51,16 +68,26 @@ class ExtrudeTool : public SketchedTool {
   }
   bool keep() override {
     std::vector<project::FieldReading> readings;
-    if (!through_->isChecked()) {
-      const auto level = [](const std::optional<project::Level>& l) {
-        return l ? std::optional(l->level) : std::nullopt;
-      };
-      readings.push_back(field("from", from_, level(evidence_.extent.below),
-                               evidence_.extent.below ? evidence_.extent.below->u : 0,
+    const auto& [below, above] = evidence_.extent;
+    const auto level = [](const std::optional<project::Level>& l) {
+      return l ? std::optional(l->level) : std::nullopt;
+    };
+    if (reach() == model::Reach::Levels || reach() == model::Reach::UpTo)
+      readings.push_back(field("from", from_, level(below), below ? below->u : 0,
                                "scan level below the section"));
-      readings.push_back(field("to", to_, level(evidence_.extent.above),
-                               evidence_.extent.above ? evidence_.extent.above->u : 0,
-                               "scan level above the section"));
+    if (reach() == model::Reach::Levels)
+      readings.push_back(
+          field("to", to_, level(above), above ? above->u : 0, "scan level above the section"));
+    if (reach() == model::Reach::Symmetric) {
+      const bool known = below && above;
+      const double u = known ? std::hypot(below->u, above->u) : 0;
+      readings.push_back(field("middle", middle_,
+                               known ? std::optional((below->level + above->level) / 2)
+                                     : std::nullopt,
+                               u / 2, "between the scan levels beside the section"));
+      readings.push_back(field("thickness", thickness_,
+                               known ? std::optional(above->level - below->level) : std::nullopt,
+                               u, "between the scan levels beside the section"));
     }
     const auto& taper = evidence_.taper;
     if (taper || draft_->value() != 0)
@@ -80,6 +107,21 @@ class ExtrudeTool : public SketchedTool {
   static project::Id sketch_of(Workplace place, project::Id step) {
     const model::Step* s = place.session.document().find_step(step);
     return s != nullptr ? std::get<model::Extrude>(s->feature).sketch : 0;
+  }
+  [[nodiscard]] model::Reach reach() const {
+    return static_cast<model::Reach>(reach_->currentIndex());
+  }
+  void pick(const Pick& pick) override {
+    // A line of the sketch under the pointer goes before the surface behind it.
+    if (reach() == model::Reach::UpTo && traced() != nullptr &&
+        sketch_item_at(place_.bench, place_.bench.camera(), traced()->base, traced()->level,
+                       traced()->sketch, pick.screen, false) == 0 &&
+        target_->offer(pick, ground().before, document()))
+      return;
+    SketchedTool::pick(pick);
+  }
+  void pickRef(const project::FitRef& ref) override {
+    if (reach() == model::Reach::UpTo) target_->offer(ref, document());
   }
   void chooseLargest() {
     const auto loops = sketch::find_loops(traced()->sketch);
@@ -108,22 +150,26 @@ class ExtrudeTool : public SketchedTool {
     model::Extrude e;
     e.sketch = traced() != nullptr ? traced()->id : 0;
     e.loops = {chosen_.begin(), chosen_.end()};
-    e.operation = operation_->currentIndex() == 1 ? model::Operation::Cut : model::Operation::Add;
-    e.extent.reach = through_->isChecked() ? model::Reach::Through : model::Reach::Levels;
+    e.operation = static_cast<model::Operation>(operation_->currentIndex());
+    e.extent.reach = reach();
     e.extent.from.value = from_->value();
     e.extent.to.value = to_->value();
+    e.extent.middle.value = middle_->value();
+    e.extent.thickness.value = thickness_->value();
+    e.extent.target = target_->reference();
     e.draft.value = draft_->value() / kDegrees;
     return e;
   }
   /// Reads the scan when asked to, takes its values unless they are kept, and tries the step.
   void update(bool read, bool keep_values = false) {
-    for (QWidget* w : {static_cast<QWidget*>(from_), static_cast<QWidget*>(to_)})
-      w->setEnabled(!through_->isChecked());
+    showRows();
     draw();
     setKeepEnabled(false);
     if (traced() == nullptr)
       return setError(tr("There is no sketch yet. Take a section in Trace first."));
     if (chosen_.empty()) return setEvidence(tr("Click an outline of the sketch."));
+    if (reach() == model::Reach::UpTo && target_->reference().empty())
+      return setEvidence(tr("Now click the surface it runs up to."));
     aside([this, read, keep_values, ground = ground(), feature = feature(),
            evidence = evidence_](const Task&) mutable -> Session::Finish {
       if (read) {
@@ -134,14 +180,22 @@ class ExtrudeTool : public SketchedTool {
         if (!keep_values) {
           if (evidence.extent.below) feature.extent.from.value = evidence.extent.below->level;
           if (evidence.extent.above) feature.extent.to.value = evidence.extent.above->level;
+          if (evidence.extent.below && evidence.extent.above) {
+            const double low = evidence.extent.below->level;
+            const double high = evidence.extent.above->level;
+            feature.extent.middle.value = (low + high) / 2;
+            feature.extent.thickness.value = high - low;
+          }
           feature.draft.value = evidence.taper ? evidence.taper->angle : 0;
         }
       }
       return [this, feature, evidence, trial = ground.attempt(feature)] {
         evidence_ = evidence;
-        const QSignalBlocker b1(from_), b2(to_), b3(draft_);
+        const QSignalBlocker b1(from_), b2(to_), b3(draft_), b4(middle_), b5(thickness_);
         from_->setValue(feature.extent.from.value);
         to_->setValue(feature.extent.to.value);
+        middle_->setValue(feature.extent.middle.value);
+        thickness_->setValue(feature.extent.thickness.value);
         draft_->setValue(feature.draft.value * kDegrees);
         if (showTrial(trial)) describe(*trial.solid);
       };
@@ -150,7 +204,7 @@ class ExtrudeTool : public SketchedTool {
   void describe(const model::Solid& solid) {
     QString text = tr("%1 cm\u00b3 after this step")
                        .arg(QString::fromStdString(format_fixed(solid.volume() / 1000, 2)));
-    if (!through_->isChecked()) {
+    if (reach() != model::Reach::Through) {
       const auto& [below, above] = evidence_.extent;
       text += below ? tr("\nscan below: %1")
                           .arg(QString::fromStdString(format_reading(below->level, below->u)))
@@ -166,10 +220,29 @@ class ExtrudeTool : public SketchedTool {
     setEvidence(text);
   }
 
+  void showRows() {
+    const std::array wanted{reach() == model::Reach::Levels || reach() == model::Reach::UpTo,
+                            reach() == model::Reach::Levels, reach() == model::Reach::Symmetric,
+                            reach() == model::Reach::Symmetric};
+    for (std::size_t i = 0; i < boxes_.size(); ++i) {
+      boxes_[i]->setVisible(wanted[i]);
+      labels_[i]->setVisible(wanted[i]);
+    }
+    target_->setVisible(reach() == model::Reach::UpTo);
+    target_label_->setVisible(reach() == model::Reach::UpTo);
+    adjustSize();
+  }
+
   QComboBox* operation_;
-  QCheckBox* through_;
+  QComboBox* reach_;
+  std::vector<QDoubleSpinBox*> boxes_;
+  std::vector<QLabel*> labels_;
   QDoubleSpinBox* from_;
   QDoubleSpinBox* to_;
+  QDoubleSpinBox* middle_;
+  QDoubleSpinBox* thickness_;
+  ReferenceField* target_;
+  QLabel* target_label_;
   QDoubleSpinBox* draft_;
   Evidence evidence_;
 };

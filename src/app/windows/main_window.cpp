@@ -3,6 +3,8 @@
 #include <QtWidgets>
 
 #include "look/theme.h"
+#include "panels/valley_plot.h"
+#include "project/evidence.h"
 #include "project/project_file.h"
 #include "windows/row_evidence.h"
 
@@ -62,6 +64,13 @@ MainWindow::MainWindow(QWidget* parent)
                                   ? std::vector{pick.face}
                                   : std::vector<std::uint32_t>{});
     if (pick.region != 0) evidence_->showRegions({pick.region});
+    project::Place place;
+    place.region = pick.region;
+    if (pick.what != Pick::What::Nothing) place.point = pick.point;
+    const model::Solid& solid = session_.route()->solid;
+    if (pick.what == Pick::What::Model && pick.face < solid.face_count())
+      place.face = solid.face_name(pick.face);
+    ledger_->mark(project::rows_resting_on(session_.document(), place));
   });
   connect(bench_, &BenchView::dragged, this, [this](const QPointF& at, bool released) {
     if (card_ != nullptr) card_->drag(at, released);
@@ -88,6 +97,15 @@ MainWindow::MainWindow(QWidget* parent)
   connect(ledger_, &LedgerPanel::rowPicked, this, [this](project::Id row) {
     if (card_ == nullptr) show_row_evidence(session_, *bench_, *strip_, row);
   });
+  connect(ledger_, &LedgerPanel::inkingWanted, this,
+          [this] { start(tr("Ink"), make_ink_tool); });
+  connect(ledger_, &LedgerPanel::valleyWanted, this, &MainWindow::drawValley);
+  connect(&strip_->valley(), &ValleyPlot::modelTried, this,
+          [this](const std::vector<std::pair<Vec3, Vec3>>& edges) {
+            if (card_ == nullptr)
+              bench_->setMarks({LineBatch{{edges.begin(), edges.end()}, role::red_pencil, 1.3F, true}});
+          });
+  connect(&strip_->valley(), &ValleyPlot::valueChosen, ledger_, &LedgerPanel::inkFromValley);
   connect(route_, &RoutePanel::stepOpened, this, &MainWindow::editStep);
   bench_->installEventFilter(this);
   qApp->installEventFilter(this);
@@ -232,6 +250,13 @@ void MainWindow::buildRail() {
                                  [id](Workplace place) { return make_sketch_tool(place, id); });
                          },
                          has_sketch}});
+  const auto step_tool = [this](const QString& name, const QString& icon_name, const QString& tip,
+                                ToolCard* (*make)(Workplace, project::Id),
+                                std::function<bool()> possible) {
+    return ToolEntry{name, icon_name, tip,
+                     [this, name, make] { start(name, [make](Workplace p) { return make(p, 0); }); },
+                     std::move(possible)};
+  };
   rail_->setTools(
       kBuild,
       {ToolEntry{tr("Extrude"), QStringLiteral("box"), tr("Extrude closed areas of a sketch (B e)"),
@@ -243,13 +268,19 @@ void MainWindow::buildRail() {
            tr("Cut"), QStringLiteral("scissors"), tr("Cut closed areas of a sketch (B c)"),
            [this] { start(tr("Cut"), [](Workplace p) { return make_extrude_tool(p, 0, true); }); },
            has_model},
-       ToolEntry{tr("Hole"), QStringLiteral("circle-dot"), tr("Drill circles of a sketch (B h)"),
-                 [this] { start(tr("Hole"), [](Workplace p) { return make_hole_tool(p, 0); }); },
-                 has_model},
-       ToolEntry{
-           tr("Fillet"), QStringLiteral("spline"), tr("Round edges of the model (B f)"),
-           [this] { start(tr("Fillet"), [](Workplace p) { return make_fillet_tool(p, 0); }); },
-           has_model}});
+       step_tool(tr("Revolve"), QStringLiteral("rotate-3d"),
+                 tr("Turn closed areas of a sketch about an axis (B r)"), make_revolve_tool,
+                 has_sketch),
+       step_tool(tr("Hole"), QStringLiteral("circle-dot"), tr("Drill circles of a sketch (B h)"),
+                 make_hole_tool, has_model),
+       step_tool(tr("Fillet"), QStringLiteral("spline"), tr("Round edges of the model (B f)"),
+                 make_fillet_tool, has_model),
+       step_tool(tr("Chamfer"), QStringLiteral("octagon"), tr("Bevel edges of the model (B b)"),
+                 make_chamfer_tool, has_model),
+       step_tool(tr("Pattern"), QStringLiteral("component"),
+                 tr("Repeat a step in a row or round an axis (B p)"), make_pattern_tool, has_model),
+       step_tool(tr("Mirror"), QStringLiteral("flip-horizontal-2"),
+                 tr("Mirror a step or the whole part (B m)"), make_mirror_tool, has_model)});
   rail_->setTools(kProve, {tool(tr("Deviation"), QStringLiteral("gauge"),
                                 tr("Signed distance of the scan from the model"),
                                 make_deviation_tool, has_model)});
@@ -365,15 +396,8 @@ void MainWindow::editStep(project::Id id) {
   const model::Step* step = session_.document().find_step(id);
   if (step == nullptr) return;
   setStage(kBuild);
-  if (const auto* e = std::get_if<model::Extrude>(&step->feature)) {
-    const bool cut = e->operation == model::Operation::Cut;
-    start(cut ? tr("Cut") : tr("Extrude"),
-          [id, cut](Workplace p) { return make_extrude_tool(p, id, cut); });
-  } else if (std::holds_alternative<model::Hole>(step->feature)) {
-    start(tr("Hole"), [id](Workplace p) { return make_hole_tool(p, id); });
-  } else {
-    start(tr("Fillet"), [id](Workplace p) { return make_fillet_tool(p, id); });
-  }
+  start(step_tool_name(step->feature),
+        [copy = *step](Workplace place) { return make_step_tool(place, copy); });
 }
 
 void MainWindow::documentChanged() {
@@ -387,6 +411,20 @@ void MainWindow::documentChanged() {
   heading_->setText(title + (dirty ? QStringLiteral(" *") : QString()));
   setWindowTitle(title + (dirty ? QStringLiteral(" * \u2013 ") : QStringLiteral(" \u2013 ")) +
                  QStringLiteral("Lost Line"));
+}
+
+void MainWindow::drawValley(project::Id dimension) {
+  const project::Dimension* row = session_.document().find_dimension(dimension);
+  if (row == nullptr) return;
+  session_.run(tr("valley of %1").arg(QString::fromStdString(row->name)),
+               [this, dimension, document = session_.snapshot()](
+                   const Task& task) -> Session::Finish {
+                 auto valley = project::compute_valley(*document, dimension, {}, task);
+                 return [this, dimension, valley = std::move(valley)] {
+                   if (!valley) return session_.report(valley.error());
+                   strip_->showValley(*valley, dimension);
+                 };
+               });
 }
 
 void MainWindow::openFile(const QString& path) {

@@ -47,6 +47,7 @@ class MainWindow : public QMainWindow {
   void start(const QString& name, const std::function<ToolCard*(Workplace)>& make);
   void endTool();
   void editStep(project::Id step);
+  void drawValley(project::Id dimension);
   void documentChanged();
   void placeCard();
   void save(std::function<void()> then = {});

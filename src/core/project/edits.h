@@ -70,6 +70,18 @@ Document set_parked(const Document& document, Id step, bool parked);
 /// sense;  NotFound;  Degenerate  when it contradicts the sketch: the message names what clashes.
 Result<Document> ink(const Document& document, Id dimension, double value,
                      const std::string& reason);
+/// A decision that the evidence supports: the likeliest nominal of a pencilled row, when it lies
+/// within U of the reading.
+struct Proposal {
+  Id dimension = 0;
+  double value = 0;
+  std::string reason;
+  double share = 0;  ///< of the plausibility of all nominals offered, 0 … 1
+};
+std::vector<Proposal> propose_inks(const Document& document);
+/// Decides several values at one go.
+/// @errors as ink: nothing is changed then, and the message names the row.
+Result<Document> ink_all(const Document& document, const std::vector<Proposal>& proposals);
 Result<Document> lift(const Document& document, Id dimension);
 Result<Document> rename_dimension(const Document& document, Id dimension, const std::string& name);
 

@@ -3,6 +3,8 @@
 #include <Eigen/Dense>
 #include <algorithm>
 #include <cmath>
+#include <cstdlib>
+#include <map>
 #include <numbers>
 
 namespace lostline::project {
@@ -270,6 +272,95 @@ std::optional<RadiusReading> read_edge_radius(const Document& document,
             [](const auto& a, const auto& b) { return a.first < b.first; });
   if (near.size() < 2 || near[1].first > 1.5) return std::nullopt;
   return find_fillet_radius(document, near[0].second, near[1].second, along);
+}
+
+std::optional<BevelReading> read_edge_bevel(const Document& document, const model::Solid& model,
+                                            const model::EdgeRef& edge,
+                                            const std::vector<Vec3>& along) {
+  if (!document.scan || !document.survey || along.empty()) return std::nullopt;
+  model::Reference reference;
+  reference.face = edge.face_a;
+  const auto first = model::resolve(reference, model);
+  reference.face = edge.face_b;
+  const auto second = model::resolve(reference, model);
+  if (!first || !second) return std::nullopt;
+  // The region that the scan shows beside most of the edge.
+  const Transform to_scan = document.to_part().inverse();
+  std::map<std::uint32_t, std::size_t> votes;
+  for (const Vec3& p : along) {
+    const auto nearest = document.scan->index->nearest(to_scan * p, 15);
+    if (nearest) ++votes[document.survey->triangle_region[nearest->triangle]];
+  }
+  for (const auto& [region, count] : votes) {
+    const fit::SurfaceFit* fit = document.fit_of({region, 0});
+    if (fit == nullptr || fit->surface.kind == fit::Kind::Cylinder || 2 * count < along.size())
+      continue;
+    const fit::Surface bevel = fit::transformed(fit->surface, document.to_part());
+    BevelReading reading;
+    double least = 1e300;
+    double most = 0;
+    for (const Vec3& p : along) {
+      const Vec3 normal = bevel.normal_at(p);
+      const double angle = std::acos(std::clamp(normal.dot(first->normal_at(p)), -1.0, 1.0));
+      const double other = std::acos(std::clamp(normal.dot(second->normal_at(p)), -1.0, 1.0));
+      if (angle < 0.12 || other < 0.12) return std::nullopt;  // one of the two faces themselves
+      const double leg = std::abs(bevel.distance(p)) / std::sin(angle);
+      least = std::min(least, leg);
+      most = std::max(most, leg);
+      reading.leg += leg / static_cast<double>(along.size());
+      reading.angle += angle / static_cast<double>(along.size());
+    }
+    if (most - least > 0.3 * most + 0.1) return std::nullopt;  // not along this edge
+    const double sine = std::sin(reading.angle);
+    reading.u = std::hypot(fit->u_offset / sine,
+                           reading.leg * std::cos(reading.angle) / sine * fit->u_angle);
+    reading.u_angle = std::max(fit->u_angle, fit->u_half_angle);
+    return reading;
+  }
+  return std::nullopt;
+}
+
+std::vector<Id> rows_resting_on(const Document& document, const Place& place) {
+  std::vector<Id> rows;
+  // "s12:side:34": step 12, sketch entity 34.
+  Id step = 0;
+  sketch::Id entity = 0;
+  if (place.face.size() > 1 && place.face[0] == 's') {
+    step = std::strtoull(place.face.c_str() + 1, nullptr, 10);
+    const auto side = place.face.find(":side:");
+    if (side != std::string::npos)
+      entity = static_cast<sketch::Id>(
+          std::strtoul(place.face.c_str() + side + 6, nullptr, 10));
+  }
+  Id step_sketch = 0;
+  if (const model::Step* s = document.find_step(step)) {
+    if (const auto* e = std::get_if<model::Extrude>(&s->feature)) step_sketch = e->sketch;
+    if (const auto* r = std::get_if<model::Revolve>(&s->feature)) step_sketch = r->sketch;
+  }
+  for (const Dimension& d : document.dimensions) {
+    bool rests = place.region != 0 &&
+                 std::any_of(d.owner.fits.begin(), d.owner.fits.end(),
+                             [&](const FitRef& r) { return r.region == place.region; });
+    if (step != 0 && d.owner.step == step) rests = true;
+    if (const TracedSketch* t = document.find_sketch(d.owner.sketch)) {
+      const sketch::Constraint* c = t->sketch.find_constraint(d.owner.constraint);
+      if (c != nullptr && entity != 0 && t->id == step_sketch &&
+          (c->first == entity || c->second == entity))
+        rests = true;
+      if (c != nullptr && place.point &&
+          std::abs(t->base.level_of(*place.point) - t->level) < place.near) {
+        for (const sketch::Id id : {c->first, c->second}) {
+          const sketch::Entity* e = t->sketch.find_entity(id);
+          if (e != nullptr && std::abs(sketch::drift_of(t->sketch, *e,
+                                                        t->base.to_plane(*place.point))) <
+                                  place.near)
+            rests = true;
+        }
+      }
+    }
+    if (rests) rows.push_back(d.id);
+  }
+  return rows;
 }
 
 std::optional<DiameterReading> read_diameter(const TracedSketch& traced,

@@ -57,6 +57,29 @@ std::optional<RadiusReading> find_fillet_radius(const Document& document, const 
 std::optional<RadiusReading> read_edge_radius(const Document& document,
                                               const std::vector<Vec3>& along);
 
+/// A bevel found on the scan where the model still has a sharp edge.
+struct BevelReading {
+  double leg = 0;      ///< on the first face of the edge, mm
+  double angle = 0;    ///< to the first face, rad
+  double u = 0;        ///< of the leg, expanded, k = 2
+  double u_angle = 0;  ///< rad
+};
+/// Read from the surveyed plane or cone that lies nearest to most of the edge.
+/// @param along  points of the edge, part coordinates.
+std::optional<BevelReading> read_edge_bevel(const Document& document, const model::Solid& model,
+                                            const model::EdgeRef& edge,
+                                            const std::vector<Vec3>& along);
+
+/// Ledger rows that rest on a region of the scan, on a face of the model (by its name), or on a
+/// section whose points pass within `near` mm of a place.
+struct Place {
+  std::uint32_t region = 0;
+  std::string face;
+  std::optional<Vec3> point;  ///< part coordinates
+  double near = 1.0;
+};
+std::vector<Id> rows_resting_on(const Document& document, const Place& place);
+
 /// One diameter for several circles of a sketch, read from its section with the circles held equal
 /// and no decision in force.
 struct DiameterReading {

@@ -6,6 +6,9 @@
 #include <cmath>
 
 #include "base/text.h"
+#include "standards/drills.h"
+#include "standards/limits.h"
+#include "standards/threads.h"
 
 namespace lostline::standards {
 namespace {
@@ -32,20 +35,6 @@ const std::vector<ClearanceHole>& clearance_holes() {
       {"M24", 25.0, 26.0, 28.0}, {"M27", 28.0, 30.0, 32.0}, {"M30", 31.0, 33.0, 35.0},
       {"M36", 37.0, 39.0, 42.0}};
   return kTable;
-}
-
-const std::vector<double>& common_drills() {
-  static const std::vector<double> kDrills = [] {
-    std::vector<double> d;
-    for (int i = 10; i <= 100; ++i) d.push_back(i / 10.0);
-    for (const double extra : {3.25, 4.25, 6.75, 8.75}) d.push_back(extra);
-    for (int i = 21; i <= 50; ++i) d.push_back(i / 2.0);
-    for (const double extra : {10.2, 12.2, 10.8}) d.push_back(extra);
-    for (int i = 26; i <= 50; ++i) d.push_back(i);
-    std::sort(d.begin(), d.end());
-    return d;
-  }();
-  return kDrills;
 }
 
 std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, bool hole,
@@ -77,7 +66,15 @@ std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, 
       found.push_back({value, source, reason, weight});
     } else {
       same->weight += weight;
-      if (source.starts_with("ISO")) {  // the table that says most is shown
+      // The table that says most is shown.
+      const auto says = [](const std::string& text) {
+        return text.starts_with("ISO 273")     ? 3
+               : text.starts_with("tap drill") ? 2
+               : text.starts_with("ISO 3,")    ? 0
+               : text.starts_with("ISO")       ? 2
+                                               : 1;
+      };
+      if (says(source) > says(same->source)) {
         same->source = source;
         same->reason = reason;
       }
@@ -93,8 +90,39 @@ std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, 
                                                                                    : grid.name;
     add(value, grid.share, name);
   }
+  if (angle) {
+    for (const double a : {15.0, 22.5, 30.0, 45.0, 60.0, 75.0, 90.0, 120.0})
+      add(a, 0.4, "common angle");
+  } else {
+    // A preferred number says more the coarser its series.
+    const PreferredNumber preferred = preferred_near(reading);
+    add(preferred.value,
+        preferred.series == 5    ? 0.08
+        : preferred.series == 10 ? 0.06
+        : preferred.series == 20 ? 0.03
+                                 : 0.01,
+        fmt::format("ISO 3, R{}", preferred.series));
+    const int sixty_fourths = static_cast<int>(std::lround(reading / 25.4 * 64));
+    for (int n = sixty_fourths - 1; n <= sixty_fourths + 1; ++n) {
+      if (n <= 0) continue;
+      const double share = n % 16 == 0 ? 0.05 : n % 4 == 0 ? 0.02 : n % 2 == 0 ? 0.008 : 0.003;
+      add(n * 25.4 / 64, share, inch_fraction_name(n));
+    }
+  }
+  if (quantity == Quantity::Diameter && !hole) {
+    for (const Thread& t : metric_threads()) {
+      if (t.coarse) add(t.diameter, 0.03, fmt::format("ISO 261, {}", t.name()));
+    }
+  }
   if (quantity == Quantity::Diameter && hole) {
     for (const double d : common_drills()) add(d, 0.06, "drill");
+    for (const InchDrill& d : inch_drills())
+      add(d.inches * 25.4, 0.004, fmt::format("inch drill {}", d.name));
+    for (const Thread& t : metric_threads()) {
+      add(t.tap_drill(), t.coarse ? 0.1 : 0.02, fmt::format("tap drill {}", t.name()));
+      add(std::round(t.minor_diameter() * 1000) / 1000, t.coarse ? 0.05 : 0.01,
+          fmt::format("ISO 724, {} minor diameter", t.name()));
+    }
     for (const ClearanceHole& c : clearance_holes()) {
       add(c.fine, 0.08, fmt::format("ISO 273, {} fine", c.thread));
       add(c.medium, 0.25, fmt::format("ISO 273, {} medium", c.thread));
@@ -104,6 +132,13 @@ std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, 
   std::stable_sort(found.begin(), found.end(),
                    [](const Nominal& a, const Nominal& b) { return a.weight > b.weight; });
   if (found.size() > most) found.resize(most);
+  // For a diameter: the tightest class in common use that holds the reading.
+  if (quantity == Quantity::Diameter && u > 0) {
+    for (Nominal& n : found) {
+      const auto classes = classes_holding(n.value, reading, u, hole);
+      if (!classes.empty()) n.reason += ", would be " + classes.front().name;
+    }
+  }
   return found;
 }
 

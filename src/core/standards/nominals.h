@@ -33,8 +33,4 @@ struct ClearanceHole {
 };
 const std::vector<ClearanceHole>& clearance_holes();
 
-/// Common metric twist drill diameters, mm: tenths to 10, halves to 25, whole to 50 with quarters
-/// where usual. Source: the stocked sizes of ISO 235 / DIN 338 jobber drills (from memory).
-const std::vector<double>& common_drills();
-
 }  // namespace lostline::standards

@@ -1,0 +1,70 @@
+#include <QListWidget>
+
+#include "look/theme.h"
+#include "tools/tool_card.h"
+
+namespace lostline::app {
+namespace {
+
+/// Proposes a nominal for every pencilled row that has one within U; what stays ticked is inked at
+/// one go.
+class InkTool : public ToolCard {
+ public:
+  explicit InkTool(Workplace place) : ToolCard(place, tr("Ink what is certain"), tr("Ledger")) {
+    list_ = new QListWidget;
+    list_->setObjectName(QStringLiteral("proposals"));
+    list_->setAccessibleName(tr("Proposed decisions"));
+    list_->setMinimumHeight(220);
+    list_->setToolTip(tr("Untick what you want to decide yourself"));
+    addWide(list_);
+    connect(list_, &QListWidget::itemChanged, this, [this] { describe(); });
+    proposals_ = project::propose_inks(document());
+    for (const auto& p : proposals_) {
+      const project::Dimension& row = *document().find_dimension(p.dimension);
+      auto* item = new QListWidgetItem(
+          tr("%1\n%2 \u2192 %3   %4, %5 % likely")
+              .arg(QString::fromStdString(row.name),
+                   QString::fromStdString(format_reading(*row.reading, row.u)),
+                   QString::fromStdString(format_trimmed(p.value)), QString::fromStdString(p.reason))
+              .arg(static_cast<int>(std::lround(100 * p.share))),
+          list_);
+      item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
+      // What could as well be another nominal is left for the engineer to tick.
+      item->setCheckState(p.share > 0.5 ? Qt::Checked : Qt::Unchecked);
+      item->setToolTip(item->text());
+    }
+    setKeepText(tr("Ink  \u23ce"));
+    describe();
+  }
+  bool keep() override {
+    std::vector<project::Proposal> chosen;
+    for (int i = 0; i < list_->count(); ++i) {
+      if (list_->item(i)->checkState() == Qt::Checked)
+        chosen.push_back(proposals_[static_cast<std::size_t>(i)]);
+    }
+    commitAside(tr("ink %1 rows").arg(chosen.size()), [chosen](const project::Document& d) {
+      return project::ink_all(d, chosen);
+    });
+    return false;
+  }
+
+ private:
+  void describe() {
+    int ticked = 0;
+    for (int i = 0; i < list_->count(); ++i) ticked += list_->item(i)->checkState() == Qt::Checked;
+    setKeepEnabled(ticked > 0);
+    setEvidence(proposals_.empty()
+                    ? tr("No pencilled row has a nominal within its U.")
+                    : tr("%1 of %2 rows will be inked, as one step that can be undone.")
+                          .arg(ticked)
+                          .arg(list_->count()));
+  }
+  QListWidget* list_;
+  std::vector<project::Proposal> proposals_;
+};
+
+}  // namespace
+
+ToolCard* make_ink_tool(Workplace place) { return new InkTool(place); }
+
+}  // namespace lostline::app
