@@ -44,8 +44,7 @@ int main(int argc, char** argv) {
     if (window.card() != nullptr) window.card()->close();
     app::BenchView& bench = window.bench();
     const auto frame = [&](bool moving) {
-      bench.camera().rotation =
-          bench.camera().rotation * Eigen::AngleAxisd(0.05, Vec3::UnitY());
+      bench.camera().rotation = bench.camera().rotation * Eigen::AngleAxisd(0.05, Vec3::UnitY());
       if (moving) bench.stir();
       bench.update();
       QCoreApplication::processEvents();
@@ -58,9 +57,9 @@ int main(int argc, char** argv) {
     for (int k = 0; k < 25; ++k) moving.push_back(frame(true));
     wait([] { return false; }, 500);
     for (int k = 0; k < 15; ++k) resting.push_back(frame(false));
-    std::cout << argv[i] << ": "
-              << window.session().document().scan->mesh->triangles.size() << " triangles, moving "
-              << median(moving) << " ms, at rest " << median(resting) << " ms\n";
+    std::cout << argv[i] << ": " << window.session().document().scan->mesh->triangles.size()
+              << " triangles, moving " << median(moving) << " ms, at rest " << median(resting)
+              << " ms\n";
   }
   return 0;
 }

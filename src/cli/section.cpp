@@ -51,7 +51,8 @@ void run(Common& common, const Arguments& arguments) {
   const double cut_seconds = watch.seconds();
   sketch::Sketch sketch;
   if (arguments.resolve > 0)
-    sketch = sketch::sketch_from_section(cut, arguments.resolve, section::median_step(cut.polylines));
+    sketch =
+        sketch::sketch_from_section(cut, arguments.resolve, section::median_step(cut.polylines));
   const double seconds = watch.seconds();
   if (cut.polylines.empty() && !common.quiet) std::cerr << "the plane does not touch the scan\n";
   Json polylines = Json::array();

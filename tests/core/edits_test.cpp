@@ -16,8 +16,8 @@ class Edits : public testing::PlateJob {};
 project::FitRequest request(const Document& d, std::uint32_t region, fit::Kind kind) {
   project::FitRequest r;
   r.kind = kind;
-  r.triangles = std::make_shared<const std::vector<std::uint32_t>>(
-      survey::triangles_of(*d.survey, region));
+  r.triangles =
+      std::make_shared<const std::vector<std::uint32_t>>(survey::triangles_of(*d.survey, region));
   return r;
 }
 
@@ -43,8 +43,7 @@ TEST_F(Edits, GrowingASelectionStopsAtTheEdge) {
   const auto grown = survey::grow_by_normal(*scan.mesh, scan.topology, whole[whole.size() / 2],
                                             10.0 / 57.29577951308232);
   EXPECT_GT(grown.size(), 0.9 * static_cast<double>(whole.size()));
-  for (const std::uint32_t t : grown)
-    EXPECT_GT(scan.mesh->area_vector(t).normalized().z(), 0.7);
+  for (const std::uint32_t t : grown) EXPECT_GT(scan.mesh->area_vector(t).normalized().z(), 0.7);
 }
 
 TEST_F(Edits, AFitWithARelationSaysWhatItCosts) {
@@ -131,9 +130,10 @@ TEST_F(Edits, TurningTheFrameTakesSketchAndStepsAlong) {
   ASSERT_TRUE(added) << added.error().message;
   model::Extrude feature;
   feature.sketch = added->id;
-  Document d = project::add_step(added->document, feature, "plate",
-                                 {{"from", 0.0, 0.01, "level", {}}, {"to", 10.0, 0.01, "level", {}}})
-                   .document;
+  Document d =
+      project::add_step(added->document, feature, "plate",
+                        {{"from", 0.0, 0.01, "level", {}}, {"to", 10.0, 0.01, "level", {}}})
+          .document;
   model::RouteCache cache;
   const auto before = model::recompute(d.steps, d.placed_sketches(), cache);
   ASSERT_TRUE(before);
@@ -224,7 +224,8 @@ TEST_F(Edits, ClashingDecisionsAreNamedAndNothingChanges) {
   ASSERT_TRUE(added) << added.error().message;
   const auto& rows = added->document.dimensions;
   ASSERT_EQ(rows.size(), 2U);
-  const auto first = project::ink(added->document, rows[0].id, std::round(*rows[0].reading), "whole");
+  const auto first =
+      project::ink(added->document, rows[0].id, std::round(*rows[0].reading), "whole");
   ASSERT_TRUE(first) << first.error().message;
   const auto second = project::ink(*first, rows[1].id, std::round(*rows[1].reading) + 1, "typed");
   ASSERT_FALSE(second);
@@ -238,8 +239,9 @@ TEST_F(Edits, StepsAreNumberedParkedEditedAndRemovedWithTheirRows) {
   ASSERT_TRUE(added);
   model::Extrude feature;
   feature.sketch = added->id;
-  auto first = project::add_step(added->document, feature, "plate",
-                                 {{"from", 0.0, 0.01, "level", {}}, {"to", 10.02, 0.01, "level", {}}});
+  auto first =
+      project::add_step(added->document, feature, "plate",
+                        {{"from", 0.0, 0.01, "level", {}}, {"to", 10.02, 0.01, "level", {}}});
   auto second = project::add_step(first.document, feature, "again", {{"to", 12.0, 0, "", 12.5}});
   EXPECT_EQ(second.document.steps[0].number, 10);
   EXPECT_EQ(second.document.steps[1].number, 20);

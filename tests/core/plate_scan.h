@@ -52,23 +52,25 @@ inline scan::Mesh plate_mesh(double noise, unsigned seed = 1) {
     const Vec2 p = middle + d * (r + share * (reach - r));
     return Vec3(p.x(), p.y(), level);
   };
-  patch(30, 220, [&](double s, double t) { return ring(s, t, h); },
-        [](const Vec3&) { return Vec3::UnitZ(); });
-  patch(30, 220, [&](double s, double t) { return ring(s, 1 - t, 0); },
-        [](const Vec3&) { return Vec3(-Vec3::UnitZ()); });
+  patch(
+      30, 220, [&](double s, double t) { return ring(s, t, h); },
+      [](const Vec3&) { return Vec3::UnitZ(); });
+  patch(
+      30, 220, [&](double s, double t) { return ring(s, 1 - t, 0); },
+      [](const Vec3&) { return Vec3(-Vec3::UnitZ()); });
   patch(
       14, 90,
       [&](double s, double t) {
         const double angle = -2 * std::numbers::pi * t;
-        return Vec3(middle.x() + r * std::cos(angle), middle.y() + r * std::sin(angle), h * (1 - s));
+        return Vec3(middle.x() + r * std::cos(angle), middle.y() + r * std::sin(angle),
+                    h * (1 - s));
       },
-      [&](const Vec3& p) {
-        return Vec3(-(p - Vec3(middle.x(), middle.y(), p.z())).normalized());
-      });
+      [&](const Vec3& p) { return Vec3(-(p - Vec3(middle.x(), middle.y(), p.z())).normalized()); });
   const auto side = [&](const Vec3& corner, const Vec3& along, const Vec3& out) {
-    patch(static_cast<int>(along.norm() / 0.8), 12,
-          [&](double s, double t) { return Vec3(corner + s * along + Vec3(0, 0, h * t)); },
-          [&](const Vec3&) { return out; });
+    patch(
+        static_cast<int>(along.norm() / 0.8), 12,
+        [&](double s, double t) { return Vec3(corner + s * along + Vec3(0, 0, h * t)); },
+        [&](const Vec3&) { return out; });
   };
   side({0, 0, 0}, {l, 0, 0}, {0, -1, 0});
   side({l, 0, 0}, {0, w, 0}, {1, 0, 0});

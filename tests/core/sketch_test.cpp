@@ -184,7 +184,8 @@ TEST(Resolve, DoesNotDependOnWhatMemoryHeldBefore) {
   ASSERT_TRUE(first);
   for (int round = 0; round < 20; ++round) {
     for (std::size_t size = 1000; size < 200000; size *= 2) {
-      std::vector<double> poison(size, 1e300);  // freed at once: the next user of the memory finds it
+      std::vector<double> poison(size,
+                                 1e300);  // freed at once: the next user of the memory finds it
       ASSERT_EQ(poison.back(), 1e300);
     }
     const auto again = section::resolve(section.polylines[0]);

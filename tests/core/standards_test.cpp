@@ -52,8 +52,8 @@ TEST(Limits, FundamentalDeviationsFollowTheirFormulas) {
     EXPECT_NEAR(upper("f7"), -5.5 * std::pow(d, 0.41), 0.05 * 5.5 * std::pow(d, 0.41) + 1);
     EXPECT_NEAR(upper("g6"), -2.5 * std::pow(d, 0.34), 1.6);
     EXPECT_NEAR(lower("n6"), 5 * std::pow(d, 0.34), 0.06 * 5 * std::pow(d, 0.34) + 2.4);
-    EXPECT_NEAR(lower("m6"),
-                1000 * (*standard_tolerance(size, 7) - *standard_tolerance(size, 6)), 2.1);
+    EXPECT_NEAR(lower("m6"), 1000 * (*standard_tolerance(size, 7) - *standard_tolerance(size, 6)),
+                2.1);
     // Letters follow each other outwards without a gap.
     EXPECT_LT(upper("d9"), upper("e8"));
     EXPECT_LT(upper("e8"), upper("f7"));

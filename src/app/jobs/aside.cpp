@@ -22,17 +22,16 @@ void Aside::next() {
   const QPointer<Aside> self(this);
   const Task task(stop_.get_token());
   const auto occupied = session_.occupied();
-  static_cast<void>(
-      QtConcurrent::run([self, task, occupied, work = std::exchange(waiting_, {})] {
-        const Session::Finish finish = work(task);
-        QMetaObject::invokeMethod(qApp, [self, occupied, finish] {
-          if (!self) return;
-          self->running_ = false;
-          if (self->waiting_) return self->next();
-          if (finish) finish();
-          if (self && !self->running_) Q_EMIT self->settled();
-        });
-      }));
+  static_cast<void>(QtConcurrent::run([self, task, occupied, work = std::exchange(waiting_, {})] {
+    const Session::Finish finish = work(task);
+    QMetaObject::invokeMethod(qApp, [self, occupied, finish] {
+      if (!self) return;
+      self->running_ = false;
+      if (self->waiting_) return self->next();
+      if (finish) finish();
+      if (self && !self->running_) Q_EMIT self->settled();
+    });
+  }));
 }
 
 }  // namespace lostline::app

@@ -12,8 +12,8 @@ class Aside : public QObject {
   explicit Aside(Session& session, QObject* parent = nullptr);
   ~Aside() override;
 
-  /// `work` runs on a worker; what it returns runs on the interface's thread, unless a newer request
-  /// came or this object is gone by then.
+  /// `work` runs on a worker; what it returns runs on the interface's thread, unless a newer
+  /// request came or this object is gone by then.
   void run(Session::Work work);
   [[nodiscard]] bool running() const { return running_; }
 

@@ -28,8 +28,8 @@ QString values_of(const project::Document& d, const model::Step& step) {
     const QString prefix = row.quantity == standards::Quantity::Diameter ? QStringLiteral("\u2300 ")
                            : row.quantity == standards::Quantity::Radius ? QStringLiteral("R ")
                            : row.owner.field == "draft"                  ? QObject::tr("draft ")
-                           : row.owner.field == "leg" ? QObject::tr("leg ")
-                                                      : QString();
+                           : row.owner.field == "leg"                    ? QObject::tr("leg ")
+                                                                         : QString();
     parts << prefix + QString::fromStdString(format_trimmed(row.value(), row.intent ? 4 : 2)) +
                  unit;
   }
@@ -152,17 +152,15 @@ RoutePanel::RoutePanel(Session& session, QWidget* parent)
                                    : tr("park %1").arg(QString::fromStdString(step->name)),
                       project::set_parked(session_.document(), step->id, !step->parked));
   });
-  action(tr("Insert new steps after this one, or at the end"), QKeySequence(Qt::Key_I), [this] {
-    session_.setInsertAfter(session_.insertAfter() == current() ? 0 : current());
-  });
+  action(tr("Insert new steps after this one, or at the end"), QKeySequence(Qt::Key_I),
+         [this] { session_.setInsertAfter(session_.insertAfter() == current() ? 0 : current()); });
   const auto move = [this](int by) {
     const auto& steps = session_.document().steps;
     for (std::size_t i = 0; i < steps.size(); ++i) {
       if (steps[i].id != current()) continue;
       if ((by < 0 && i == 0) || (by > 0 && i + 1 == steps.size())) return;
       session_.apply(tr("move step %1").arg(QString::fromStdString(steps[i].name)),
-                     project::move_step(session_.document(), steps[i].id,
-                                        by < 0 ? i - 1 : i + 1));
+                     project::move_step(session_.document(), steps[i].id, by < 0 ? i - 1 : i + 1));
       return;
     }
   };
@@ -176,8 +174,8 @@ RoutePanel::RoutePanel(Session& session, QWidget* parent)
         QInputDialog::getText(this, tr("Rename step %1").arg(step->number), tr("name"),
                               QLineEdit::Normal, QString::fromStdString(step->name), &good);
     if (good)
-      session_.apply(tr("rename step"), project::rename_step(session_.document(), step->id,
-                                                             name.toStdString()));
+      session_.apply(tr("rename step"),
+                     project::rename_step(session_.document(), step->id, name.toStdString()));
   });
   action(tr("Remove"), QKeySequence::Delete, [this] {
     const model::Step* step = session_.document().find_step(current());

@@ -159,9 +159,10 @@ void Strip::showValley(const project::Valley& valley, project::Id dimension) {
   if (row == nullptr) return;
   histogram_wanted_ = false;
   title_->setText(tr("Valley of %1").arg(QString::fromStdString(row->name)));
-  detail_->setText(tr("lowest at %1 \u00b7 %2 points of the scan \u00b7 grey band: reading \u00b1 U")
-                       .arg(QString::fromStdString(format_fixed(valley.lowest, 3)),
-                            QString::fromStdString(format_count(valley.points))));
+  detail_->setText(
+      tr("lowest at %1 \u00b7 %2 points of the scan \u00b7 grey band: reading \u00b1 U")
+          .arg(QString::fromStdString(format_fixed(valley.lowest, 3)),
+               QString::fromStdString(format_count(valley.points))));
   valley_->show(valley, dimension);
   stack_->setCurrentWidget(valley_);
 }

@@ -107,8 +107,8 @@ void ValleyPlot::show(const project::Valley& valley, project::Id dimension) {
 double ValleyPlot::valueAt(const QPointF& at) const {
   double value = std::clamp(plot_->xAxis->pixelToCoord(at.x()), low_, high_);
   // Near a nominal the marker falls into it.
-  const double snap = std::abs(plot_->xAxis->pixelToCoord(at.x() + 7) -
-                               plot_->xAxis->pixelToCoord(at.x()));
+  const double snap =
+      std::abs(plot_->xAxis->pixelToCoord(at.x() + 7) - plot_->xAxis->pixelToCoord(at.x()));
   double nearest = snap;
   for (const double n : nominals_) {
     if (std::abs(plot_->xAxis->pixelToCoord(at.x()) - n) < nearest) {
@@ -147,13 +147,12 @@ void ValleyPlot::released(const QPointF& at) {
 }
 
 void ValleyPlot::tryValue(double value) {
-  aside_.run([this, value, id = dimension_, document = session_.snapshot()](
-                 const Task& task) -> Session::Finish {
+  aside_.run([this, value, id = dimension_,
+              document = session_.snapshot()](const Task& task) -> Session::Finish {
     const auto changed = project::ink(*document, id, value, "trial");
     if (!changed) return {};
     model::RouteCache cache;
-    const auto results =
-        model::recompute(changed->steps, changed->placed_sketches(), cache, task);
+    const auto results = model::recompute(changed->steps, changed->placed_sketches(), cache, task);
     if (!results || results->empty()) return {};
     const auto tessellation = model::tessellate(results->back().solid, {0.2, 0.3});
     if (!tessellation) return {};

@@ -145,12 +145,11 @@ class ChamferTool : public EdgeTool {
         if (!showTrial(trial)) return;
         setEvidence(
             tr("%1 edges").arg(edges_.size()) +
-            (reading_
-                 ? tr("\nscan: leg %1 at %2\u00b0")
-                       .arg(QString::fromStdString(format_reading(reading_->leg, reading_->u)),
-                            QString::fromStdString(format_reading(
-                                reading_->angle * kDegrees, reading_->u_angle * kDegrees)))
-                 : tr("\nthe scan gives no bevel here")));
+            (reading_ ? tr("\nscan: leg %1 at %2\u00b0")
+                            .arg(QString::fromStdString(format_reading(reading_->leg, reading_->u)),
+                                 QString::fromStdString(format_reading(
+                                     reading_->angle * kDegrees, reading_->u_angle * kDegrees)))
+                      : tr("\nthe scan gives no bevel here")));
       };
     });
   }

@@ -22,8 +22,8 @@ class ExtrudeTool : public SketchedTool {
     operation_->setCurrentIndex(cut ? 1 : 0);
     addRow(tr("material"), operation_);
     reach_ = new QComboBox;
-    reach_->addItems(
-        {tr("from level to level"), tr("even about a middle"), tr("up to a surface"), tr("through")});
+    reach_->addItems({tr("from level to level"), tr("even about a middle"), tr("up to a surface"),
+                      tr("through")});
     reach_->setObjectName(QStringLiteral("reach"));
     addRow(tr("reach"), reach_);
     const auto level = [&](const QString& label, const QString& name, double value) {
@@ -73,21 +73,21 @@ class ExtrudeTool : public SketchedTool {
       return l ? std::optional(l->level) : std::nullopt;
     };
     if (reach() == model::Reach::Levels || reach() == model::Reach::UpTo)
-      readings.push_back(field("from", from_, level(below), below ? below->u : 0,
-                               "scan level below the section"));
+      readings.push_back(
+          field("from", from_, level(below), below ? below->u : 0, "scan level below the section"));
     if (reach() == model::Reach::Levels)
       readings.push_back(
           field("to", to_, level(above), above ? above->u : 0, "scan level above the section"));
     if (reach() == model::Reach::Symmetric) {
       const bool known = below && above;
       const double u = known ? std::hypot(below->u, above->u) : 0;
-      readings.push_back(field("middle", middle_,
-                               known ? std::optional((below->level + above->level) / 2)
-                                     : std::nullopt,
-                               u / 2, "between the scan levels beside the section"));
+      readings.push_back(
+          field("middle", middle_,
+                known ? std::optional((below->level + above->level) / 2) : std::nullopt, u / 2,
+                "between the scan levels beside the section"));
       readings.push_back(field("thickness", thickness_,
-                               known ? std::optional(above->level - below->level) : std::nullopt,
-                               u, "between the scan levels beside the section"));
+                               known ? std::optional(above->level - below->level) : std::nullopt, u,
+                               "between the scan levels beside the section"));
     }
     const auto& taper = evidence_.taper;
     if (taper || draft_->value() != 0)

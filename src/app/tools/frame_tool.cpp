@@ -85,14 +85,15 @@ class FrameTool : public ToolCard {
     update();
   }
   bool keep() override {
-    commitAside(tr("set frame"),
-                [spec = specification()](const project::Document& d) {
-                  return project::set_frame(d, spec);
-                },
-                [this] {
-                  place_.bench.setPreviewPlacement({});
-                  place_.bench.lookAlong(0);
-                });
+    commitAside(
+        tr("set frame"),
+        [spec = specification()](const project::Document& d) {
+          return project::set_frame(d, spec);
+        },
+        [this] {
+          place_.bench.setPreviewPlacement({});
+          place_.bench.lookAlong(0);
+        });
     return false;
   }
 

@@ -59,8 +59,8 @@ class HoleTool : public SketchedTool {
     aside([this, read, keep_value, ground = ground(), feature = feature(),
            reading = reading_](const Task&) mutable -> Session::Finish {
       if (read) {
-        reading = project::read_diameter(*ground.document->find_sketch(feature.sketch),
-                                         feature.circles);
+        reading =
+            project::read_diameter(*ground.document->find_sketch(feature.sketch), feature.circles);
         if (reading && !keep_value) feature.diameter.value = reading->diameter;
       }
       return [this, feature, reading, trial = ground.attempt(feature)] {

@@ -21,13 +21,14 @@ class InkTool : public ToolCard {
     proposals_ = project::propose_inks(document());
     for (const auto& p : proposals_) {
       const project::Dimension& row = *document().find_dimension(p.dimension);
-      auto* item = new QListWidgetItem(
-          tr("%1\n%2 \u2192 %3   %4, %5 % likely")
-              .arg(QString::fromStdString(row.name),
-                   QString::fromStdString(format_reading(*row.reading, row.u)),
-                   QString::fromStdString(format_trimmed(p.value)), QString::fromStdString(p.reason))
-              .arg(static_cast<int>(std::lround(100 * p.share))),
-          list_);
+      auto* item =
+          new QListWidgetItem(tr("%1\n%2 \u2192 %3   %4, %5 % likely")
+                                  .arg(QString::fromStdString(row.name),
+                                       QString::fromStdString(format_reading(*row.reading, row.u)),
+                                       QString::fromStdString(format_trimmed(p.value)),
+                                       QString::fromStdString(p.reason))
+                                  .arg(static_cast<int>(std::lround(100 * p.share))),
+                              list_);
       item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
       // What could as well be another nominal is left for the engineer to tick.
       item->setCheckState(p.share > 0.5 ? Qt::Checked : Qt::Unchecked);
@@ -42,9 +43,8 @@ class InkTool : public ToolCard {
       if (list_->item(i)->checkState() == Qt::Checked)
         chosen.push_back(proposals_[static_cast<std::size_t>(i)]);
     }
-    commitAside(tr("ink %1 rows").arg(chosen.size()), [chosen](const project::Document& d) {
-      return project::ink_all(d, chosen);
-    });
+    commitAside(tr("ink %1 rows").arg(chosen.size()),
+                [chosen](const project::Document& d) { return project::ink_all(d, chosen); });
     return false;
   }
 

@@ -12,10 +12,10 @@ ReferenceField::ReferenceField(Wants wants, const QString& name) : wants_(wants)
   setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   setToolTip(tr("Choose a datum, or click a face, region or fit on the Bench or in Evidence"));
   addItem(tr("click a face or fit"), kPicked);
-  const QStringList datums = wants == Wants::Axis
-                                 ? QStringList{tr("datum x axis"), tr("datum y axis"), tr("datum z axis")}
-                                 : QStringList{tr("datum yz plane"), tr("datum xz plane"),
-                                               tr("datum xy plane")};
+  const QStringList datums =
+      wants == Wants::Axis
+          ? QStringList{tr("datum x axis"), tr("datum y axis"), tr("datum z axis")}
+          : QStringList{tr("datum yz plane"), tr("datum xz plane"), tr("datum xy plane")};
   for (int i = 0; i < 3; ++i) addItem(datums[i], i);
   connect(this, &QComboBox::activated, this, [this] {
     const int datum = currentData().toInt();

@@ -31,9 +31,7 @@ class RepeatTool : public StepTool {
     const int index = source_->findData(static_cast<qulonglong>(chosen));
     source_->setCurrentIndex(index >= 0 ? index : source_->count() - 1);
   }
-  void pick(const Pick& pick) override {
-    reference_->offer(pick, ground().before, document());
-  }
+  void pick(const Pick& pick) override { reference_->offer(pick, ground().before, document()); }
   void pickRef(const project::FitRef& ref) override { reference_->offer(ref, document()); }
   [[nodiscard]] project::Id source() const { return source_->currentData().toULongLong(); }
   void attempt(const model::Feature& feature) {
@@ -41,9 +39,9 @@ class RepeatTool : public StepTool {
     aside([this, ground = ground(), feature](const Task&) -> Session::Finish {
       return [this, trial = ground.attempt(feature)] {
         if (!showTrial(trial)) return;
-        setEvidence(tr("%1 cm\u00b3 after this step")
-                        .arg(QString::fromStdString(
-                            format_fixed(trial.solid->volume() / 1000, 2))));
+        setEvidence(
+            tr("%1 cm\u00b3 after this step")
+                .arg(QString::fromStdString(format_fixed(trial.solid->volume() / 1000, 2))));
       };
     });
   }
@@ -172,6 +170,8 @@ class MirrorTool : public RepeatTool {
 ToolCard* make_pattern_tool(Workplace place, project::Id step) {
   return new PatternTool(place, step);
 }
-ToolCard* make_mirror_tool(Workplace place, project::Id step) { return new MirrorTool(place, step); }
+ToolCard* make_mirror_tool(Workplace place, project::Id step) {
+  return new MirrorTool(place, step);
+}
 
 }  // namespace lostline::app

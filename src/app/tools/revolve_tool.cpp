@@ -104,9 +104,9 @@ class RevolveTool : public SketchedTool {
     aside([this, ground = ground(), feature = feature()](const Task&) -> Session::Finish {
       return [this, trial = ground.attempt(feature)] {
         if (!showTrial(trial)) return;
-        setEvidence(tr("%1 cm\u00b3 after this step")
-                        .arg(QString::fromStdString(
-                            format_fixed(trial.solid->volume() / 1000, 2))));
+        setEvidence(
+            tr("%1 cm\u00b3 after this step")
+                .arg(QString::fromStdString(format_fixed(trial.solid->volume() / 1000, 2))));
       };
     });
   }

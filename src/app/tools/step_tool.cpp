@@ -5,8 +5,7 @@
 
 namespace lostline::app {
 
-StepTool::StepTool(Workplace place, const QString& title, project::Id step,
-                   const QString& new_name)
+StepTool::StepTool(Workplace place, const QString& title, project::Id step, const QString& new_name)
     : ToolCard(place, title, step != 0 ? QObject::tr("edit step") : QObject::tr("Build")),
       step_(step) {
   const model::Step* edited = editedStep();
@@ -44,7 +43,8 @@ StepTool::Trial StepTool::Ground::attempt(const model::Feature& feature) const {
     if (s.id == after) break;
   }
   steps.push_back(trial);
-  Trial result{feature, model::apply_feature(trial, {sketches, steps}, before),
+  Trial result{feature,
+               model::apply_feature(trial, {sketches, steps}, before),
                {{}, role::red_pencil, 1.3F, true}};
   if (!result.solid) return result;
   if (const auto tessellation = model::tessellate(*result.solid, {0.2, 0.3})) {

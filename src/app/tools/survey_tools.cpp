@@ -141,8 +141,8 @@ class FitTool : public ToolCard {
     }
     const bool whole = source_->currentIndex() == 0 && region_ != 0;
     aside([this, request, whole, document = place_.session.snapshot(), region = region_,
-           seed = seed_, angle = angle_->value() / kDegrees](const Task& task) mutable
-          -> Session::Finish {
+           seed = seed_,
+           angle = angle_->value() / kDegrees](const Task& task) mutable -> Session::Finish {
       if (!request.triangles) {
         const project::Scan& scan = *document->scan;
         request.triangles = std::make_shared<const std::vector<std::uint32_t>>(

@@ -82,13 +82,14 @@ class SectionTool : public ToolCard {
         traced.sketch.add_constraint(c.type, c.first, c.second);
     }
     traced.name = project::section_name(traced);
-    commitAside(tr("section %1").arg(QString::fromStdString(traced.name)),
-                [traced](const project::Document& d) -> Result<project::Document> {
-                  auto added = project::add_sketch(d, traced);
-                  if (!added) return added.error();
-                  return (*added).document;
-                },
-                [this] { Q_EMIT sketchWanted(document().sketches.back()->id); });
+    commitAside(
+        tr("section %1").arg(QString::fromStdString(traced.name)),
+        [traced](const project::Document& d) -> Result<project::Document> {
+          auto added = project::add_sketch(d, traced);
+          if (!added) return added.error();
+          return (*added).document;
+        },
+        [this] { Q_EMIT sketchWanted(document().sketches.back()->id); });
     return false;
   }
 

@@ -97,14 +97,14 @@ MainWindow::MainWindow(QWidget* parent)
   connect(ledger_, &LedgerPanel::rowPicked, this, [this](project::Id row) {
     if (card_ == nullptr) show_row_evidence(session_, *bench_, *strip_, row);
   });
-  connect(ledger_, &LedgerPanel::inkingWanted, this,
-          [this] { start(tr("Ink"), make_ink_tool); });
+  connect(ledger_, &LedgerPanel::inkingWanted, this, [this] { start(tr("Ink"), make_ink_tool); });
   connect(ledger_, &LedgerPanel::valleyWanted, this, &MainWindow::drawValley);
-  connect(&strip_->valley(), &ValleyPlot::modelTried, this,
-          [this](const std::vector<std::pair<Vec3, Vec3>>& edges) {
-            if (card_ == nullptr)
-              bench_->setMarks({LineBatch{{edges.begin(), edges.end()}, role::red_pencil, 1.3F, true}});
-          });
+  connect(
+      &strip_->valley(), &ValleyPlot::modelTried, this,
+      [this](const std::vector<std::pair<Vec3, Vec3>>& edges) {
+        if (card_ == nullptr)
+          bench_->setMarks({LineBatch{{edges.begin(), edges.end()}, role::red_pencil, 1.3F, true}});
+      });
   connect(&strip_->valley(), &ValleyPlot::valueChosen, ledger_, &LedgerPanel::inkFromValley);
   connect(route_, &RoutePanel::stepOpened, this, &MainWindow::editStep);
   bench_->installEventFilter(this);
@@ -253,9 +253,10 @@ void MainWindow::buildRail() {
   const auto step_tool = [this](const QString& name, const QString& icon_name, const QString& tip,
                                 ToolCard* (*make)(Workplace, project::Id),
                                 std::function<bool()> possible) {
-    return ToolEntry{name, icon_name, tip,
-                     [this, name, make] { start(name, [make](Workplace p) { return make(p, 0); }); },
-                     std::move(possible)};
+    return ToolEntry{
+        name, icon_name, tip,
+        [this, name, make] { start(name, [make](Workplace p) { return make(p, 0); }); },
+        std::move(possible)};
   };
   rail_->setTools(
       kBuild,
@@ -416,15 +417,15 @@ void MainWindow::documentChanged() {
 void MainWindow::drawValley(project::Id dimension) {
   const project::Dimension* row = session_.document().find_dimension(dimension);
   if (row == nullptr) return;
-  session_.run(tr("valley of %1").arg(QString::fromStdString(row->name)),
-               [this, dimension, document = session_.snapshot()](
-                   const Task& task) -> Session::Finish {
-                 auto valley = project::compute_valley(*document, dimension, {}, task);
-                 return [this, dimension, valley = std::move(valley)] {
-                   if (!valley) return session_.report(valley.error());
-                   strip_->showValley(*valley, dimension);
-                 };
-               });
+  session_.run(
+      tr("valley of %1").arg(QString::fromStdString(row->name)),
+      [this, dimension, document = session_.snapshot()](const Task& task) -> Session::Finish {
+        auto valley = project::compute_valley(*document, dimension, {}, task);
+        return [this, dimension, valley = std::move(valley)] {
+          if (!valley) return session_.report(valley.error());
+          strip_->showValley(*valley, dimension);
+        };
+      });
 }
 
 void MainWindow::openFile(const QString& path) {

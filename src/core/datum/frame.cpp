@@ -126,7 +126,7 @@ Result<Frame> frame_321(const FrameInput& input) {
         input.secondary[1].kind != fit::Kind::Plane) {
       // Two axes: the origin lies midway between them.
       const Vec3 middle = 0.5 * (input.secondary[0].point + input.secondary[1].point);
-      const Vec3 u = *secondary;
+      const Vec3& u = *secondary;
       const Vec3 v = primary.cross(u);
       fix(u, u.dot(middle));
       fix(v, v.dot(middle));

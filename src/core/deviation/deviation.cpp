@@ -197,7 +197,7 @@ Result<Comparator> Comparator::build(const model::Solid& solid) {
     faces.push_back(surface_of(TopoDS::Face(impl.faces(i))));
   scan::MeshIndex index(mesh->mesh);
   return Comparator(
-      std::make_unique<Impl>(Impl{std::move(*mesh), std::move(index), std::move(faces)}));
+      std::make_unique<Impl>(Impl{*std::move(mesh), std::move(index), std::move(faces)}));
 }
 
 Comparator::Value Comparator::at(const Vec3& point, double limit) const {

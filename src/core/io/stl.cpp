@@ -154,7 +154,8 @@ Status write_stl(const std::filesystem::path& path, const scan::Mesh& mesh) {
       numbers[static_cast<std::size_t>(k)] =
           static_cast<float>(length > 0 ? area[k] / length : 0.0);
       for (int c = 0; c < 3; ++c) {
-        numbers[static_cast<std::size_t>(3 + 3 * c + k)] = static_cast<float>(mesh.corner(t, c)[k]);
+        numbers[3 + 3 * static_cast<std::size_t>(c) + static_cast<std::size_t>(k)] =
+            static_cast<float>(mesh.corner(t, c)[k]);
       }
     }
     std::memcpy(record, numbers.data(), sizeof numbers);

@@ -74,11 +74,11 @@ Result<Solid> attempt_or_explain(const Attempt& attempt, double size, const std:
     const double middle = 0.5 * (low + high);
     (attempt(middle, nullptr) ? low : high) = middle;
   }
-  return Error{ErrorCode::Failed,
-               label + " is too large for the edge" + (edges > 1 ? "s" : "") +
-                   (low > 0 ? "; up to about " + format_trimmed(std::floor(low * 10) / 10, 1) +
-                                  " works."
-                            : "; no size works there.")};
+  return Error{
+      ErrorCode::Failed,
+      label + " is too large for the edge" + (edges > 1 ? "s" : "") +
+          (low > 0 ? "; up to about " + format_trimmed(std::floor(low * 10) / 10, 1) + " works."
+                   : "; no size works there.")};
 }
 
 }  // namespace

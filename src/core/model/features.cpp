@@ -7,7 +7,9 @@ namespace lostline::model {
 const char* feature_name(const Feature& feature) {
   struct Name {
     const char* operator()(const Extrude& e) const {
-      return e.operation == Operation::Add ? "extrude" : e.operation == Operation::Cut ? "cut" : "common";
+      return e.operation == Operation::Add   ? "extrude"
+             : e.operation == Operation::Cut ? "cut"
+                                             : "common";
     }
     const char* operator()(const Revolve& r) const {
       return r.operation == Operation::Add   ? "revolve"

@@ -27,8 +27,8 @@ Named moved(const Named& original, const gp_Trsf& motion, const std::string& pre
     const auto colon = name.find(':');
     copy.names.emplace_back(
         transform.ModifiedShape(face),
-        std::vector{prefix + ":" + mark + (colon == std::string::npos ? ":" + name
-                                                                      : name.substr(colon))});
+        std::vector{prefix + ":" + mark +
+                    (colon == std::string::npos ? ":" + name : name.substr(colon))});
   }
   return copy;
 }
@@ -59,8 +59,8 @@ Result<Solid> pattern(const Step& step, const Pattern& feature, const Setting& s
   if (!std::isfinite(feature.spacing.value) || std::abs(feature.spacing.value) < 1e-6)
     return Error{ErrorCode::InvalidInput, "A pattern needs a spacing other than zero."};
   const bool circular = feature.kind == Pattern::Kind::Circular;
-  if (circular && std::abs(feature.spacing.value) * (feature.count - 1) >
-                      2 * std::numbers::pi + 1e-9)
+  if (circular &&
+      std::abs(feature.spacing.value) * (feature.count - 1) > 2 * std::numbers::pi + 1e-9)
     return Error{ErrorCode::InvalidInput,
                  format_trimmed(feature.count, 0) + " members " +
                      format_trimmed(feature.spacing.value * 57.29577951308232, 3) +
@@ -90,12 +90,12 @@ Result<Solid> pattern(const Step& step, const Pattern& feature, const Setting& s
 
 Result<Solid> mirror(const Step& step, const Mirror& feature, const Setting& setting,
                      const Solid& before) {
-  if (before.empty())
-    return Error{ErrorCode::InvalidInput, "There is nothing to mirror yet."};
+  if (before.empty()) return Error{ErrorCode::InvalidInput, "There is nothing to mirror yet."};
   const auto plane = resolve(feature.plane, before);
   if (!plane) return plane.error();
   if (plane->kind != fit::Kind::Plane)
-    return Error{ErrorCode::InvalidInput, "A mirror is a plane. Pick a datum plane or a flat face."};
+    return Error{ErrorCode::InvalidInput,
+                 "A mirror is a plane. Pick a datum plane or a flat face."};
   gp_Trsf motion;
   motion.SetMirror(gp_Ax2(pnt(plane->point), dir(plane->axis)));
   ToolBody tool;

@@ -78,9 +78,9 @@ Result<Profile> make_profile(const PlacedSketch& placed, const std::vector<sketc
   std::vector<sketch::Loop> loops = sketch::find_loops(s, &open);
   if (!wanted.empty()) {
     for (const sketch::Id id : wanted) {
-      const bool found =
-          std::any_of(loops.begin(), loops.end(),
-                      [&](const sketch::Loop& loop) { return loop.uses_entity(id); });
+      const bool found = std::any_of(loops.begin(), loops.end(), [&](const sketch::Loop& loop) {
+        return loop.uses_entity(id);
+      });
       if (found) continue;
       if (s.find_entity(id) == nullptr)
         return Error{ErrorCode::NotFound,
@@ -104,6 +104,7 @@ Result<Profile> make_profile(const PlacedSketch& placed, const std::vector<sketc
   // Loops come largest first: one inside an even number of others bounds material, its direct inner
   // ones are holes.
   std::vector<sketch::Polygon> polygons;
+  polygons.reserve(loops.size());
   for (const sketch::Loop& loop : loops) polygons.push_back(sketch::polygon_of(s, loop));
   std::vector<int> depth(loops.size(), 0);
   for (std::size_t i = 0; i < loops.size(); ++i) {
@@ -117,7 +118,8 @@ Result<Profile> make_profile(const PlacedSketch& placed, const std::vector<sketc
     if (!outer) return outer.error();
     BRepBuilderAPI_MakeFace face(gp_plane, *outer, true);
     for (std::size_t j = i + 1; j < loops.size(); ++j) {
-      if (depth[j] != depth[i] + 1 || !sketch::contains(polygons[i], point_on(s, loops[j]))) continue;
+      if (depth[j] != depth[i] + 1 || !sketch::contains(polygons[i], point_on(s, loops[j])))
+        continue;
       Result<TopoDS_Wire> inner = make_wire(placed, plane, loops[j], profile);
       if (!inner) return inner.error();
       face.Add(TopoDS::Wire((*inner).Reversed()));

@@ -36,12 +36,9 @@ struct Reference {
   /// Of a fit or region, in part coordinates; kept up to date by whoever owns the steps.
   std::optional<fit::Surface> surface;
 
-  [[nodiscard]] bool empty() const {
-    return datum < 0 && face.empty() && fit == 0 && region == 0;
-  }
+  [[nodiscard]] bool empty() const { return datum < 0 && face.empty() && fit == 0 && region == 0; }
   [[nodiscard]] bool same_as(const Reference& other) const {
-    return datum == other.datum && face == other.face && fit == other.fit &&
-           region == other.region;
+    return datum == other.datum && face == other.face && fit == other.fit && region == other.region;
   }
 };
 /// The surface a reference means on a model: a plane, or a surface with an axis.
@@ -97,7 +94,7 @@ struct Fillet {
 
 struct Chamfer {
   std::vector<EdgeRef> edges;
-  Quantity distance;  ///< on the first face of each edge, mm
+  Quantity distance;                        ///< on the first face of each edge, mm
   Quantity angle{std::numbers::pi / 4, 0};  ///< to the first face, rad
 };
 

@@ -209,7 +209,8 @@ Result<Tessellation> tessellate(const Solid& solid, const TessellationOptions& o
         impl.edges.Extent() != solid.impl().edges.Extent()) {
       return Error{ErrorCode::Failed, "The model cannot be copied for triangulation."};
     }
-    BRepMesh_IncrementalMesh(impl.shape, options.deflection, false, options.angle, true);
+    const BRepMesh_IncrementalMesh mesher(impl.shape, options.deflection, false, options.angle,
+                                          true);
     for (int f = 1; f <= impl.faces.Extent(); ++f) {
       const TopoDS_Face& face = TopoDS::Face(impl.faces(f));
       TopLoc_Location location;

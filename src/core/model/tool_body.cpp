@@ -113,8 +113,8 @@ Status add_draft(TopoDS_Shape& shape, FaceNames& names, const Placement& neutral
     if (list.front().find(":side:") == std::string::npos) continue;
     draft.Add(TopoDS::Face(side), dir(pull), angle, neutral);
     if (!draft.AddDone())
-      return Error{ErrorCode::Failed, "The draft does not work on " + list.front() +
-                                          ". Try a smaller angle or none."};
+      return Error{ErrorCode::Failed,
+                   "The draft does not work on " + list.front() + ". Try a smaller angle or none."};
   }
   draft.Build();
   if (!draft.IsDone())
@@ -156,8 +156,8 @@ Result<Named> extrude_body(const Step& step, const Extrude& feature, const Setti
     FaceNames names = names_of_sweep(prism, *profile, prefix, true);
     TopoDS_Shape shape = prism.Shape();
     if (std::abs(feature.draft.value) > 1e-9) {
-      const Placement neutral = placed->base.shifted(
-          feature.extent.reach == Reach::Through ? 0 : placed->section_level);
+      const Placement neutral =
+          placed->base.shifted(feature.extent.reach == Reach::Through ? 0 : placed->section_level);
       if (Status done = add_draft(shape, names, neutral, pull, feature.draft.value); !done)
         return done.error();
     }
@@ -191,14 +191,15 @@ Result<Named> revolve_body(const Step& step, const Revolve& feature, const Setti
   }
   const double angle = feature.angle.value;
   if (!std::isfinite(angle) || !(angle > 1e-6) || angle > 2 * std::numbers::pi + 1e-9)
-    return Error{ErrorCode::InvalidInput, "A turn must be more than 0\u00b0 and at most 360\u00b0."};
+    return Error{ErrorCode::InvalidInput,
+                 "A turn must be more than 0\u00b0 and at most 360\u00b0."};
   // A profile on both sides of its axis would run into itself.
   double left = 0;
   double right = 0;
   for (const sketch::Loop& loop : sketch::find_loops(s)) {
-    const bool used = feature.loops.empty() ||
-                      std::any_of(feature.loops.begin(), feature.loops.end(),
-                                  [&](sketch::Id id) { return loop.uses_entity(id); });
+    const bool used =
+        feature.loops.empty() || std::any_of(feature.loops.begin(), feature.loops.end(),
+                                             [&](sketch::Id id) { return loop.uses_entity(id); });
     if (!used) continue;
     for (const Vec2& p : sketch::polygon_of(s, loop)) {
       const Vec2 d = p - foot;

@@ -12,9 +12,9 @@
 #include <BRep_Builder.hxx>
 #include <Bnd_Box.hxx>
 #include <GProp_GProps.hxx>
+#include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopTools_IndexedMapOfShape.hxx>
-#include <TopExp.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
 #include <TopoDS_Face.hxx>
@@ -49,7 +49,8 @@ std::vector<double> meetings(const fit::Surface& s, const Vec3& origin, const Ve
   const double a = dr.squaredNorm() - k * k * dz * dz;
   const double b = dr.dot(r) - k * dz * (s.radius + k * z);
   const double c = r.squaredNorm() - std::pow(s.radius + k * z, 2);
-  if (std::abs(a) < 1e-12) return std::abs(b) < 1e-12 ? std::vector<double>{} : std::vector{-c / (2 * b)};
+  if (std::abs(a) < 1e-12)
+    return std::abs(b) < 1e-12 ? std::vector<double>{} : std::vector{-c / (2 * b)};
   const double root = b * b - a * c;
   if (root < 0) return {};
   std::vector<double> t{(-b - std::sqrt(root)) / a, (-b + std::sqrt(root)) / a};
@@ -93,20 +94,20 @@ Result<double> level_beyond(const PlacedSketch& placed, const std::vector<sketch
   int above = 0;
   int below = 0;
   for (const sketch::Loop& loop : sketch::find_loops(placed.sketch)) {
-    const bool used =
-        loops.empty() || std::any_of(loops.begin(), loops.end(),
-                                     [&](sketch::Id id) { return loop.uses_entity(id); });
+    const bool used = loops.empty() || std::any_of(loops.begin(), loops.end(), [&](sketch::Id id) {
+                        return loop.uses_entity(id);
+                      });
     if (!used) continue;
     for (const Vec2& p : sketch::polygon_of(placed.sketch, loop)) {
-      const auto t =
-          meetings(surface, placed.base.to_space(p, from), placed.base.normal);
+      const auto t = meetings(surface, placed.base.to_space(p, from), placed.base.normal);
       const auto first_up = std::find_if(t.begin(), t.end(), [](double x) { return x > 1e-6; });
-      const auto first_down = std::find_if(t.rbegin(), t.rend(), [](double x) { return x < -1e-6; });
+      const auto first_down =
+          std::find_if(t.rbegin(), t.rend(), [](double x) { return x < -1e-6; });
       if (first_up == t.end() && first_down == t.rend())
         return Error{ErrorCode::Degenerate,
                      "The profile does not run into the surface everywhere. Pick another surface."};
-      const bool is_up = first_down == t.rend() ||
-                         (first_up != t.end() && *first_up <= -*first_down);
+      const bool is_up =
+          first_down == t.rend() || (first_up != t.end() && *first_up <= -*first_down);
       (is_up ? above : below)++;
       if (is_up)
         up = std::max(up, *first_up);
@@ -192,8 +193,7 @@ Result<fit::Surface> resolve(const Reference& reference, const Solid& before) {
     return Error{ErrorCode::InvalidInput, "Pick a datum, a face of the model or a fit."};
   const auto face = before.find_face(reference.face);
   if (!face)
-    return Error{ErrorCode::NotFound,
-                 "Face " + reference.face + " is gone. Pick another face."};
+    return Error{ErrorCode::NotFound, "Face " + reference.face + " is gone. Pick another face."};
   const TopoDS_Face& shape = TopoDS::Face(before.impl().faces(static_cast<int>(*face) + 1));
   const BRepAdaptor_Surface adaptor(shape);
   const bool reversed = shape.Orientation() == TopAbs_REVERSED;

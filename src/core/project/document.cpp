@@ -119,7 +119,7 @@ Result<std::shared_ptr<const Scan>> open_scan(const std::string& path, std::opti
                                               const Task& task) {
   Result<io::LoadedMesh> loaded = io::read_mesh(path, task.part(0, 0.4));
   if (!loaded) return loaded.error();
-  scan::Mesh mesh = std::move(*loaded).mesh;
+  scan::Mesh mesh = (*std::move(loaded)).mesh;
   if (mesh.triangles.empty())
     return Error{ErrorCode::InvalidInput, path + " holds no usable triangles."};
   if (!unit) {

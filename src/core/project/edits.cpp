@@ -172,9 +172,8 @@ bool is_angle(const Document& document, Id step, const std::string& name) {
   if (found == nullptr) return false;
   model::Feature feature = found->feature;
   const auto fields = model::fields_of(feature);
-  return std::any_of(fields.begin(), fields.end(), [&](const model::Field& field) {
-    return name == field.name && field.angle;
-  });
+  return std::any_of(fields.begin(), fields.end(),
+                     [&](const model::Field& field) { return name == field.name && field.angle; });
 }
 
 void set_rows(Document& document, Id step_id, const std::string& step_name,
@@ -191,8 +190,8 @@ void set_rows(Document& document, Id step_id, const std::string& step_name,
       row.name = r.field == "diameter" ? "\u2300 " + step_name
                  : r.field == "radius" ? "R " + step_name
                                        : step_name + " " + r.field;
-      row.quantity = r.field == "diameter" ? standards::Quantity::Diameter
-                     : r.field == "radius" ? standards::Quantity::Radius
+      row.quantity = r.field == "diameter"                  ? standards::Quantity::Diameter
+                     : r.field == "radius"                  ? standards::Quantity::Radius
                      : is_angle(document, step_id, r.field) ? standards::Quantity::Angle
                                                             : standards::Quantity::Length;
       row.hole = r.field == "diameter";
@@ -451,8 +450,8 @@ Result<Document> move_step(const Document& document, Id id, std::size_t place) {
   if (it == next.steps.end()) return Error{ErrorCode::NotFound, "This step has been removed."};
   model::Step step = std::move(*it);
   next.steps.erase(it);
-  const auto at = next.steps.begin() +
-                  static_cast<std::ptrdiff_t>(std::min(place, next.steps.size()));
+  const auto at =
+      next.steps.begin() + static_cast<std::ptrdiff_t>(std::min(place, next.steps.size()));
   number_between(next.steps, next.steps.insert(at, std::move(step)));
   return next;
 }

@@ -329,8 +329,7 @@ std::vector<Id> rows_resting_on(const Document& document, const Place& place) {
     step = std::strtoull(place.face.c_str() + 1, nullptr, 10);
     const auto side = place.face.find(":side:");
     if (side != std::string::npos)
-      entity = static_cast<sketch::Id>(
-          std::strtoul(place.face.c_str() + side + 6, nullptr, 10));
+      entity = static_cast<sketch::Id>(std::strtoul(place.face.c_str() + side + 6, nullptr, 10));
   }
   Id step_sketch = 0;
   if (const model::Step* s = document.find_step(step)) {
@@ -338,9 +337,9 @@ std::vector<Id> rows_resting_on(const Document& document, const Place& place) {
     if (const auto* r = std::get_if<model::Revolve>(&s->feature)) step_sketch = r->sketch;
   }
   for (const Dimension& d : document.dimensions) {
-    bool rests = place.region != 0 &&
-                 std::any_of(d.owner.fits.begin(), d.owner.fits.end(),
-                             [&](const FitRef& r) { return r.region == place.region; });
+    bool rests =
+        place.region != 0 && std::any_of(d.owner.fits.begin(), d.owner.fits.end(),
+                                         [&](const FitRef& r) { return r.region == place.region; });
     if (step != 0 && d.owner.step == step) rests = true;
     if (const TracedSketch* t = document.find_sketch(d.owner.sketch)) {
       const sketch::Constraint* c = t->sketch.find_constraint(d.owner.constraint);
@@ -351,9 +350,8 @@ std::vector<Id> rows_resting_on(const Document& document, const Place& place) {
           std::abs(t->base.level_of(*place.point) - t->level) < place.near) {
         for (const sketch::Id id : {c->first, c->second}) {
           const sketch::Entity* e = t->sketch.find_entity(id);
-          if (e != nullptr && std::abs(sketch::drift_of(t->sketch, *e,
-                                                        t->base.to_plane(*place.point))) <
-                                  place.near)
+          if (e != nullptr && std::abs(sketch::drift_of(
+                                  t->sketch, *e, t->base.to_plane(*place.point))) < place.near)
             rests = true;
         }
       }
@@ -369,8 +367,7 @@ std::optional<DiameterReading> read_diameter(const TracedSketch& traced,
   sketch::Sketch s = traced.sketch;
   const sketch::Id dimension = s.add_constraint(sketch::ConstraintType::Radius, circles.front());
   for (const sketch::Id id : circles) {
-    if (id != circles.front())
-      s.add_constraint(sketch::ConstraintType::Equal, circles.front(), id);
+    if (id != circles.front()) s.add_constraint(sketch::ConstraintType::Equal, circles.front(), id);
   }
   sketch::FitOptions options;
   options.hold_dimensions = false;

@@ -15,8 +15,7 @@ Result<FitTrial> try_fit(const Document& document, const FitRequest& request, co
   if (!document.scan || !request.triangles || request.triangles->empty())
     return Error{ErrorCode::InvalidInput, "Click the scan where the surface is."};
   FitTrial trial;
-  trial.patch =
-      survey::patch_of(*document.scan->mesh, document.scan->topology, *request.triangles);
+  trial.patch = survey::patch_of(*document.scan->mesh, document.scan->topology, *request.triangles);
   const auto free =
       fit::fit_surface(request.kind, trial.patch.points, trial.patch.normals, {}, {}, task);
   if (!free) return free.error();
@@ -44,8 +43,8 @@ Result<FitTrial> try_fit(const Document& document, const FitRequest& request, co
   trial.fit.relation = request.relation;
   trial.fit.relation_to = request.relation_to;
   trial.turned = fit::angle_between(held->surface.axis, free->surface.axis);
-  trial.within_noise = trial.turned <= std::max(free->u_angle, 1e-9) ||
-                       held->rms - free->rms < 0.02 * free->rms;
+  trial.within_noise =
+      trial.turned <= std::max(free->u_angle, 1e-9) || held->rms - free->rms < 0.02 * free->rms;
   return trial;
 }
 

@@ -93,12 +93,9 @@ struct WriteFeature {
                     {"draft", write(e.draft)}};
   }
   void operator()(const model::Revolve& r) const {
-    j["revolve"] = {{"sketch", r.sketch},
-                    {"loops", r.loops},
-                    {"axis", r.axis},
-                    {"operation", kOperations.name(r.operation)},
-                    {"angle", write(r.angle)},
-                    {"both_ways", r.both_ways}};
+    j["revolve"] = {{"sketch", r.sketch},      {"loops", r.loops},
+                    {"axis", r.axis},          {"operation", kOperations.name(r.operation)},
+                    {"angle", write(r.angle)}, {"both_ways", r.both_ways}};
   }
   void operator()(const model::Hole& h) const {
     j["hole"] = {{"sketch", h.sketch},
@@ -110,9 +107,8 @@ struct WriteFeature {
     j["fillet"] = {{"edges", write(f.edges)}, {"radius", write(f.radius)}};
   }
   void operator()(const model::Chamfer& c) const {
-    j["chamfer"] = {{"edges", write(c.edges)},
-                    {"leg", write(c.distance)},
-                    {"angle", write(c.angle)}};
+    j["chamfer"] = {
+        {"edges", write(c.edges)}, {"leg", write(c.distance)}, {"angle", write(c.angle)}};
   }
   void operator()(const model::Pattern& p) const {
     j["pattern"] = {{"source", p.source},

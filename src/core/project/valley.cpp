@@ -18,8 +18,7 @@ std::optional<std::vector<float>> distances(const Document& document, Id dimensi
                                             model::RouteCache& cache, const Task& task) {
   const auto changed = ink(document, dimension, value, "trial");
   if (!changed) return std::nullopt;
-  const auto results =
-      model::recompute(changed->steps, changed->placed_sketches(), cache, task);
+  const auto results = model::recompute(changed->steps, changed->placed_sketches(), cache, task);
   if (!results || results->empty()) return std::nullopt;
   std::size_t good = 0;
   for (const auto& r : *results) good += r.state == model::StepState::Sound;
@@ -87,8 +86,7 @@ Result<Valley> compute_valley(const Document& document, Id id, const ValleyOptio
       affected.push_back(points[i]);
   }
   if (affected.size() < 20)
-    return Error{ErrorCode::Degenerate,
-                 "The scan shows nothing of what " + row->name + " moves."};
+    return Error{ErrorCode::Degenerate, "The scan shows nothing of what " + row->name + " moves."};
   if (affected.size() > options.points) {
     std::vector<Vec3> fewer;
     for (std::size_t k = 0; k < options.points; ++k)
@@ -102,8 +100,7 @@ Result<Valley> compute_valley(const Document& document, Id id, const ValleyOptio
   valley.points = affected.size();
   for (int k = 0; k < options.samples; ++k) {
     if (task.stopped()) return cancelled();
-    const double value =
-        centre + reach * (2.0 * k / std::max(1, options.samples - 1) - 1.0);
+    const double value = centre + reach * (2.0 * k / std::max(1, options.samples - 1) - 1.0);
     const auto d = distances(document, id, value, sound, affected, cache, task);
     task.report(0.2 + 0.8 * (k + 1) / options.samples);
     if (!d) continue;
@@ -126,11 +123,14 @@ Result<Valley> compute_valley(const Document& document, Id id, const ValleyOptio
   }
   valley.lowest = valley.samples[best].value;
   if (best > 0 && best + 1 < valley.samples.size()) {
-    const auto square = [&](std::size_t k) { return valley.samples[k].rms * valley.samples[k].rms; };
+    const auto square = [&](std::size_t k) {
+      return valley.samples[k].rms * valley.samples[k].rms;
+    };
     const double h = valley.samples[best + 1].value - valley.samples[best].value;
     const double curvature = square(best - 1) - 2 * square(best) + square(best + 1);
     if (curvature > 0)
-      valley.lowest += std::clamp(0.5 * (square(best - 1) - square(best + 1)) / curvature, -1.0, 1.0) * h;
+      valley.lowest +=
+          std::clamp(0.5 * (square(best - 1) - square(best + 1)) / curvature, -1.0, 1.0) * h;
   }
   return valley;
 }

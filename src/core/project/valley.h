@@ -19,9 +19,9 @@ struct Valley {
 };
 
 struct ValleyOptions {
-  int samples = 17;             ///< odd: the value in force is one of them
-  double reach = 0;             ///< half the width of the curve; 0: chosen from value and noise
-  std::size_t points = 12000;   ///< at most; spread over the part affected
+  int samples = 17;            ///< odd: the value in force is one of them
+  double reach = 0;            ///< half the width of the curve; 0: chosen from value and noise
+  std::size_t points = 12000;  ///< at most; spread over the part affected
 };
 
 /// Computes the model for values around the one in force and compares each with the scan where it

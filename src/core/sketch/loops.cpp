@@ -91,7 +91,8 @@ Polygon polygon_of(const Sketch& sketch, const Loop& loop) {
     }
     const bool circle = e.type == EntityType::Circle;
     const ArcAngles angles = circle ? ArcAngles{0, 2 * std::numbers::pi} : arc_angles(sketch, e);
-    const int pieces = std::max(2, static_cast<int>(std::ceil(angles.sweep / (std::numbers::pi / 48))));
+    const int pieces =
+        std::max(2, static_cast<int>(std::ceil(angles.sweep / (std::numbers::pi / 48))));
     for (int k = 0; k < pieces; ++k) {
       const double share = static_cast<double>(use.reversed ? pieces - k : k) / pieces;
       const double angle = angles.start + share * angles.sweep;

@@ -36,9 +36,8 @@ const std::vector<InchDrill>& inch_drills() {
     for (std::size_t i = 0; i < kNumbers.size(); ++i)
       drills.push_back({"#" + std::to_string(i + 1), kNumbers[i] / 10000.0});
     for (std::size_t i = 0; i < kLetters.size(); ++i)
-      drills.push_back(
-          {std::string("letter ") + static_cast<char>('A' + static_cast<char>(i)),
-           kLetters[i] / 10000.0});
+      drills.push_back({std::string("letter ") + static_cast<char>('A' + static_cast<char>(i)),
+                        kLetters[i] / 10000.0});
     return drills;
   }();
   return kTable;
@@ -53,18 +52,18 @@ std::string inch_fraction_name(int sixty_fourths) {
     const int common = std::gcd(numerator, denominator);
     numerator /= common;
     denominator /= common;
-    text += (text.empty() ? "" : " ") + std::to_string(numerator) + "/" +
-            std::to_string(denominator);
+    text +=
+        (text.empty() ? "" : " ") + std::to_string(numerator) + "/" + std::to_string(denominator);
   }
   return text + " in";
 }
 
 PreferredNumber preferred_near(double value) {
   // ISO 3:1973, table 1, series R40 of one decade.
-  constexpr std::array<double, 40> kR40{
-      1.00, 1.06, 1.12, 1.18, 1.25, 1.32, 1.40, 1.50, 1.60, 1.70, 1.80, 1.90, 2.00, 2.12,
-      2.24, 2.36, 2.50, 2.65, 2.80, 3.00, 3.15, 3.35, 3.55, 3.75, 4.00, 4.25, 4.50, 4.75,
-      5.00, 5.30, 5.60, 6.00, 6.30, 6.70, 7.10, 7.50, 8.00, 8.50, 9.00, 9.50};
+  constexpr std::array<double, 40> kR40{1.00, 1.06, 1.12, 1.18, 1.25, 1.32, 1.40, 1.50, 1.60, 1.70,
+                                        1.80, 1.90, 2.00, 2.12, 2.24, 2.36, 2.50, 2.65, 2.80, 3.00,
+                                        3.15, 3.35, 3.55, 3.75, 4.00, 4.25, 4.50, 4.75, 5.00, 5.30,
+                                        5.60, 6.00, 6.30, 6.70, 7.10, 7.50, 8.00, 8.50, 9.00, 9.50};
   PreferredNumber best;
   if (!(value > 0) || !std::isfinite(value)) return best;
   const double decade = std::pow(10.0, std::floor(std::log10(value)));

@@ -11,7 +11,7 @@ const std::vector<double>& common_drills();
 
 /// A drill of the inch series: number 1 … 60, letter A … Z. Source: ASME B94.11M, from memory.
 struct InchDrill {
-  std::string name;    ///< "#7", "letter F"
+  std::string name;  ///< "#7", "letter F"
   double inches = 0;
 };
 const std::vector<InchDrill>& inch_drills();

@@ -43,10 +43,9 @@ constexpr std::array<Letter, 9> kLetters{{
     {'p', {6, 12, 15, 18, 22, 26, 32, 37, 43, 50, 56, 62, 68}},
 }};
 // r and s have finer steps above 50 mm.
-constexpr std::array<double, 22> kFineSteps{3,   6,   10,  18,  30,  50,  65,  80,
-                                            100, 120, 140, 160, 180, 200, 225, 250,
-                                            280, 315, 355, 400, 450, 500};
-constexpr std::array<int, 22> kR{10, 15, 19, 23, 28, 34, 41, 43, 51, 54,  63,
+constexpr std::array<double, 22> kFineSteps{3,   6,   10,  18,  30,  50,  65,  80,  100, 120, 140,
+                                            160, 180, 200, 225, 250, 280, 315, 355, 400, 450, 500};
+constexpr std::array<int, 22> kR{10, 15, 19, 23, 28, 34, 41, 43,  51,  54,  63,
                                  65, 68, 77, 80, 84, 94, 98, 108, 114, 126, 132};
 constexpr std::array<int, 22> kS{14,  19,  23,  28,  35,  43,  53,  59,  71,  79,  92,
                                  100, 108, 122, 130, 140, 158, 170, 190, 208, 232, 252};
@@ -102,9 +101,10 @@ std::optional<double> standard_tolerance(double nominal, int grade) {
 }
 
 Result<Limits> limits_of(double nominal, const std::string& tolerance_class) {
-  const Error unknown{ErrorCode::InvalidInput,
-                      "\"" + tolerance_class +
-                          "\" is not a tolerance class in the tables. Give one such as H7, g6, JS7."};
+  const Error unknown{
+      ErrorCode::InvalidInput,
+      "\"" + tolerance_class +
+          "\" is not a tolerance class in the tables. Give one such as H7, g6, JS7."};
   const auto step = step_of(kSteps, nominal);
   if (!step)
     return Error{ErrorCode::InvalidInput, "ISO 286-1 limits are tabled from 0 to 500 mm here."};
@@ -143,8 +143,7 @@ Result<Limits> limits_of(double nominal, const std::string& tolerance_class) {
   } else {
     // Holes K to N up to IT8 and P to S up to IT7 keep the fit of the shaft of one grade finer: the
     // upper deviation is raised by the difference of the grades. ISO 286-1, 4.3.2.5.
-    const bool raised =
-        nominal > 3 && grade > 4 && (letter <= 'n' ? grade <= 8 : grade <= 7);
+    const bool raised = nominal > 3 && grade > 4 && (letter <= 'n' ? grade <= 8 : grade <= 7);
     int upper = -*deviation + (raised ? *it - *micrometres(*step, grade - 1) : 0);
     if (letter == 'k' && grade > 8) upper = 0;
     if (letter == 'n' && grade > 8) upper = nominal > 3 ? 0 : -4;
@@ -157,9 +156,9 @@ Result<Limits> limits_of(double nominal, const std::string& tolerance_class) {
 }
 
 std::vector<Limits> classes_holding(double nominal, double reading, double u, bool hole) {
-  static const std::vector<std::string> kHoles{"H6", "H7", "H8",  "H9", "H11", "G7", "F8", "E9",
-                                               "D10", "JS7", "K7", "N7", "P7", "R7", "S7"};
-  static const std::vector<std::string> kShafts{"h6",  "h7", "h9", "h11", "g6", "f7", "e8",
+  static const std::vector<std::string> kHoles{"H6",  "H7",  "H8", "H9", "H11", "G7", "F8", "E9",
+                                               "D10", "JS7", "K7", "N7", "P7",  "R7", "S7"};
+  static const std::vector<std::string> kShafts{"h6", "h7",  "h9", "h11", "g6", "f7", "e8",
                                                 "d9", "js6", "k6", "n6",  "p6", "r6", "s6"};
   std::vector<Limits> found;
   for (const std::string& name : hole ? kHoles : kShafts) {
@@ -185,8 +184,8 @@ FitOfSizes fit_of_sizes(const Limits& hole, const Limits& shaft) {
 std::optional<double> general_length(double nominal, GeneralClass general) {
   // ISO 2768-1:1989, table 1, from memory.
   static const std::vector<General> kTable{
-      {3, {0.05, 0.1, 0.2, 0}},     {6, {0.05, 0.1, 0.3, 0.5}},   {30, {0.1, 0.2, 0.5, 1}},
-      {120, {0.15, 0.3, 0.8, 1.5}}, {400, {0.2, 0.5, 1.2, 2.5}},  {1000, {0.3, 0.8, 2, 4}},
+      {3, {0.05, 0.1, 0.2, 0}},     {6, {0.05, 0.1, 0.3, 0.5}},  {30, {0.1, 0.2, 0.5, 1}},
+      {120, {0.15, 0.3, 0.8, 1.5}}, {400, {0.2, 0.5, 1.2, 2.5}}, {1000, {0.3, 0.8, 2, 4}},
       {2000, {0.5, 1.2, 3, 6}},     {4000, {0, 2, 4, 8}}};
   return nominal < 0.5 ? std::nullopt : look_up(kTable, nominal, general);
 }

@@ -32,16 +32,16 @@ std::vector<Limits> classes_holding(double nominal, double reading, double u, bo
 
 /// A hole and a shaft together: clearances (negative: interference) and the kind of fit.
 struct FitOfSizes {
-  double least = 0;  ///< hole lower minus shaft upper, mm
-  double most = 0;   ///< hole upper minus shaft lower, mm
+  double least = 0;       ///< hole lower minus shaft upper, mm
+  double most = 0;        ///< hole upper minus shaft lower, mm
   const char* kind = "";  ///< "clearance fit", "transition fit", "interference fit"
 };
 FitOfSizes fit_of_sizes(const Limits& hole, const Limits& shaft);
 
 /// Classes of ISO 2768-1:1989 for untoleranced dimensions.
 enum class GeneralClass { Fine, Medium, Coarse, VeryCoarse };
-/// Permissible deviation of a length (table 1), of a radius or chamfer (table 2), mm; of an angle by
-/// the length of its shorter leg (table 3), degrees. Empty where the standard gives none.
+/// Permissible deviation of a length (table 1), of a radius or chamfer (table 2), mm; of an angle
+/// by the length of its shorter leg (table 3), degrees. Empty where the standard gives none.
 std::optional<double> general_length(double nominal, GeneralClass general);
 std::optional<double> general_radius(double nominal, GeneralClass general);
 std::optional<double> general_angle(double leg, GeneralClass general);
