@@ -84,14 +84,27 @@ Json surface_params(const fit::Surface& s) {
       return {{"apex", to_json(s.apex())},
               {"axis", to_json(s.axis)},
               {"half_angle_deg", s.half_angle * kDegrees}};
+    case fit::Kind::Sphere:
+      return {{"centre", to_json(s.point)}, {"radius", s.radius}};
+    case fit::Kind::Torus:
+      return {{"centre", to_json(s.point)},
+              {"axis", to_json(s.axis)},
+              {"major_radius", s.radius},
+              {"minor_radius", s.minor_radius}};
   }
   return {};
 }
 
 Json surface_uncertainties(const fit::SurfaceFit& f) {
   constexpr double kDegrees = 180 / std::numbers::pi;
-  Json u{{"angle_deg", f.u_angle * kDegrees}, {"offset", f.u_offset}};
-  if (f.surface.kind == fit::Kind::Cylinder) u["radius"] = f.u_radius;
+  Json u{{"offset", f.u_offset}};
+  if (fit::has_direction(f.surface.kind)) u["angle_deg"] = f.u_angle * kDegrees;
+  if (f.surface.kind == fit::Kind::Cylinder || f.surface.kind == fit::Kind::Sphere)
+    u["radius"] = f.u_radius;
+  if (f.surface.kind == fit::Kind::Torus) {
+    u["major_radius"] = f.u_radius;
+    u["minor_radius"] = f.u_minor_radius;
+  }
   if (f.surface.kind == fit::Kind::Cone) u["half_angle_deg"] = f.u_half_angle * kDegrees;
   return u;
 }

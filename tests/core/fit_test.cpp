@@ -296,6 +296,75 @@ TEST(SurfaceFit, CorrelatedNoiseInflatesTheUncertainty) {
 // ---- SciPy as a second opinion
 // -----------------------------------------------------------------------------------------------------------
 
+/// Noisy points of a sphere's cap or of a piece of a torus, with outward normals.
+struct Round {
+  Eigen::Matrix3Xd points, normals;
+};
+Round torus_piece(double major, double minor, double ring_from, double ring_to, double tube_from,
+                  double tube_to, double noise, unsigned seed, const Transform& pose) {
+  std::mt19937_64 random(seed);
+  std::normal_distribution<double> normal(0, noise);
+  std::uniform_real_distribution<double> ring(ring_from, ring_to);
+  std::uniform_real_distribution<double> tube(tube_from, tube_to);
+  Round r{Eigen::Matrix3Xd(3, 1500), Eigen::Matrix3Xd(3, 1500)};
+  for (Eigen::Index i = 0; i < 1500; ++i) {
+    const double a = ring(random);
+    const double b = tube(random);
+    const Vec3 out(std::cos(a), std::sin(a), 0);
+    const Vec3 n = std::cos(b) * out + std::sin(b) * Vec3::UnitZ();
+    r.points.col(i) = pose * Vec3(major * out + (minor + normal(random)) * n);
+    r.normals.col(i) = pose.linear() * n;
+  }
+  return r;
+}
+
+TEST(SurfaceFit, SphereAndTorusIntervalsCoverTheTruth) {
+  Transform pose = Transform::Identity();
+  pose.linear() = Eigen::AngleAxisd(0.9, Vec3(1, -2, 0.5).normalized()).toRotationMatrix();
+  pose.translation() = Vec3(70, -30, 12);
+  constexpr double kPi = std::numbers::pi;
+  int sphere_radius = 0;
+  int minor = 0;
+  int major = 0;
+  constexpr int kRuns = 400;
+  for (unsigned seed = 1; seed <= kRuns; ++seed) {
+    // A cap of a sphere is a piece of a torus without a hole.
+    const Round cap = torus_piece(0, 20, 0, 2 * kPi, 0.9, kPi / 2, 0.02, seed, pose);
+    const auto ball = fit_surface(Kind::Sphere, cap.points, cap.normals);
+    ASSERT_TRUE(ball) << ball.error().message;
+    EXPECT_FALSE(ball->surface.hollow);
+    sphere_radius += std::abs(ball->surface.radius - 20) <= ball->u_radius;
+    // A fillet of radius 5 round a boss: a quarter of the tube, the whole ring.
+    const Round fillet = torus_piece(30, 5, 0, 2 * kPi, kPi, 1.5 * kPi, 0.02, seed, pose);
+    const auto torus = fit_surface(Kind::Torus, fillet.points, fillet.normals);
+    ASSERT_TRUE(torus) << torus.error().message;
+    minor += std::abs(torus->surface.minor_radius - 5) <= torus->u_minor_radius;
+    major += std::abs(torus->surface.radius - 30) <= torus->u_radius;
+    if (seed == 1) {
+      EXPECT_LT(angle_between(torus->surface.axis, pose.linear().col(2)), 1e-3);
+      EXPECT_LT((torus->surface.point - pose.translation()).norm(), 0.02);
+    }
+  }
+  for (const int covered : {sphere_radius, minor, major}) {
+    EXPECT_GE(covered, 0.92 * kRuns);
+    EXPECT_LE(covered, 0.99 * kRuns);
+  }
+}
+
+TEST(SurfaceFit, ATorusAndABallKnowWhichSideTheMaterialIsOn) {
+  const Transform pose = Transform::Identity();
+  Round r = torus_piece(30, 5, 0, 1.5, 3.2, 4.6, 0.01, 3, pose);
+  r.normals = -r.normals;  // a concave fillet: the material lies outside the tube
+  const auto fillet = fit_surface(Kind::Torus, r.points, r.normals);
+  ASSERT_TRUE(fillet) << fillet.error().message;
+  EXPECT_TRUE(fillet->surface.hollow);
+  EXPECT_NEAR(fillet->surface.minor_radius, 5, 0.05);
+  const Vec3 middle = fillet->surface.point + Vec3(30, 0, 0);
+  EXPECT_NEAR(fillet->surface.distance(middle), 5, 0.2);
+  Round flat = torus_piece(0, 1e5, 0, 6, 1.5707, 1.5708, 0.01, 3, pose);
+  EXPECT_FALSE(fit_surface(Kind::Sphere, flat.points, flat.normals));
+}
+
 TEST(SurfaceFit, AgreesWithScipyLeastSquares) {
   const std::string path = ::testing::TempDir() + "/cylinder.txt";
   const Cloud c = cylinder_cloud(21, 4, 40, 500, 0.02, 11);

@@ -25,8 +25,8 @@ QTreeWidgetItem* row(QTreeWidgetItem* parent, const QString& name, const QString
   return item;
 }
 
-/// The form characteristic of a surface, ISO 1101: flatness, cylindricity; a cone is judged by its
-/// surface profile.
+/// The form characteristic of a surface, ISO 1101: flatness, cylindricity; what is
+/// neither is judged by its surface profile.
 QString symbol(const fit::SurfaceFit* f) {
   if (f == nullptr) return QStringLiteral("\u223f ");
   switch (f->surface.kind) {
@@ -35,6 +35,8 @@ QString symbol(const fit::SurfaceFit* f) {
     case fit::Kind::Cylinder:
       return QStringLiteral("\u232d ");
     case fit::Kind::Cone:
+    case fit::Kind::Sphere:
+    case fit::Kind::Torus:
       return QStringLiteral("\u2313 ");
   }
   return {};
@@ -143,6 +145,10 @@ void EvidencePanel::rebuild() {
         name += QStringLiteral("  ") +
                 QString::fromStdString(format_fixed(s.half_angle * 57.29577951308232, 2)) +
                 QStringLiteral("\u00b0");
+      if (s.kind == fit::Kind::Sphere)
+        name += QStringLiteral("  S\u2300 ") + QString::fromStdString(format_fixed(2 * s.radius, 2));
+      if (s.kind == fit::Kind::Torus)
+        name += QStringLiteral("  R ") + QString::fromStdString(format_fixed(s.minor_radius, 2));
       auto* item = row(scan, name, QString::fromUtf8(survey::finish_name(r.finish)), Region, r.id);
       item->setToolTip(0, tr("%1 %2: RMS %3, form error %4, %5 triangles")
                               .arg(QString::fromUtf8(fit::kind_name(s.kind)))

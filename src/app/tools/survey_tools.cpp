@@ -58,7 +58,7 @@ class SurveyTool : public ToolCard {
   QSlider* slider_;
 };
 
-/// Fits a plane, cylinder or cone to regions or to a selection grown over similar normals, with a
+/// Fits a plane, cylinder, cone, sphere or torus to regions or to a selection grown over similar normals, with a
 /// relation if wanted.
 class FitTool : public ToolCard {
  public:
@@ -72,7 +72,7 @@ class FitTool : public ToolCard {
         tr("How far neighbouring normals may differ; the selection follows at once"));
     addRow(tr("angle"), angle_);
     kind_ = new QComboBox;
-    kind_->addItems({tr("plane"), tr("cylinder"), tr("cone")});
+    kind_->addItems({tr("plane"), tr("cylinder"), tr("cone"), tr("sphere"), tr("torus")});
     addRow(tr("surface"), kind_);
     relation_ = new QComboBox;
     relation_->addItems({tr("free"), tr("parallel to"), tr("square to")});
@@ -173,6 +173,14 @@ class FitTool : public ToolCard {
       text += tr("\nhalf angle %1\u00b0")
                   .arg(QString::fromStdString(
                       format_reading(s.half_angle * kDegrees, shown.u_half_angle * kDegrees)));
+    if (s.kind == fit::Kind::Sphere)
+      text += tr("\nS\u2300 %1")
+                  .arg(QString::fromStdString(format_reading(2 * s.radius, 2 * shown.u_radius)));
+    if (s.kind == fit::Kind::Torus)
+      text += tr("\nring \u2300 %1, tube R %2")
+                  .arg(QString::fromStdString(format_reading(2 * s.radius, 2 * shown.u_radius)),
+                       QString::fromStdString(
+                           format_reading(s.minor_radius, shown.u_minor_radius)));
     text += tr("\ndirection \u00b1 %1\u00b0, place \u00b1 %2")
                 .arg(QString::number(shown.u_angle * kDegrees, 'g', 2),
                      QString::number(shown.u_offset, 'g', 2));

@@ -1,6 +1,7 @@
 #include "datum/frame.h"
 
 #include <Eigen/Dense>
+#include <algorithm>
 #include <cmath>
 
 namespace lostline::datum {
@@ -80,6 +81,12 @@ Result<Frame> frame_321(const FrameInput& input) {
     return Error{ErrorCode::InvalidInput,
                  "Primary and secondary become the same axis; choose two different ones."};
   }
+  const auto is_sphere = [](const fit::Surface& s) { return !fit::has_direction(s.kind); };
+  if (is_sphere(input.primary) ||
+      std::any_of(input.secondary.begin(), input.secondary.end(), is_sphere)) {
+    return Error{ErrorCode::InvalidInput,
+                 "A sphere has no direction: it can fix the origin, not a turn."};
+  }
   Frame frame;
   frame.held_by[0] = input.primary.kind == fit::Kind::Plane ? "normal of the primary plane"
                                                             : "axis of the primary";
@@ -117,6 +124,9 @@ Result<Frame> frame_321(const FrameInput& input) {
     const Vec3 v = s.axis.cross(u);
     fix(u, u.dot(s.point));
     fix(v, v.dot(s.point));
+    // The centre of a sphere or torus fixes all three shifts.
+    if (s.kind == fit::Kind::Sphere || s.kind == fit::Kind::Torus)
+      fix(s.axis, s.axis.dot(s.point));
   };
   contribute(input.primary);
   for (const fit::Surface& s : input.origin) contribute(s);

@@ -7,17 +7,20 @@
 
 namespace lostline::fit {
 
-enum class Kind { Plane, Cylinder, Cone };
+enum class Kind { Plane, Cylinder, Cone, Sphere, Torus };
 
 /// An unbounded analytic surface, lengths in mm and angles in rad.
 struct Surface {
   Kind kind = Kind::Plane;
-  Vec3 point = Vec3::Zero();  ///< on the plane; on the axis of a cylinder or cone
-  Vec3 axis =
-      Vec3::UnitZ();      ///< unit normal of a plane, pointing out of the material; unit axis else
-  double radius = 0;      ///< of a cylinder; of a cone at `point`
-  double half_angle = 0;  ///< of a cone: the radius grows along `axis` by tan(half_angle)
-  bool hollow = false;    ///< material lies outside the radius: a bore, not a boss
+  /// On the plane; on the axis of a cylinder or cone; centre of a sphere or torus.
+  Vec3 point = Vec3::Zero();
+  /// Unit normal of a plane, pointing out of the material; unit axis else; no meaning for a sphere.
+  Vec3 axis = Vec3::UnitZ();
+  double radius = 0;        ///< of a cylinder or sphere; of a cone at `point`; major one of a torus
+  double half_angle = 0;    ///< of a cone: the radius grows along `axis` by tan(half_angle)
+  double minor_radius = 0;  ///< of a torus: that of its tube
+  /// Material lies outside the radius (of a torus: outside the tube): a bore, not a boss.
+  bool hollow = false;
 
   /// Signed distance, positive out of the material.
   [[nodiscard]] double distance(const Vec3& p) const;
@@ -26,7 +29,9 @@ struct Surface {
   [[nodiscard]] Vec3 apex() const;  ///< of a cone
 };
 
-const char* kind_name(Kind kind);  ///< "plane", "cylinder", "cone"
+const char* kind_name(Kind kind);  ///< "plane", "cylinder", "cone", "sphere", "torus"
+/// Whether the surface has a direction: a normal or an axis. A sphere has none.
+bool has_direction(Kind kind);
 
 /// Unsigned angle between two directions without sense, 0..pi/2, accurate near 0.
 double angle_between(const Vec3& a, const Vec3& b);

@@ -6,6 +6,7 @@
 #include <numbers>
 #include <vector>
 
+#include "fit/estimate.h"
 #include "fit/least_squares.h"
 
 namespace lostline::fit {
@@ -13,10 +14,10 @@ namespace {
 
 using Points = Eigen::Ref<const Eigen::Matrix3Xd>;
 
-// The state of a fit as one vector: point 0..2, axis 3..5, radius 6, half angle 7.
+// The state of a fit as one vector: point 0..2, axis 3..5, radius 6, half angle 7, minor radius 8.
 Eigen::VectorXd pack(const Surface& s) {
-  Eigen::VectorXd x(8);
-  x << s.point, s.axis, s.radius, s.half_angle;
+  Eigen::VectorXd x(9);
+  x << s.point, s.axis, s.radius, s.half_angle, s.minor_radius;
   return x;
 }
 
@@ -24,18 +25,38 @@ Eigen::VectorXd pack(const Surface& s) {
 struct Freedoms {
   Kind kind;
   std::vector<Vec3> tilts;  // unit vectors across the axis at the start
-  Vec3 u, v;                // across the axis: shifts of cylinder and cone
+  std::vector<Vec3> shifts;
+  bool radius = true;
+  bool last = false;  // half angle of a cone, minor radius of a torus
 
-  [[nodiscard]] Eigen::Index count() const {
-    const auto tilt_count = static_cast<Eigen::Index>(tilts.size());
-    return tilt_count + (kind == Kind::Plane ? 1 : kind == Kind::Cylinder ? 3 : 4);
+  // In this order: tilts, shifts, radius, the last.
+  [[nodiscard]] Eigen::Index first_shift() const { return static_cast<Eigen::Index>(tilts.size()); }
+  [[nodiscard]] Eigen::Index at_radius() const {
+    return first_shift() + static_cast<Eigen::Index>(shifts.size());
   }
+  [[nodiscard]] Eigen::Index at_last() const { return at_radius() + (radius ? 1 : 0); }
+  [[nodiscard]] Eigen::Index count() const { return at_last() + (last ? 1 : 0); }
 };
 
 Freedoms freedoms_of(Kind kind, const Vec3& axis, const DirectionRule& rule) {
-  Freedoms f{kind, {}, any_perpendicular(axis), {}};
-  f.v = axis.cross(f.u);
-  if (rule.type == DirectionRule::Type::Free) f.tilts = {f.u, f.v};
+  const Vec3 u = any_perpendicular(axis);
+  const Vec3 v = axis.cross(u);
+  Freedoms f{kind, {}, {}, kind != Kind::Plane, kind == Kind::Cone || kind == Kind::Torus};
+  switch (kind) {
+    case Kind::Plane:
+      f.shifts = {axis};
+      break;
+    case Kind::Cylinder:
+    case Kind::Cone:
+      f.shifts = {u, v};
+      break;
+    case Kind::Sphere:
+    case Kind::Torus:
+      f.shifts = {u, v, axis};
+      break;
+  }
+  if (!has_direction(kind)) return f;
+  if (rule.type == DirectionRule::Type::Free) f.tilts = {u, v};
   if (rule.type == DirectionRule::Type::Perpendicular) {
     f.tilts = {rule.direction.cross(axis).normalized()};
   }
@@ -52,7 +73,7 @@ Surface obey(Surface s, const DirectionRule& rule) {
   return s;
 }
 
-/// Distances outward from axis or along the normal, and their derivatives by the freedoms.
+/// Distances outward from the surface, and their derivatives by the freedoms.
 void evaluate(const Points& points, const Freedoms& f, const Eigen::VectorXd& x,
               Eigen::VectorXd& residuals, Eigen::MatrixXd* jacobian) {
   const Vec3 point = x.head<3>();
@@ -61,50 +82,69 @@ void evaluate(const Points& points, const Freedoms& f, const Eigen::VectorXd& x,
   const double c = std::cos(x[7]);
   const double s = std::sin(x[7]);
   const Eigen::Index n = points.cols();
-  const auto n_tilts = static_cast<Eigen::Index>(f.tilts.size());
+  const Eigen::Index first_shift = f.first_shift();
   residuals.resize(n);
   if (jacobian != nullptr) jacobian->resize(n, f.count());
   for (Eigen::Index i = 0; i < n; ++i) {
     const Vec3 d = points.col(i) - point;
     const double z = d.dot(axis);
+    // The distance depends on z along the axis and rho across it by these slopes.
+    double by_z = 1;
+    double by_rho = 0;
+    double by_radius = -1;
+    double by_last = 0;
+    double rho = 0;
+    Vec3 radial = Vec3::Zero();
+    Vec3 outward = axis;
     if (f.kind == Kind::Plane) {
       residuals[i] = z;
-      if (jacobian == nullptr) continue;
-      for (Eigen::Index k = 0; k < n_tilts; ++k) {
-        (*jacobian)(i, k) = d.dot(f.tilts[static_cast<std::size_t>(k)]);
+    } else if (f.kind == Kind::Sphere) {
+      const double size = std::max(d.norm(), 1e-12);
+      residuals[i] = size - radius;
+      outward = d / size;
+    } else {
+      const Vec3 across = d - z * axis;
+      rho = std::max(across.norm(), 1e-12);
+      radial = across / rho;
+      if (f.kind == Kind::Torus) {
+        const double q = std::max(std::hypot(rho - radius, z), 1e-12);
+        residuals[i] = q - x[8];
+        by_rho = (rho - radius) / q;
+        by_z = z / q;
+        by_radius = -by_rho;
+        by_last = -1;
+      } else {
+        residuals[i] = (rho - radius) * c - z * s;
+        by_rho = c;
+        by_z = -s;
+        by_radius = -c;
+        by_last = -(rho - radius) * s - z * c;
       }
-      (*jacobian)(i, n_tilts) = -1;
-      continue;
+      outward = by_rho * radial + by_z * axis;
     }
-    const Vec3 across = d - z * axis;
-    const double rho = std::max(across.norm(), 1e-12);
-    residuals[i] = (rho - radius) * c - z * s;
     if (jacobian == nullptr) continue;
-    const Vec3 radial = across / rho;
-    for (Eigen::Index k = 0; k < n_tilts; ++k) {
-      const Vec3& t = f.tilts[static_cast<std::size_t>(k)];
-      (*jacobian)(i, k) = -c * z * radial.dot(t) - s * d.dot(t);
+    for (std::size_t k = 0; k < f.tilts.size(); ++k) {
+      const Vec3& t = f.tilts[k];
+      (*jacobian)(i, static_cast<Eigen::Index>(k)) =
+          by_z * d.dot(t) - by_rho * z * radial.dot(t);
     }
-    (*jacobian)(i, n_tilts) = -c * radial.dot(f.u);
-    (*jacobian)(i, n_tilts + 1) = -c * radial.dot(f.v);
-    (*jacobian)(i, n_tilts + 2) = -c;
-    if (f.kind == Kind::Cone) (*jacobian)(i, n_tilts + 3) = -(rho - radius) * s - z * c;
+    for (std::size_t k = 0; k < f.shifts.size(); ++k)
+      (*jacobian)(i, first_shift + static_cast<Eigen::Index>(k)) = -outward.dot(f.shifts[k]);
+    if (f.radius) (*jacobian)(i, f.at_radius()) = by_radius;
+    if (f.last) (*jacobian)(i, f.at_last()) = by_last;
   }
 }
 
 Eigen::VectorXd moved(const Freedoms& f, const Eigen::VectorXd& x, const Eigen::VectorXd& step) {
   Eigen::VectorXd next = x;
   Vec3 axis = x.segment<3>(3);
-  const auto n_tilts = static_cast<Eigen::Index>(f.tilts.size());
-  for (Eigen::Index k = 0; k < n_tilts; ++k) axis += step[k] * f.tilts[static_cast<std::size_t>(k)];
+  for (std::size_t k = 0; k < f.tilts.size(); ++k)
+    axis += step[static_cast<Eigen::Index>(k)] * f.tilts[k];
   next.segment<3>(3) = axis.normalized();
-  if (f.kind == Kind::Plane) {
-    next.head<3>() += step[n_tilts] * x.segment<3>(3);
-  } else {
-    next.head<3>() += step[n_tilts] * f.u + step[n_tilts + 1] * f.v;
-    next[6] += step[n_tilts + 2];
-    if (f.kind == Kind::Cone) next[7] += step[n_tilts + 3];
-  }
+  for (std::size_t k = 0; k < f.shifts.size(); ++k)
+    next.head<3>() += step[f.first_shift() + static_cast<Eigen::Index>(k)] * f.shifts[k];
+  if (f.radius) next[6] += step[f.at_radius()];
+  if (f.last) next[f.kind == Kind::Cone ? 7 : 8] += step[f.at_last()];
   return next;
 }
 
@@ -124,108 +164,7 @@ Eigen::Matrix3Xd columns(const Points& points, const std::vector<Eigen::Index>& 
   return result;
 }
 
-struct Circle2 {
-  Vec2 centre;
-  double radius;
-};
-
-/// Algebraic circle fit, the start for the geometric one. Source: I. Kåsa, IEEE Trans. Instrum.
-/// Meas. 25 (1976).
-Result<Circle2> algebraic_circle(const Eigen::Matrix2Xd& p) {
-  const Vec2 mean = p.rowwise().mean();
-  Eigen::MatrixXd a(p.cols(), 3);
-  Eigen::VectorXd b(p.cols());
-  for (Eigen::Index i = 0; i < p.cols(); ++i) {
-    const Vec2 d = p.col(i) - mean;
-    a.row(i) << 2 * d.x(), 2 * d.y(), 1;
-    b[i] = d.squaredNorm();
-  }
-  const Eigen::ColPivHouseholderQR<Eigen::MatrixXd> qr(a);
-  if (qr.rank() < 3) return Error{ErrorCode::Degenerate, "The points lie on a straight line."};
-  const Vec3 s = qr.solve(b);
-  const double squared = s[2] + s.head<2>().squaredNorm();
-  if (!(squared > 0)) return Error{ErrorCode::Degenerate, "The points lie on no circle."};
-  return Circle2{mean + s.head<2>(), std::sqrt(squared)};
-}
-
-Error too_few(Kind kind, Eigen::Index have, int need) {
-  return {ErrorCode::InvalidInput, std::string("A ") + kind_name(kind) + " needs at least " +
-                                       std::to_string(need) + " points; there are " +
-                                       std::to_string(have) + "."};
-}
-
-int fewest_points(Kind kind) { return kind == Kind::Plane ? 4 : kind == Kind::Cylinder ? 8 : 10; }
-
 }  // namespace
-
-Result<Surface> estimate_surface(Kind kind, const Points& points, const Points& normals) {
-  if (points.cols() < 3) return too_few(kind, points.cols(), fewest_points(kind));
-  Surface s;
-  s.kind = kind;
-  s.point = points.rowwise().mean();
-  const Eigen::Matrix3Xd centred = points.colwise() - s.point;
-  const bool has_normals = normals.cols() == points.cols();
-  if (kind == Kind::Plane) {
-    const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> axes(centred * centred.transpose());
-    if (!(axes.eigenvalues()[1] > 1e-12 * axes.eigenvalues()[2])) {
-      return Error{ErrorCode::Degenerate,
-                   "The points lie on a straight line: no plane is determined."};
-    }
-    s.axis = axes.eigenvectors().col(0);
-    if (has_normals && normals.rowwise().sum().dot(s.axis) < 0) s.axis = -s.axis;
-    return s;
-  }
-  if (!has_normals) {
-    return Error{ErrorCode::InvalidInput,
-                 std::string("A ") + kind_name(kind) + " needs surface normals or a start."};
-  }
-  // The normals of a cylinder are perpendicular to its axis, those of a cone keep one angle to it:
-  // the axis is the direction in which the (centred) normals vary least.
-  const Vec3 mean_normal = kind == Kind::Cone ? Vec3(normals.rowwise().mean()) : Vec3::Zero();
-  const Eigen::Matrix3Xd spread = normals.colwise() - mean_normal;
-  const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> axes(spread * spread.transpose());
-  if (!(axes.eigenvalues()[1] > 1e-6 * static_cast<double>(points.cols()))) {
-    return Error{ErrorCode::Degenerate, std::string("The patch is flat or too narrow for a ") +
-                                            kind_name(kind) + "; select a wider arc."};
-  }
-  s.axis = axes.eigenvectors().col(0);
-  const Vec3 u = any_perpendicular(s.axis);
-  const Vec3 v = s.axis.cross(u);
-  if (kind == Kind::Cone) {
-    s.half_angle = -std::asin(std::clamp(mean_normal.dot(s.axis), -1.0, 1.0));
-    // The apex lies on every tangent plane.
-    const Eigen::Matrix3d system = normals * normals.transpose();
-    const Eigen::VectorXd along = normals.cwiseProduct(centred).colwise().sum().transpose();
-    const Vec3 apex = s.point + Vec3(system.ldlt().solve(normals * along));
-    s.point = apex + s.axis * s.axis.dot(s.point - apex);
-  } else {
-    Eigen::Matrix2Xd flat(2, points.cols());
-    flat.row(0) = u.transpose() * centred;
-    flat.row(1) = v.transpose() * centred;
-    const Result<Circle2> circle = algebraic_circle(flat);
-    if (!circle) return circle.error();
-    s.point += circle->centre.x() * u + circle->centre.y() * v;
-  }
-  double radius = 0;
-  double side = 0;
-  for (Eigen::Index i = 0; i < points.cols(); ++i) {
-    const Vec3 d = points.col(i) - s.point;
-    const Vec3 across = d - d.dot(s.axis) * s.axis;
-    radius += across.norm();
-    side += across.dot(normals.col(i));
-  }
-  s.radius = radius / static_cast<double>(points.cols());
-  s.hollow = side < 0;
-  if (s.hollow) s.half_angle = -s.half_angle;
-  if (s.half_angle < 0) {  // the cone opens along its axis
-    s.half_angle = -s.half_angle;
-    s.axis = -s.axis;
-  }
-  if (kind == Kind::Cone && !(s.half_angle > 1e-4 && s.half_angle < 1.5)) {
-    return Error{ErrorCode::Degenerate, "The patch has no measurable taper."};
-  }
-  return s;
-}
 
 Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& normals,
                                const std::optional<Surface>& start,
@@ -271,7 +210,7 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
     const double z = (fit.centroid - surface.point).dot(surface.axis);
     if (kind == Kind::Plane) {
       surface.point = fit.centroid - z * surface.axis;
-    } else {
+    } else if (kind == Kind::Cylinder || kind == Kind::Cone) {
       surface.point += z * surface.axis;
       surface.radius += z * std::tan(surface.half_angle);
     }
@@ -299,6 +238,7 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
     surface.axis = solution->x.segment<3>(3);
     surface.radius = solution->x[6];
     surface.half_angle = solution->x[7];
+    surface.minor_radius = solution->x[8];
     normal_inverse = solution->normal_inverse;
     evaluate(points, freedoms, solution->x, residuals, nullptr);
     if (options.reject_beyond <= 0 || round >= options.max_rounds) break;
@@ -317,7 +257,10 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
     surface.axis = -surface.axis;
   }
   const double extent = (used.rowwise().maxCoeff() - used.rowwise().minCoeff()).norm();
-  if (kind != Kind::Plane && (!(surface.radius > 0) || surface.radius > 200 * extent)) {
+  const bool thin_tube = kind == Kind::Torus && !(surface.minor_radius > 0 &&
+                                                  surface.minor_radius < 200 * extent);
+  if (kind != Kind::Plane &&
+      (!(surface.radius > 0) || surface.radius > 200 * extent || thin_tube)) {
     return Error{ErrorCode::Degenerate, std::string("The patch is too flat for a ") +
                                             kind_name(kind) +
                                             ": fit a plane or select a wider arc."};
@@ -336,14 +279,14 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
   if (options.correlate) fit.inflation = correlation_inflation(used, kept_residuals);
 
   const Eigen::MatrixXd covariance = normal_inverse * (fit.sigma * fit.sigma * fit.inflation);
-  const auto n_tilts = static_cast<Eigen::Index>(freedoms.tilts.size());
   const auto expanded = [&](Eigen::Index first, Eigen::Index count) {
     return 2 * std::sqrt(std::max(0.0, covariance.diagonal().segment(first, count).sum()));
   };
-  fit.u_angle = n_tilts > 0 ? expanded(0, n_tilts) : 0.0;
-  fit.u_offset = expanded(n_tilts, kind == Kind::Plane ? 1 : 2);
-  if (kind != Kind::Plane) fit.u_radius = expanded(n_tilts + 2, 1);
-  if (kind == Kind::Cone) fit.u_half_angle = expanded(n_tilts + 3, 1);
+  fit.u_angle = expanded(0, freedoms.first_shift());
+  fit.u_offset = expanded(freedoms.first_shift(), freedoms.at_radius() - freedoms.first_shift());
+  if (freedoms.radius) fit.u_radius = expanded(freedoms.at_radius(), 1);
+  if (kind == Kind::Cone) fit.u_half_angle = expanded(freedoms.at_last(), 1);
+  if (kind == Kind::Torus) fit.u_minor_radius = expanded(freedoms.at_last(), 1);
 
   // Which side the material is on: the normals say.
   if (normals.cols() == points.cols()) {

@@ -89,6 +89,9 @@ TopoDS_Shape far_side(const fit::Surface& s, const Vec3& inside, double size, bo
 
 Result<double> level_beyond(const PlacedSketch& placed, const std::vector<sketch::Id>& loops,
                             double from, const fit::Surface& surface) {
+  if (surface.kind == fit::Kind::Sphere || surface.kind == fit::Kind::Torus)
+    return Error{ErrorCode::InvalidInput,
+                 "Only a plane, cylinder or cone can end an extrude. Pick another surface."};
   double up = 0;
   double down = 0;
   int above = 0;

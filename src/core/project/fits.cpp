@@ -28,6 +28,8 @@ Result<FitTrial> try_fit(const Document& document, const FitRequest& request, co
   const fit::SurfaceFit* other = document.fit_of(request.relation_to);
   if (other == nullptr)
     return Error{ErrorCode::InvalidInput, "Pick the fit that gives the direction."};
+  if (!fit::has_direction(request.kind) || !fit::has_direction(other->surface.kind))
+    return Error{ErrorCode::InvalidInput, "A sphere has no direction that could be imposed."};
   fit::SurfaceFitOptions options;
   options.direction.direction = other->surface.axis;
   // A plane's direction is its normal: plane parallel to axis means normal square to it.
@@ -88,6 +90,23 @@ Result<Measurement> measure(const Document& document, const FitRef& a, const Fit
   const fit::Surface& t = second->surface;
   const std::string names = document.name_of(a) + " to " + document.name_of(b);
   Measurement m;
+  if (!fit::has_direction(s.kind) || !fit::has_direction(t.kind)) {
+    // Centres: of two spheres, or of a sphere to a plane or an axis.
+    if (angle)
+      return Error{ErrorCode::InvalidInput, "A sphere has no direction to measure an angle to."};
+    const bool first_is_sphere = !fit::has_direction(s.kind);
+    const fit::SurfaceFit& ball = first_is_sphere ? *first : *second;
+    const fit::SurfaceFit& other = first_is_sphere ? *second : *first;
+    const Vec3 between = ball.surface.point - other.surface.point;
+    const double along = between.dot(other.surface.axis);
+    m.what = "distance " + names;
+    m.value = !fit::has_direction(other.surface.kind)        ? between.norm()
+              : other.surface.kind == fit::Kind::Plane       ? std::abs(along)
+                                                             : (between - along * other.surface.axis).norm();
+    m.u = std::sqrt(ball.u_offset * ball.u_offset + other.u_offset * other.u_offset +
+                    std::pow((ball.surface.point - other.centroid).norm() * other.u_angle, 2));
+    return m;
+  }
   const double turn = fit::angle_between(s.axis, t.axis);
   const double u_turn = std::hypot(first->u_angle, second->u_angle);
   if (angle) {

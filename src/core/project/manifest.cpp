@@ -41,6 +41,7 @@ Json write(const fit::SurfaceFit& f) {
           {"axis", vec(f.surface.axis)},
           {"radius", f.surface.radius},
           {"half_angle", f.surface.half_angle},
+          {"minor_radius", f.surface.minor_radius},
           {"hollow", f.surface.hollow},
           {"points", f.points},
           {"used", f.used},
@@ -52,6 +53,7 @@ Json write(const fit::SurfaceFit& f) {
           {"u_angle", f.u_angle},
           {"u_radius", f.u_radius},
           {"u_half_angle", f.u_half_angle},
+          {"u_minor_radius", f.u_minor_radius},
           {"centroid", vec(f.centroid)}};
 }
 fit::SurfaceFit read_fit(const Json& j) {
@@ -61,6 +63,7 @@ fit::SurfaceFit read_fit(const Json& j) {
   f.surface.axis = vec3(j.at("axis"));
   f.surface.radius = j.at("radius");
   f.surface.half_angle = j.at("half_angle");
+  f.surface.minor_radius = j.value("minor_radius", 0.0);  // since version 2
   f.surface.hollow = j.at("hollow");
   f.points = j.at("points");
   f.used = j.at("used");
@@ -72,6 +75,7 @@ fit::SurfaceFit read_fit(const Json& j) {
   f.u_angle = j.at("u_angle");
   f.u_radius = j.at("u_radius");
   f.u_half_angle = j.at("u_half_angle");
+  f.u_minor_radius = j.value("u_minor_radius", 0.0);
   f.centroid = vec3(j.at("centroid"));
   return f;
 }

@@ -222,6 +222,15 @@ std::optional<Grower::Candidate> Grower::best_candidate(const std::vector<std::u
       best = std::move(candidate);
     }
   }
+  if (best) return best;
+  // Doubly curved surfaces, where no simpler one holds even a small region.
+  for (const fit::Kind kind : {fit::Kind::Sphere, fit::Kind::Torus}) {
+    std::optional<Candidate> candidate = grow(kind, patch);
+    if (!candidate || candidate->vertices.size() < smallest_) continue;
+    if (!best || static_cast<double>(candidate->vertices.size()) >
+                     1.15 * static_cast<double>(best->vertices.size()))
+      best = std::move(candidate);
+  }
   return best;
 }
 

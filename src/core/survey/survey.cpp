@@ -83,6 +83,7 @@ std::vector<FoundRelation> find_relations(const std::vector<Region>& regions) {
       if (!regions[i].fit || !regions[j].fit) continue;
       const fit::SurfaceFit& a = *regions[i].fit;
       const fit::SurfaceFit& b = *regions[j].fit;
+      if (!fit::has_direction(a.surface.kind) || !fit::has_direction(b.surface.kind)) continue;
       const double angle = fit::angle_between(a.surface.axis, b.surface.axis);
       const double limit = std::max(kLoose, std::hypot(a.u_angle, b.u_angle));
       if (limit > 0.05) continue;  // too uncertain to say anything

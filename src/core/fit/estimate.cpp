@@ -1,0 +1,193 @@
+#include "fit/estimate.h"
+
+#include <Eigen/Dense>
+#include <algorithm>
+#include <cmath>
+
+namespace lostline::fit {
+
+using Points = Eigen::Ref<const Eigen::Matrix3Xd>;
+
+Error too_few(Kind kind, Eigen::Index have, int need) {
+  return {ErrorCode::InvalidInput, std::string("A ") + kind_name(kind) + " needs at least " +
+                                       std::to_string(need) + " points; there are " +
+                                       std::to_string(have) + "."};
+}
+
+int fewest_points(Kind kind) {
+  switch (kind) {
+    case Kind::Plane:
+      return 4;
+    case Kind::Cylinder:
+    case Kind::Sphere:
+      return 8;
+    case Kind::Cone:
+      return 10;
+    case Kind::Torus:
+      return 14;
+  }
+  return 4;
+}
+
+Result<Circle2> algebraic_circle(const Eigen::Matrix2Xd& p) {
+  const Vec2 mean = p.rowwise().mean();
+  Eigen::MatrixXd a(p.cols(), 3);
+  Eigen::VectorXd b(p.cols());
+  for (Eigen::Index i = 0; i < p.cols(); ++i) {
+    const Vec2 d = p.col(i) - mean;
+    a.row(i) << 2 * d.x(), 2 * d.y(), 1;
+    b[i] = d.squaredNorm();
+  }
+  const Eigen::ColPivHouseholderQR<Eigen::MatrixXd> qr(a);
+  if (qr.rank() < 3) return Error{ErrorCode::Degenerate, "The points lie on a straight line."};
+  const Vec3 s = qr.solve(b);
+  const double squared = s[2] + s.head<2>().squaredNorm();
+  if (!(squared > 0)) return Error{ErrorCode::Degenerate, "The points lie on no circle."};
+  return Circle2{mean + s.head<2>(), std::sqrt(squared)};
+}
+
+namespace {
+
+/// Every normal runs through the centre: p = c + r n.
+Result<Surface> estimate_sphere(const Points& points, const Points& normals) {
+  Surface s;
+  s.kind = Kind::Sphere;
+  const Vec3 mean = points.rowwise().mean();
+  const Vec3 mean_normal = normals.rowwise().mean();
+  double numerator = 0;
+  double denominator = 0;
+  for (Eigen::Index i = 0; i < points.cols(); ++i) {
+    const Vec3 n = normals.col(i) - mean_normal;
+    numerator += (points.col(i) - mean).dot(n);
+    denominator += n.squaredNorm();
+  }
+  if (!(denominator > 1e-6 * static_cast<double>(points.cols())))
+    return Error{ErrorCode::Degenerate,
+                 "The patch is flat or too small for a sphere; select a larger cap."};
+  const double r = numerator / denominator;
+  s.radius = std::abs(r);
+  s.hollow = r < 0;
+  s.point = mean - r * mean_normal;
+  if (!(s.radius > 0)) return Error{ErrorCode::Degenerate, "The patch is too flat for a sphere."};
+  return s;
+}
+
+/// The normals of a surface of revolution all meet its axis: the axis is the line whose reciprocal
+/// product with them is least. In the half-plane about it the profile is a circle. Source: H.
+/// Pottmann and J. Wallner, Computational Line Geometry (2001), 4.3.
+Result<Surface> estimate_torus(const Points& points, const Points& normals) {
+  const Error degenerate{ErrorCode::Degenerate,
+                         "The patch is too small or too even for a torus; select more of it."};
+  Surface s;
+  s.kind = Kind::Torus;
+  const Vec3 mean = points.rowwise().mean();
+  const double size =
+      std::sqrt((points.colwise() - mean).squaredNorm() / static_cast<double>(points.cols()));
+  if (!(size > 0)) return degenerate;
+  Eigen::Matrix<double, 6, 6> moment = Eigen::Matrix<double, 6, 6>::Zero();
+  for (Eigen::Index i = 0; i < points.cols(); ++i) {
+    Eigen::Matrix<double, 6, 1> line;
+    line << normals.col(i), ((points.col(i) - mean) / size).cross(Vec3(normals.col(i)));
+    moment.selfadjointView<Eigen::Lower>().rankUpdate(line);
+  }
+  const Eigen::SelfAdjointEigenSolver<Eigen::Matrix<double, 6, 6>> solver(moment);
+  const Eigen::Matrix<double, 6, 1> axis = solver.eigenvectors().col(0);  // moment, direction
+  const Vec3 direction = axis.tail<3>();
+  if (!(direction.norm() > 1e-4)) return degenerate;
+  s.axis = direction.normalized();
+  Vec3 m = axis.head<3>() / direction.norm();
+  m -= m.dot(s.axis) * s.axis;
+  s.point = mean + size * s.axis.cross(m);
+  Eigen::Matrix2Xd profile(2, points.cols());
+  double side = 0;
+  for (Eigen::Index i = 0; i < points.cols(); ++i) {
+    const Vec3 d = points.col(i) - s.point;
+    const double z = d.dot(s.axis);
+    profile.col(i) << (d - z * s.axis).norm(), z;
+  }
+  const Result<Circle2> circle = algebraic_circle(profile);
+  if (!circle) return degenerate;
+  s.radius = circle->centre.x();
+  s.point += circle->centre.y() * s.axis;
+  s.minor_radius = circle->radius;
+  if (!(s.radius > 0) || !(s.minor_radius > 0) || s.minor_radius > 50 * size) return degenerate;
+  for (Eigen::Index i = 0; i < points.cols(); ++i)
+    side += s.normal_at(points.col(i)).dot(normals.col(i));
+  s.hollow = side < 0;
+  return s;
+}
+
+}  // namespace
+
+Result<Surface> estimate_surface(Kind kind, const Points& points, const Points& normals) {
+  if (points.cols() < 3) return too_few(kind, points.cols(), fewest_points(kind));
+  Surface s;
+  s.kind = kind;
+  s.point = points.rowwise().mean();
+  const Eigen::Matrix3Xd centred = points.colwise() - s.point;
+  const bool has_normals = normals.cols() == points.cols();
+  if (kind == Kind::Plane) {
+    const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> axes(centred * centred.transpose());
+    if (!(axes.eigenvalues()[1] > 1e-12 * axes.eigenvalues()[2])) {
+      return Error{ErrorCode::Degenerate,
+                   "The points lie on a straight line: no plane is determined."};
+    }
+    s.axis = axes.eigenvectors().col(0);
+    if (has_normals && normals.rowwise().sum().dot(s.axis) < 0) s.axis = -s.axis;
+    return s;
+  }
+  if (!has_normals) {
+    return Error{ErrorCode::InvalidInput,
+                 std::string("A ") + kind_name(kind) + " needs surface normals or a start."};
+  }
+  if (kind == Kind::Sphere) return estimate_sphere(points, normals);
+  if (kind == Kind::Torus) return estimate_torus(points, normals);
+  // The normals of a cylinder are perpendicular to its axis, those of a cone keep one angle to it:
+  // the axis is the direction in which the (centred) normals vary least.
+  const Vec3 mean_normal = kind == Kind::Cone ? Vec3(normals.rowwise().mean()) : Vec3::Zero();
+  const Eigen::Matrix3Xd spread = normals.colwise() - mean_normal;
+  const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> axes(spread * spread.transpose());
+  if (!(axes.eigenvalues()[1] > 1e-6 * static_cast<double>(points.cols()))) {
+    return Error{ErrorCode::Degenerate, std::string("The patch is flat or too narrow for a ") +
+                                            kind_name(kind) + "; select a wider arc."};
+  }
+  s.axis = axes.eigenvectors().col(0);
+  const Vec3 u = any_perpendicular(s.axis);
+  const Vec3 v = s.axis.cross(u);
+  if (kind == Kind::Cone) {
+    s.half_angle = -std::asin(std::clamp(mean_normal.dot(s.axis), -1.0, 1.0));
+    // The apex lies on every tangent plane.
+    const Eigen::Matrix3d system = normals * normals.transpose();
+    const Eigen::VectorXd along = normals.cwiseProduct(centred).colwise().sum().transpose();
+    const Vec3 apex = s.point + Vec3(system.ldlt().solve(normals * along));
+    s.point = apex + s.axis * s.axis.dot(s.point - apex);
+  } else {
+    Eigen::Matrix2Xd flat(2, points.cols());
+    flat.row(0) = u.transpose() * centred;
+    flat.row(1) = v.transpose() * centred;
+    const Result<Circle2> circle = algebraic_circle(flat);
+    if (!circle) return circle.error();
+    s.point += circle->centre.x() * u + circle->centre.y() * v;
+  }
+  double radius = 0;
+  double side = 0;
+  for (Eigen::Index i = 0; i < points.cols(); ++i) {
+    const Vec3 d = points.col(i) - s.point;
+    const Vec3 across = d - d.dot(s.axis) * s.axis;
+    radius += across.norm();
+    side += across.dot(normals.col(i));
+  }
+  s.radius = radius / static_cast<double>(points.cols());
+  s.hollow = side < 0;
+  if (s.hollow) s.half_angle = -s.half_angle;
+  if (s.half_angle < 0) {  // the cone opens along its axis
+    s.half_angle = -s.half_angle;
+    s.axis = -s.axis;
+  }
+  if (kind == Kind::Cone && !(s.half_angle > 1e-4 && s.half_angle < 1.5)) {
+    return Error{ErrorCode::Degenerate, "The patch has no measurable taper."};
+  }
+  return s;
+}
+
+}  // namespace lostline::fit
