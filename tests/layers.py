@@ -16,6 +16,7 @@ ALLOWED = {
     "deviation": "base scan model",
     "io": "base scan section sketch model",
     "project": "base scan fit survey standards section sketch datum model deviation io",
+    "report": "base scan model section sketch standards deviation io project",
     "simulate": "base scan model",
 }
 HEAVY = re.compile(r"^(embree|CGAL|BRep|Top|gp_|Geom|STEP|XCAF|nlohmann|tbb|zip\.h)")

@@ -39,6 +39,7 @@ void add_replay(CLI::App& app, Common& common);
 void add_deviate(CLI::App& app, Common& common);
 void add_simulate_scan(CLI::App& app, Common& common);
 void add_convert(CLI::App& app, Common& common);
+void add_report(CLI::App& app, Common& common);
 
 /// A subcommand with the common options.
 CLI::App* subcommand(CLI::App& app, Common& common, const std::string& name,

@@ -14,6 +14,7 @@ int main(int argc, char** argv) {
   add_deviate(app, common);
   add_simulate_scan(app, common);
   add_convert(app, common);
+  add_report(app, common);
   try {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& error) {

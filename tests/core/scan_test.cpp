@@ -107,7 +107,7 @@ TEST_F(Files, BadFilesAreRefusedWithTheReason) {
   expect_refused(folder_, ErrorCode::Io, "not a file");
   expect_refused(write("empty.stl", ""), ErrorCode::InvalidInput, "empty");
   expect_refused(write("text.stl", "this is no scan"), ErrorCode::InvalidInput, "no STL");
-  expect_refused(write("other.obj", "v 0 0 0"), ErrorCode::Unsupported, "neither STL nor PLY");
+  expect_refused(write("other.xyz", "0 0 0"), ErrorCode::Unsupported, "none of STL");
   std::string truncated(84, '\0');
   const std::uint32_t count = 1000;
   std::memcpy(truncated.data() + 80, &count, 4);
@@ -163,6 +163,82 @@ TEST_F(Files, ReadersSurviveGarbledBytes) {
         EXPECT_TRUE(scan::examine(loaded->mesh, scan::build_topology(loaded->mesh)));
       else
         EXPECT_FALSE(loaded.error().message.empty());
+    }
+  }
+}
+
+TEST_F(Files, ObjOffAnd3mfHoldTheSameBox) {
+  const scan::Mesh box = box_mesh({30, 20, 10}, 4);
+  std::string obj = "# a box\no box\n";
+  std::string off = "OFF\n# counts\n" + std::to_string(box.vertices.size()) + " " +
+                    std::to_string(box.triangles.size()) + " 0\n";
+  for (const Vec3& v : box.vertices) {
+    const std::string p = std::to_string(v.x()) + " " + std::to_string(v.y()) + " " +
+                          std::to_string(v.z()) + "\n";
+    obj += "v " + p;
+    off += p;
+  }
+  for (const scan::Triangle& t : box.triangles) {
+    obj += "f";
+    off += "3";
+    for (const std::uint32_t v : t) {
+      obj += " " + std::to_string(v + 1) + "/1/2";
+      off += " " + std::to_string(v);
+    }
+    obj += "\n";
+    off += "\n";
+  }
+  write("box.obj", obj);
+  write("box.off", off);
+  ASSERT_TRUE(io::write_mesh(folder_ / "box.3mf", box));
+  for (const char* name : {"box.obj", "box.off", "box.3mf"}) {
+    const auto loaded = io::read_mesh(folder_ / name);
+    ASSERT_TRUE(loaded) << loaded.error().message;
+    EXPECT_EQ(loaded->mesh.triangles.size(), box.triangles.size()) << name;
+    EXPECT_EQ(loaded->mesh.vertices.size(), 6U * 4 * 4 + 2) << name;  // Euler
+    EXPECT_EQ(scan::build_topology(loaded->mesh).open_edges, 0U) << name;
+    EXPECT_EQ(loaded->in_millimetres, std::string(name) == "box.3mf");
+  }
+}
+
+TEST_F(Files, ObjCountsBackwardsAndOffSplitsPolygons) {
+  const auto obj = io::read_mesh(write("q.obj", "v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nf -4 -3 -2 -1\n"));
+  ASSERT_TRUE(obj) << obj.error().message;
+  EXPECT_EQ(obj->mesh.triangles.size(), 2U);
+  const auto off = io::read_mesh(write("q.off", "OFF 4 1 0\n0 0 0\n1 0 0\n1 1 0\n0 1 0\n4 0 1 2 3\n"));
+  ASSERT_TRUE(off) << off.error().message;
+  EXPECT_EQ(off->mesh.triangles.size(), 2U);
+  expect_refused(write("v.obj", "v 0 zero 0\n"), ErrorCode::InvalidInput, "line 1");
+  expect_refused(write("f.obj", "v 0 0 0\nf 1 2 9\n"), ErrorCode::InvalidInput, "does not exist");
+  expect_refused(write("c.obj", "v 0 0 0\nv 1 0 0\n"), ErrorCode::Unsupported, "meshed first");
+  expect_refused(write("e.obj", "hello\n"), ErrorCode::InvalidInput, "no OBJ");
+  expect_refused(write("n.off", "NOT\n"), ErrorCode::InvalidInput, "no OFF");
+  expect_refused(write("l.off", "OFF\n4000000000 1 0\n0 0 0\n"), ErrorCode::InvalidInput, "announces");
+  expect_refused(write("t.off", "OFF\n3 1 0\n0 0 0\n1 0 0\n0 1 0\n"), ErrorCode::InvalidInput, "truncated");
+  expect_refused(write("i.off", "OFF\n3 1 0\n0 0 0\n1 0 0\n0 1 0\n3 0 1 7\n"), ErrorCode::InvalidInput, "does not exist");
+  expect_refused(write("z.3mf", "PK no zip"), ErrorCode::InvalidInput, "no 3MF");
+}
+
+TEST_F(Files, NewReadersSurviveGarbledBytes) {
+  const scan::Mesh box = box_mesh({3, 2, 1}, 3);
+  ASSERT_TRUE(io::write_mesh(folder_ / "box.3mf", box));
+  std::ifstream file(folder_ / "box.3mf", std::ios::binary);
+  const std::string zip((std::istreambuf_iterator<char>(file)), {});
+  const std::string off = "OFF 4 2 0\n0 0 0\n1 0 0\n1 1 0\n0 1 0\n3 0 1 2\n3 0 2 3\n";
+  const std::string obj = "v 0 0 0\nv 1 0 0\nv 1 1 0\nf 1 2 3\n";
+  std::mt19937_64 random(11);
+  for (int i = 0; i < 300; ++i) {
+    for (const auto& [name, good] :
+         {std::pair<const char*, const std::string&>{"g.3mf", zip}, {"g.off", off}, {"g.obj", obj}}) {
+      std::string bad = good;
+      if (i % 4 == 0)
+        bad.resize(random() % bad.size());
+      else
+        for (int k = 0; k < 4; ++k) bad[random() % bad.size()] = static_cast<char>(random());
+      const auto loaded = io::read_mesh(write(name, bad));  // must come back, well or not
+      if (!loaded) {
+        EXPECT_NE(loaded.error().message.find(name), std::string::npos) << loaded.error().message;
+      }
     }
   }
 }

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <array>
 #include <filesystem>
 #include <vector>
 
@@ -13,9 +14,10 @@ struct LoadedMesh {
   scan::Mesh mesh;
   std::size_t skipped_triangles = 0;   ///< degenerate in the file: repeated corners after welding
   std::size_t skipped_not_finite = 0;  ///< triangles with NaN or infinite coordinates
+  bool in_millimetres = false;         ///< the file states its unit, and the mesh is in mm
 };
 
-/// Reads a binary or ASCII STL, or a PLY (ASCII, either byte order) by its content, welding equal
+/// Reads a binary or ASCII STL, a PLY (ASCII, either byte order), OBJ, OFF or 3MF, welding equal
 /// vertices.
 /// @errors Io           missing, unreadable, a folder;  InvalidInput  empty, truncated, garbled, or
 /// not a mesh: the message says where;
@@ -24,6 +26,10 @@ Result<LoadedMesh> read_mesh(const std::filesystem::path& path, const Task& task
 
 Result<LoadedMesh> read_stl(const std::filesystem::path& path, const Task& task = {});
 Result<LoadedMesh> read_ply(const std::filesystem::path& path, const Task& task = {});
+Result<LoadedMesh> read_obj(const std::filesystem::path& path, const Task& task = {});
+Result<LoadedMesh> read_off(const std::filesystem::path& path, const Task& task = {});
+/// All build items of the model, placed as it says, in mm by its unit.
+Result<LoadedMesh> read_3mf(const std::filesystem::path& path, const Task& task = {});
 
 /// Writes binary little-endian PLY, with an optional value per vertex as property `quality`.
 /// Atomic: the file appears whole or not at all.
@@ -32,7 +38,11 @@ Status write_ply(const std::filesystem::path& path, const scan::Mesh& mesh,
                  const std::vector<float>& quality = {});
 /// Writes binary STL in single precision.
 Status write_stl(const std::filesystem::path& path, const scan::Mesh& mesh);
-/// By extension: .stl or .ply.
+/// Writes 3MF in mm. With `colour` (an index into `palette` per vertex) the vertices are coloured.
+Status write_3mf(const std::filesystem::path& path, const scan::Mesh& mesh,
+                 const std::vector<std::uint8_t>& colour = {},
+                 const std::vector<std::array<std::uint8_t, 3>>& palette = {});
+/// By extension: .stl, .ply or .3mf.
 Status write_mesh(const std::filesystem::path& path, const scan::Mesh& mesh);
 
 }  // namespace lostline::io

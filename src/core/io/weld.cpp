@@ -1,6 +1,7 @@
 #include "io/weld.h"
 
 #include <bit>
+#include <numeric>
 #include <cmath>
 #include <cstring>
 
@@ -175,6 +176,53 @@ Result<LoadedMesh> weld_soup(const char* data, std::size_t count, std::size_t st
     const std::vector<char> keep(out, 1);
     loaded.mesh = scan::extract(loaded.mesh, keep);  // drops the vertices that are not finite
   }
+  task.report(1.0);
+  return loaded;
+}
+
+Result<LoadedMesh> welded(LoadedMesh loaded, const Task& task) {
+  scan::Mesh& mesh = loaded.mesh;
+  // Equal vertices get the number of the first of them.
+  std::vector<std::uint32_t> order(mesh.vertices.size());
+  std::iota(order.begin(), order.end(), 0U);
+  const auto less = [&](std::uint32_t a, std::uint32_t b) {
+    const Vec3& p = mesh.vertices[a];
+    const Vec3& q = mesh.vertices[b];
+    if (p.x() != q.x()) return p.x() < q.x();
+    if (p.y() != q.y()) return p.y() < q.y();
+    if (p.z() != q.z()) return p.z() < q.z();
+    return a < b;
+  };
+  // Not a number sorts before everything, so that the order stays strict.
+  const auto whole = std::stable_partition(order.begin(), order.end(), [&](std::uint32_t v) {
+    return !mesh.vertices[v].allFinite();
+  });
+  std::sort(whole, order.end(), less);
+  if (task.stopped()) return cancelled();
+  std::vector<std::uint32_t> first(order.size());
+  for (auto it = order.begin(); it != whole; ++it) first[*it] = *it;
+  for (auto it = whole; it != order.end(); ++it) {
+    const bool same = it != whole && mesh.vertices[*it] == mesh.vertices[*(it - 1)];
+    first[*it] = same ? first[*(it - 1)] : *it;
+  }
+  std::vector<char> keep(mesh.triangles.size(), 0);
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+    scan::Triangle& triangle = mesh.triangles[t];
+    bool finite = true;
+    for (std::uint32_t& v : triangle) {
+      finite = finite && mesh.vertices[v].allFinite();
+      v = first[v];
+    }
+    if (!finite) {
+      ++loaded.skipped_not_finite;
+    } else if (triangle[0] == triangle[1] || triangle[1] == triangle[2] ||
+               triangle[0] == triangle[2]) {
+      ++loaded.skipped_triangles;
+    } else {
+      keep[t] = 1;
+    }
+  }
+  loaded.mesh = scan::extract(mesh, keep);
   task.report(1.0);
   return loaded;
 }

@@ -14,4 +14,8 @@ std::array<float, 3> load_floats(const char* bytes);
 Result<LoadedMesh> weld_soup(const char* data, std::size_t count, std::size_t stride,
                              const Task& task);
 
+/// Joins bit-equal vertices of an indexed mesh and leaves out triangles with a coordinate that is
+/// not finite or with fewer than three different corners, counting them.
+Result<LoadedMesh> welded(LoadedMesh loaded, const Task& task);
+
 }  // namespace lostline::io

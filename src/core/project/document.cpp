@@ -1,6 +1,7 @@
 #include "project/document.h"
 
 #include <algorithm>
+#include <cstdlib>
 #include <filesystem>
 
 #include "io/mesh_files.h"
@@ -83,6 +84,23 @@ std::string Document::name_of(const FitRef& ref) const {
          std::to_string(ref.region);
 }
 
+double Document::tolerance_of(const std::string& face) const {
+  const auto it = face_tolerances.find(face);
+  return it == face_tolerances.end() ? tolerance : it->second;
+}
+
+std::string face_title(const Document& document, const std::string& face) {
+  // "s12:side:34#2": step 12, what it made there, the second piece.
+  if (face.size() < 2 || face[0] != 's') return face;
+  const std::size_t colon = face.find(':');
+  if (colon == std::string::npos) return face;
+  const model::Step* step = document.find_step(std::strtoull(face.c_str() + 1, nullptr, 10));
+  if (step == nullptr) return face;
+  std::string what = face.substr(colon + 1);
+  std::replace(what.begin(), what.end(), ':', ' ');
+  return what + " of " + step->name;
+}
+
 std::map<Id, model::PlacedSketch> Document::placed_sketches() const {
   std::map<Id, model::PlacedSketch> placed;
   for (const auto& s : sketches) placed[s->id] = {s->sketch, s->base, s->level};
@@ -119,6 +137,7 @@ Result<std::shared_ptr<const Scan>> open_scan(const std::string& path, std::opti
                                               const Task& task) {
   Result<io::LoadedMesh> loaded = io::read_mesh(path, task.part(0, 0.4));
   if (!loaded) return loaded.error();
+  if (loaded->in_millimetres && !unit) unit = Unit::Millimetre;  // the file says so
   scan::Mesh mesh = (*std::move(loaded)).mesh;
   if (mesh.triangles.empty())
     return Error{ErrorCode::InvalidInput, path + " holds no usable triangles."};

@@ -120,6 +120,8 @@ struct Document {
   std::vector<Dimension> dimensions;
   double tolerance = 0.1;        ///< of the deviation, mm
   double deviation_range = 0.3;  ///< ends of the colour scale, mm
+  /// Tolerances of single faces of the model by persistent name, mm; others have `tolerance`.
+  std::map<std::string, double> face_tolerances;
   Id next_id = 1;
 
   [[nodiscard]] const Fit* find_fit(Id id) const;
@@ -131,9 +133,13 @@ struct Document {
   /// The fit a reference means; null when it is gone or free-form.
   [[nodiscard]] const fit::SurfaceFit* fit_of(const FitRef& ref) const;
   [[nodiscard]] std::string name_of(const FitRef& ref) const;
+  [[nodiscard]] double tolerance_of(const std::string& face) const;
   /// Sketches as the Route sees them.
   [[nodiscard]] std::map<Id, model::PlacedSketch> placed_sketches() const;
 };
+
+/// A face's persistent name in words: "side 14 of foot".
+std::string face_title(const Document& document, const std::string& face);
 
 /// Builds topology, indices and health of a mesh: the slow part of opening, for a worker.
 /// @errors InvalidInput  no triangles;  Cancelled.

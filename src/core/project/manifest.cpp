@@ -223,6 +223,7 @@ Json write_manifest(const Document& document) {
          {"title", document.title},
          {"tolerance", document.tolerance},
          {"deviation_range", document.deviation_range},
+         {"face_tolerances", document.face_tolerances},
          {"next_id", document.next_id}};
   if (document.scan) {
     const Scan& s = *document.scan;
@@ -273,6 +274,8 @@ Document read_manifest(const Json& m) {
   document.title = m.at("title");
   document.tolerance = m.at("tolerance");
   document.deviation_range = m.at("deviation_range");
+  if (m.contains("face_tolerances"))  // since version 2
+    document.face_tolerances = m["face_tolerances"].get<std::map<std::string, double>>();
   document.next_id = m.at("next_id");
   if (m.contains("survey")) {
     auto survey = std::make_shared<survey::Survey>();
