@@ -56,7 +56,7 @@ BenchView::BenchView(Session& session, QWidget* parent) : QOpenGLWidget(parent),
   welcome_ = new QWidget(this);
   auto* layout = new QVBoxLayout(welcome_);
   auto* text =
-      new QLabel(tr("Open a scan of the part: File \u2192 Open, or drop an STL or PLY file here.\n"
+      new QLabel(tr("Open a scan of the part: File \u2192 Open, or drop a file here.\n"
                     "Then work down the seven stages at the left; each offers its tools.\n"
                     "What the scan says is pencilled; what you decide is inked."));
   text->setFont(body_font(14));
@@ -256,6 +256,23 @@ void BenchView::lookAlong(int principal) {
 void BenchView::lookAt(const Vec3& normal, const Vec3& up) {
   camera_.look(normal, up);
   fitView();
+}
+
+void BenchView::flyTo(const Vec3& point) {
+  const project::Document& d = session_.document();
+  if (d.scan) {
+    const Transform to_part = placement();
+    if (const auto nearest = d.scan->index->nearest(to_part.inverse() * point)) {
+      const Vec3 normal =
+          to_part.linear() * d.scan->mesh->area_vector(nearest->triangle).normalized();
+      const Vec3 up = std::abs(normal.z()) < 0.8 ? Vec3::UnitZ() : Vec3::UnitY();
+      camera_.look(normal + 0.4 * up + 0.25 * any_perpendicular(normal), up);
+    }
+  }
+  camera_.target = point;
+  camera_.scale = 12;
+  camera_.pan(0.42 * left_inset_, 0);
+  update();
 }
 
 void BenchView::setShow(Show show) {

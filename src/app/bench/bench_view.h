@@ -43,6 +43,8 @@ class BenchView : public QOpenGLWidget {
   void setLeftInset(int pixels) { left_inset_ = pixels; }
   void lookAlong(int principal);  ///< 1 front, 2 back, 3 left, 4 right, 5 top, 6 bottom
   void lookAt(const Vec3& normal, const Vec3& up);
+  /// Centres the view on a place, close enough to judge it.
+  void flyTo(const Vec3& point);
 
   void setShow(Show show);
   [[nodiscard]] Show show() const { return show_; }

@@ -1,10 +1,18 @@
+#include <QComboBox>
+#include <QDate>
 #include <QFileDialog>
+#include <QHeaderView>
 #include <QLineEdit>
+#include <QTreeWidget>
 
+#include "deviation/places.h"
 #include "io/files.h"
 #include "io/mesh_files.h"
+#include "io/section_files.h"
 #include "io/step.h"
+#include "look/theme.h"
 #include "project/project_file.h"
+#include "report/report.h"
 #include "tools/tool_card.h"
 
 namespace lostline::app {
@@ -18,10 +26,46 @@ class DeviationTool : public ToolCard {
     range_ = number(document().deviation_range, 0.002, 100, 0.05, 3, QStringLiteral("range"));
     addRow(tr("tolerance \u00b1, mm"), tolerance_);
     addRow(tr("scale ends \u00b1, mm"), range_);
+    list_ = new QTreeWidget;
+    list_->setObjectName(QStringLiteral("places"));
+    list_->setAccessibleName(tr("Worst places and faces"));
+    list_->setToolTip(tr("Click a place to go there; click a face to see it and give it a tolerance "
+                         "of its own"));
+    list_->setColumnCount(2);
+    list_->setHeaderHidden(true);
+    list_->setIndentation(8);
+    list_->header()->setStretchLastSection(false);
+    list_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
+    list_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
+    list_->setMinimumHeight(190);
+    addWide(list_);
+    face_tolerance_ = number(document().tolerance, 0.001, 10, 0.01, 3, QStringLiteral("faceTolerance"));
+    face_label_ = addRow(tr("of this face \u00b1"), face_tolerance_);
+    showFaceRow(false);
+    connect(list_, &QTreeWidget::itemClicked, this, [this](QTreeWidgetItem* item) { go(*item); });
+    connect(face_tolerance_, &QDoubleSpinBox::valueChanged, this, [this](double value) {
+      if (face_.empty()) return;
+      place_.session.edit(tr("tolerance of a face"),
+                          [face = face_, value](const project::Document& d)
+                              -> Result<project::Document> {
+                            project::Document next = d;
+                            if (value == d.tolerance)
+                              next.face_tolerances.erase(face);
+                            else
+                              next.face_tolerances[face] = value;
+                            return next;
+                          });
+    });
     describe();
   }
-  void begin() override { place_.strip.showHistogram(); }
-  void documentChanged() override { describe(); }
+  void begin() override {
+    place_.strip.showHistogram();
+    list();
+  }
+  void documentChanged() override {
+    describe();
+    list();
+  }
   void pick(const Pick& pick) override {
     const auto route = place_.session.route();
     if (pick.what != Pick::What::Scan || !route->map) return;
@@ -62,26 +106,132 @@ class DeviationTool : public ToolCard {
                          QString::fromStdString(format_count(s.n)),
                          QString::fromStdString(format_count(s.unmatched)), f(s.max), f(s.min)));
   }
+  /// Worst places, then faces and regions by their share within tolerance, off the interface's
+  /// thread.
+  void list() {
+    const auto route = place_.session.route();
+    if (!route->map || route == listed_) return;
+    listed_ = route;
+    aside([this, route, document = place_.session.snapshot()](const Task&) -> Session::Finish {
+      std::vector<Vec3> points;
+      const Transform to_part = document->to_part();
+      for (const Vec3& v : document->scan->mesh->vertices) points.push_back(to_part * v);
+      const double apart = std::max(5.0, document->scan->health.box.diagonal().norm() / 25);
+      auto places = deviation::worst_places(*route->map, points, 8, apart);
+      auto faces = deviation::by_group(
+          *route->map, route->map->face, [&](std::uint32_t f) {
+            return document->tolerance_of(route->solid.face_name(f));
+          });
+      std::sort(faces.begin(), faces.end(), [](const auto& a, const auto& b) {
+        return a.statistics.within_fraction < b.statistics.within_fraction;
+      });
+      return [this, route, document, places, faces] {
+        setKeepEnabled(true);
+        list_->clear();
+        const auto head = [&](const QString& name) {
+          auto* item = new QTreeWidgetItem(list_, {name, {}});
+          item->setFont(0, body_font(12, true));
+          return item;
+        };
+        const auto f = [](double v) {
+          return QString::fromStdString((v > 0 ? "+" : "") + format_fixed(v, 3));
+        };
+        auto* top = head(tr("worst places, mm"));
+        for (const auto& p : places) {
+          auto* item = new QTreeWidgetItem(
+              top, {QString::fromStdString(
+                        project::face_title(*document, route->solid.face_name(p.face))),
+                    f(p.value)});
+          item->setTextAlignment(1, Qt::AlignRight);
+          item->setData(0, Qt::UserRole, QVariantList{p.at.x(), p.at.y(), p.at.z()});
+          item->setData(0, Qt::UserRole + 1, p.face);
+        }
+        auto* by_face = head(tr("faces, % within"));
+        for (const auto& g : faces) {
+          const std::string name = route->solid.face_name(g.group);
+          auto* item = new QTreeWidgetItem(
+              by_face, {QString::fromStdString(project::face_title(*document, name)),
+                        QString::fromStdString(
+                            format_fixed(100 * g.statistics.within_fraction, 1))});
+          item->setTextAlignment(1, Qt::AlignRight);
+          item->setToolTip(0, tr("RMS %1, mean %2, most proud %3, most short %4, %5 points, "
+                                 "tolerance \u00b1%6")
+                                  .arg(f(g.statistics.rms), f(g.statistics.mean),
+                                       f(g.statistics.max), f(g.statistics.min))
+                                  .arg(g.statistics.n)
+                                  .arg(document->tolerance_of(name)));
+          item->setData(0, Qt::UserRole + 1, g.group);
+        }
+        list_->expandAll();
+      };
+    });
+  }
+  void go(const QTreeWidgetItem& item) {
+    const auto face = item.data(0, Qt::UserRole + 1);
+    if (!face.isValid()) return;
+    const auto at = item.data(0, Qt::UserRole).toList();
+    const auto route = place_.session.route();
+    if (face.toUInt() >= route->solid.face_count()) return;
+    if (at.size() == 3) {
+      const Vec3 p(at[0].toDouble(), at[1].toDouble(), at[2].toDouble());
+      place_.bench.flyTo(p);
+      place_.bench.setMarks({}, {{p, item.text(1), false}});
+      return;
+    }
+    face_ = route->solid.face_name(face.toUInt());
+    place_.bench.setModelSelection({face.toUInt()});
+    const QSignalBlocker block(face_tolerance_);
+    face_tolerance_->setValue(document().tolerance_of(face_));
+    showFaceRow(true);
+  }
+  void showFaceRow(bool on) {
+    face_tolerance_->setVisible(on);
+    face_label_->setVisible(on);
+  }
   QDoubleSpinBox* tolerance_;
   QDoubleSpinBox* range_;
+  QTreeWidget* list_;
+  QDoubleSpinBox* face_tolerance_;
+  QLabel* face_label_;
+  std::string face_;
+  std::shared_ptr<const RouteState> listed_;
 };
 
-/// Writes STEP, STL and the Ledger.
+/// Writes the model, the deviation map, the Ledger, the report or a sketch.
 class ExportTool : public ToolCard {
  public:
   explicit ExportTool(Workplace place) : ToolCard(place, tr("Hand on"), tr("Release")) {
-    const QString base = place.session.path().isEmpty()
-                             ? QString::fromStdString(document().title)
-                             : QFileInfo(place.session.path()).absolutePath() + QLatin1Char('/') +
-                                   QFileInfo(place.session.path()).completeBaseName();
-    path_ = new QLineEdit(QFileInfo(base + QStringLiteral(".step")).absoluteFilePath());
+    what_ = new QComboBox;
+    what_->setObjectName(QStringLiteral("exportWhat"));
+    const auto offer = [&](const QString& name, const QString& extension, project::Id sketch = 0) {
+      what_->addItem(name, extension);
+      what_->setItemData(what_->count() - 1, static_cast<qulonglong>(sketch), Qt::UserRole + 1);
+    };
+    offer(tr("model, STEP"), QStringLiteral(".step"));
+    offer(tr("model, STL"), QStringLiteral(".stl"));
+    offer(tr("model, 3MF"), QStringLiteral(".3mf"));
+    offer(tr("scan with deviation, 3MF"), QStringLiteral(".map.3mf"));
+    offer(tr("Ledger, CSV"), QStringLiteral(".csv"));
+    offer(tr("report, PDF"), QStringLiteral(".pdf"));
+    offer(tr("report, HTML"), QStringLiteral(".html"));
+    for (const auto& s : document().sketches) {
+      offer(tr("sketch %1, DXF").arg(QString::fromStdString(s->name)), QStringLiteral(".dxf"), s->id);
+      offer(tr("sketch %1, SVG").arg(QString::fromStdString(s->name)), QStringLiteral(".svg"), s->id);
+    }
+    addRow(tr("what"), what_);
+    base_ = place.session.path().isEmpty()
+                ? QString::fromStdString(document().title)
+                : QFileInfo(place.session.path()).absolutePath() + QLatin1Char('/') +
+                      QFileInfo(place.session.path()).completeBaseName();
+    path_ = new QLineEdit(QFileInfo(base_ + QStringLiteral(".step")).absoluteFilePath());
     path_->setObjectName(QStringLiteral("exportPath"));
-    path_->setToolTip(tr("The extension decides: .step, .stl, .csv (Ledger)"));
     addRow(tr("file"), path_);
+    connect(what_, &QComboBox::currentIndexChanged, this, [this] {
+      path_->setText(QFileInfo(base_ + what_->currentData().toString()).absoluteFilePath());
+    });
     auto* browse = new QPushButton(tr("choose \u2026"));
     connect(browse, &QPushButton::clicked, this, [this] {
-      const QString chosen = QFileDialog::getSaveFileName(
-          this, tr("Hand on"), path_->text(), tr("STEP (*.step);;STL (*.stl);;Ledger (*.csv)"));
+      const QString chosen = QFileDialog::getSaveFileName(this, tr("Hand on"), path_->text());
       if (!chosen.isEmpty()) path_->setText(chosen);
     });
     addWide(browse);
@@ -99,38 +249,76 @@ class ExportTool : public ToolCard {
     setKeepText(tr("Write  \u23ce"));
   }
   bool keep() override {
-    const std::filesystem::path path = path_->text().toStdString();
+    const QString path = path_->text();
+    const bool map = what_->currentData().toString() == QStringLiteral(".map.3mf");
+    const project::Id sketch = what_->currentData(Qt::UserRole + 1).toULongLong();
     Session& session = place_.session;
-    const auto document_now = session.snapshot();
-    const auto route = session.route();
-    session.run(tr("writing %1").arg(path_->text()),
-                [&session, path, document_now, route](const Task&) -> Session::Finish {
-                  Status status = Done{};
-                  if (path.extension() == ".step" || path.extension() == ".stp")
-                    status = io::write_step(path, route->solid, document_now->title);
-                  else if (path.extension() == ".stl" && route->tessellation)
-                    status = io::write_stl(path, route->tessellation->mesh);
-                  else if (path.extension() == ".csv")
-                    status = io::write_file_atomically(path, project::ledger_csv(*document_now));
-                  else
-                    status = Error{
-                        ErrorCode::Unsupported,
-                        path.string() +
-                            ": end the name with .step, .stl or .csv, and build a model first."};
-                  const std::uintmax_t size = status ? std::filesystem::file_size(path) : 0;
-                  return [&session, path, status, size] {
-                    if (!status)
-                      session.report(status.error());
-                    else
-                      Q_EMIT session.said(QObject::tr("%1 written and read back, %2 bytes")
-                                              .arg(QString::fromStdString(path.string()),
-                                                   QString::fromStdString(format_count(size))));
+    session.run(tr("writing %1").arg(path),
+                [&session, path, map, sketch, document = session.snapshot(),
+                 route = session.route()](const Task& task) -> Session::Finish {
+                  const std::filesystem::path file = path.toStdString();
+                  const Status status = write(file, map, sketch, *document, *route, task);
+                  std::error_code ignored;
+                  const auto size = status ? std::filesystem::file_size(file, ignored) : 0;
+                  return [&session, path, status, size, step = file.extension() == ".step"] {
+                    if (!status) return session.report(status.error());
+                    Q_EMIT session.said((step ? QObject::tr("%1 written and read back, %2 bytes")
+                                              : QObject::tr("%1 written, %2 bytes"))
+                                            .arg(path, QString::fromStdString(format_count(size))));
                   };
                 });
     return true;
   }
 
  private:
+  static Status write(const std::filesystem::path& path, bool map, project::Id sketch,
+                      const project::Document& document, const RouteState& route,
+                      const Task& task) {
+    const std::string extension = path.extension().string();
+    if (extension == ".step" || extension == ".stp")
+      return io::write_step(path, route.solid, document.title);
+    if (extension == ".csv") return io::write_file_atomically(path, project::ledger_csv(document));
+    if (extension == ".pdf" || extension == ".html") {
+      report::ReportOptions options;
+      options.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
+      const auto made = report::make_report(document, options, task);
+      if (!made) return made.error();
+      const auto pages = report::write_report(path, *made);
+      return pages ? Status(Done{}) : Status(pages.error());
+    }
+    if (extension == ".dxf" || extension == ".svg") {
+      const project::TracedSketch* traced = document.find_sketch(sketch);
+      if (traced == nullptr && !document.sketches.empty()) traced = document.sketches.back().get();
+      if (traced == nullptr)
+        return Error{ErrorCode::InvalidInput, "There is no sketch to write. Take a section first."};
+      return extension == ".dxf" ? io::write_dxf(path, traced->sketch, traced->section)
+                                 : io::write_svg(path, traced->sketch, traced->section);
+    }
+    if (extension == ".3mf" && map) {
+      if (!route.map)
+        return Error{ErrorCode::InvalidInput, "The deviation is not known yet. Wait for it."};
+      std::vector<std::array<std::uint8_t, 3>> palette;
+      for (int k = 0; k <= 100; ++k)
+        palette.push_back(report::deviation_colour((k - 50) / 50.0,
+                                                   document.tolerance / document.deviation_range));
+      palette.push_back(report::deviation_colour(std::nan(""), 0));
+      std::vector<std::uint8_t> colour(route.map->value.size());
+      for (std::size_t i = 0; i < colour.size(); ++i) {
+        const double v = route.map->value[i] / document.deviation_range;
+        colour[i] = static_cast<std::uint8_t>(
+            std::isfinite(v) ? std::lround(50 + 50 * std::clamp(v, -1.0, 1.0)) : 101);
+      }
+      return io::write_3mf(path, scan::transformed(*document.scan->mesh, document.to_part()),
+                           colour, palette);
+    }
+    if ((extension == ".stl" || extension == ".3mf" || extension == ".ply") && route.tessellation)
+      return io::write_mesh(path, route.tessellation->mesh);
+    return Error{ErrorCode::Unsupported,
+                 path.string() + ": end the name with .step, .stl, .3mf, .csv, .pdf, .html, .dxf "
+                                 "or .svg."};
+  }
+  QComboBox* what_;
+  QString base_;
   QLineEdit* path_;
 };
 

@@ -119,6 +119,11 @@ MainWindow::MainWindow(QWidget* parent)
   setStage(kReceive);
 }
 
+MainWindow::~MainWindow() {
+  // Panels and cards look at the session: they go before it.
+  delete takeCentralWidget();
+}
+
 QString MainWindow::demoPath() {
   for (const QString& candidate :
        {QStringLiteral("/../demo/pedestal.stl"), QStringLiteral("/demo/pedestal.stl"),
@@ -140,7 +145,7 @@ void MainWindow::buildMenus() {
   QMenu* file = menuBar()->addMenu(tr("&File"));
   add(file, tr("&Open \u2026"), QKeySequence::Open, [this] {
     const QString path = QFileDialog::getOpenFileName(
-        this, tr("Open a scan or project"), {}, tr("Scans and projects (*.stl *.ply *.lostline)"));
+        this, tr("Open a scan or project"), {}, tr("Scans and projects (*.stl *.ply *.obj *.off *.3mf *.lostline)"));
     if (!path.isEmpty()) openFile(path);
   });
   add(file, tr("Open the &demo"), {}, [this] { openFile(demoPath()); });
@@ -224,7 +229,7 @@ void MainWindow::buildRail() {
                    rail_->setRunning({});
                    const QString path = QFileDialog::getOpenFileName(
                        this, tr("Open a scan or project"), {},
-                       tr("Scans and projects (*.stl *.ply *.lostline)"));
+                       tr("Scans and projects (*.stl *.ply *.obj *.off *.3mf *.lostline)"));
                    if (!path.isEmpty()) openFile(path);
                  },
                  [] { return true; }},
@@ -287,7 +292,7 @@ void MainWindow::buildRail() {
                                 make_deviation_tool, has_model)});
   rail_->setTools(kRelease,
                   {tool(tr("Hand on"), QStringLiteral("file-output"),
-                        tr("Write STEP, STL or the Ledger"), make_export_tool, has_model)});
+                        tr("Write the model, the report, the Ledger or sketches"), make_export_tool, has_model)});
 }
 
 void MainWindow::buildStatus() {

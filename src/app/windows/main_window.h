@@ -22,6 +22,7 @@ class MainWindow : public QMainWindow {
   Q_OBJECT
  public:
   explicit MainWindow(QWidget* parent = nullptr);
+  ~MainWindow() override;
 
   /// Opens a scan or a project by its name's ending.
   void openFile(const QString& path);
