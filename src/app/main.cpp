@@ -17,12 +17,13 @@ int main(int argc, char** argv) {
   parser.addHelpOption();
   parser.addVersionOption();
   parser.addPositionalArgument(QStringLiteral("file"),
-                               QStringLiteral("scan (.stl, .ply) or project (.lostline) to open"),
+                               QStringLiteral("scan (.stl, .ply, .obj, .off, .3mf) or project (.lostline) to open"),
                                QStringLiteral("[file]"));
   parser.process(application);
   lostline::app::apply_theme();
   lostline::app::MainWindow window;
   window.show();
+  window.offerRecovery();
   if (!parser.positionalArguments().isEmpty())
     window.openFile(parser.positionalArguments().constFirst());
   return QApplication::exec();

@@ -3,6 +3,7 @@
 
 #include <QApplication>
 #include <QSettings>
+#include <QStandardPaths>
 #include <QTemporaryDir>
 
 #include "io/step.h"
@@ -88,11 +89,18 @@ TEST(Window, ABadFileIsRefusedWhereTheUserLooks) {
 }  // namespace
 }  // namespace lostline
 
+namespace lostline::testing {
+int edit_until_killed(const QString& scan);
+}
+
 int main(int argc, char** argv) {
   QApplication application(argc, argv);
+  QStandardPaths::setTestModeEnabled(true);
   QTemporaryDir settings;  // the person's own window settings stay untouched
   QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, settings.path());
   QApplication::setOrganizationName(QStringLiteral("Lost Line test"));
+  if (argc == 3 && std::string(argv[1]) == "--edit-until-killed")
+    return lostline::testing::edit_until_killed(QString::fromLocal8Bit(argv[2]));
   lostline::app::apply_theme();
   testing::InitGoogleTest(&argc, argv);
   return RUN_ALL_TESTS();

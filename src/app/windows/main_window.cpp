@@ -50,6 +50,7 @@ MainWindow::MainWindow(QWidget* parent)
   buildStatus();
   connect(rail_, &Rail::stageChosen, this, &MainWindow::setStage);
   connect(&session_, &Session::changed, this, &MainWindow::documentChanged);
+  connect(session_.undoStack(), &QUndoStack::cleanChanged, this, &MainWindow::documentChanged);
   connect(&session_, &Session::routeChanged, this, [this] {
     documentChanged();
     if (card_ != nullptr) card_->documentChanged();
@@ -148,6 +149,9 @@ void MainWindow::buildMenus() {
         this, tr("Open a scan or project"), {}, tr("Scans and projects (*.stl *.ply *.obj *.off *.3mf *.lostline)"));
     if (!path.isEmpty()) openFile(path);
   });
+  QMenu* recent = file->addMenu(tr("Open &recent"));
+  recent->setToolTipsVisible(true);
+  connect(recent, &QMenu::aboutToShow, this, [this, recent] { fillRecent(*recent); });
   add(file, tr("Open the &demo"), {}, [this] { openFile(demoPath()); });
   file->addSeparator();
   add(file, tr("&Save"), QKeySequence::Save, [this] { save(); });
@@ -449,14 +453,16 @@ void MainWindow::load(const QString& path) {
                    return [this, document = std::move(document), path] {
                      if (!document) return session_.report(document.error());
                      session_.replace(*document, path);
+                     rememberFile(path);
                      bench_->fitView();
                      setStage(document->steps.empty() ? kReceive : kBuild);
                    };
                  }
                  auto scan = project::open_scan(file, {}, task);
-                 return [this, scan = std::move(scan)] {
+                 return [this, path, scan = std::move(scan)] {
                    if (!scan) return session_.report(scan.error());
                    session_.replace(project::with_scan({}, *scan), {});
+                   rememberFile(path);
                    setStage(kReceive);
                    start(tr("Health"), make_receive_tool);
                  };
@@ -471,6 +477,7 @@ void MainWindow::saveTo(const QString& path, std::function<void()> then) {
                  return [this, document, path, saved, then] {
                    if (!saved) return session_.report(saved.error());
                    session_.markSaved(path, document);
+                   rememberFile(path);
                    say(tr("saved %1").arg(path), false);
                    if (then) then();
                  };
@@ -523,6 +530,67 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
 void MainWindow::dropEvent(QDropEvent* event) {
   const QList<QUrl> urls = event->mimeData()->urls();
   if (!urls.isEmpty() && urls.front().isLocalFile()) openFile(urls.front().toLocalFile());
+}
+
+void MainWindow::offerRecovery() {
+  const QStringList left = Autosave::leftBehind();
+  if (left.isEmpty()) return;
+  const QFileInfo newest(left.front());
+  auto* bar = new QFrame(bench_);
+  bar->setObjectName(QStringLiteral("card"));
+  auto* row = new QHBoxLayout(bar);
+  row->addWidget(new QLabel(tr("Work from %1 was not saved when the program ended.")
+                                .arg(QLocale().toString(newest.lastModified(),
+                                                        QLocale::ShortFormat))));
+  auto* recover = new QPushButton(tr("Recover it"));
+  recover->setObjectName(QStringLiteral("recover"));
+  auto* decline = new QPushButton(tr("Throw it away"));
+  decline->setObjectName(QStringLiteral("declineRecovery"));
+  row->addWidget(recover);
+  row->addWidget(decline);
+  connect(recover, &QPushButton::clicked, this, [this, bar, path = left.front()] {
+    bar->deleteLater();
+    session_.run(tr("recovering"), [this, path](const Task& task) -> Session::Finish {
+      auto document = project::load_project(path.toStdString(), task);
+      return [this, path, document = std::move(document)] {
+        if (!document) return session_.report(document.error());
+        // As an edit of nothing: it is unsaved until the engineer saves it.
+        session_.replace({}, {});
+        session_.commit(tr("recover unsaved work"), *document);
+        Autosave::forget(path);
+        bench_->fitView();
+      };
+    });
+  });
+  connect(decline, &QPushButton::clicked, this, [bar, left] {
+    for (const QString& path : left) Autosave::forget(path);
+    bar->deleteLater();
+  });
+  bar->adjustSize();
+  bar->move(28, 28);
+  bar->show();
+}
+
+void MainWindow::rememberFile(const QString& path) {
+  QSettings settings;
+  QStringList files = settings.value(QStringLiteral("files/recent")).toStringList();
+  const QString absolute = QFileInfo(path).absoluteFilePath();
+  files.removeAll(absolute);
+  files.prepend(absolute);
+  while (files.size() > 9) files.removeLast();
+  settings.setValue(QStringLiteral("files/recent"), files);
+}
+
+void MainWindow::fillRecent(QMenu& menu) {
+  menu.clear();
+  const QStringList files = QSettings().value(QStringLiteral("files/recent")).toStringList();
+  for (const QString& file : files) {
+    QAction* action = menu.addAction(QFileInfo(file).fileName());
+    action->setToolTip(file);
+    action->setEnabled(QFileInfo::exists(file));
+    connect(action, &QAction::triggered, this, [this, file] { openFile(file); });
+  }
+  if (files.isEmpty()) menu.addAction(tr("no files yet"))->setEnabled(false);
 }
 
 bool MainWindow::eventFilter(QObject* object, QEvent* event) {

@@ -7,6 +7,7 @@
 #include <QSplitter>
 
 #include "bench/bench_view.h"
+#include "jobs/autosave.h"
 #include "jobs/session.h"
 #include "panels/evidence_panel.h"
 #include "panels/ledger_panel.h"
@@ -34,6 +35,8 @@ class MainWindow : public QMainWindow {
   /// Saves off the interface's thread; `then` runs when the project is on the disk.
   void saveTo(const QString& path, std::function<void()> then = {});
   static QString demoPath();
+  /// Offers work that an earlier run left unsaved; call once the window is shown.
+  void offerRecovery();
 
  protected:
   void closeEvent(QCloseEvent* event) override;
@@ -56,10 +59,13 @@ class MainWindow : public QMainWindow {
   /// Runs `then` once nothing unsaved is lost by it: at once, after saving, or never.
   void whenSafe(std::function<void()> then);
   void load(const QString& path);
+  void rememberFile(const QString& path);
+  void fillRecent(QMenu& menu);
   void leaderKey(int key);
   void say(const QString& text, bool error);
 
   Session session_;
+  Autosave autosave_{session_};
   BenchView* bench_;
   Strip* strip_;
   EvidencePanel* evidence_;

@@ -1,0 +1,195 @@
+// Nothing is lost: copies of unsaved work survive a kill, and undo leads back to equal states.
+#include <gtest/gtest.h>
+#include <signal.h>
+
+#include <QProcess>
+#include <QStandardPaths>
+#include <QtTest>
+#include <QtWidgets>
+#include <random>
+
+#include "../core/plate_scan.h"
+#include "io/mesh_files.h"
+#include "jobs/autosave.h"
+#include "project/manifest.h"
+#include "project/project_file.h"
+#include "window_driver.h"
+
+namespace lostline::testing {
+
+/// Opens a scan and edits on and on, copying often; the parent process kills it.
+int edit_until_killed(const QString& scan) {
+  QStandardPaths::setTestModeEnabled(true);
+  app::Session session;
+  app::Autosave autosave(session);
+  autosave.setDelay(15);
+  auto opened = project::open_scan(scan.toStdString());
+  if (!opened) return 1;
+  session.commit(QStringLiteral("scan"), project::with_scan({}, *opened));
+  QTimer edits;
+  int count = 0;
+  QObject::connect(&edits, &QTimer::timeout, [&] {
+    project::Document next = session.document();
+    project::Dimension row;
+    row.id = next.next_id++;
+    row.name = "row " + std::to_string(++count);
+    row.reading = count;
+    next.dimensions.push_back(row);
+    session.commit(QStringLiteral("row"), next);
+  });
+  edits.start(3);
+  return QApplication::exec();
+}
+
+namespace {
+
+class Safety : public ::testing::Test {
+ protected:
+  void SetUp() override {
+    scan_ = folder_.filePath(QStringLiteral("plate.stl"));
+    ASSERT_TRUE(io::write_stl(scan_.toStdString(), plate_mesh(0.01)));
+    for (const QString& path : app::Autosave::leftBehind()) app::Autosave::forget(path);
+  }
+  QTemporaryDir folder_;
+  QString scan_;
+};
+
+TEST_F(Safety, ACopySurvivesAKillAtAnyMoment) {
+  std::mt19937 random(5);
+  int recovered = 0;
+  for (int run = 0; run < 5; ++run) {
+    QProcess child;
+    child.start(QCoreApplication::applicationFilePath(),
+                {QStringLiteral("--edit-until-killed"), scan_});
+    ASSERT_TRUE(child.waitForStarted());
+    QTest::qWait(900 + static_cast<int>(random() % 700));
+    ::kill(static_cast<pid_t>(child.processId()), SIGKILL);
+    child.waitForFinished();
+    const QStringList left = app::Autosave::leftBehind();
+    if (left.isEmpty()) continue;  // killed before the first edit
+    const auto document = project::load_project(left.front().toStdString());
+    ASSERT_TRUE(document) << document.error().message;
+    ASSERT_NE(document->scan, nullptr);
+    // The rows are whole and in order, whatever moment it was.
+    for (std::size_t i = 0; i < document->dimensions.size(); ++i)
+      EXPECT_EQ(document->dimensions[i].name, "row " + std::to_string(i + 1));
+    recovered += !document->dimensions.empty();
+    app::Autosave::forget(left.front());
+  }
+  EXPECT_GE(recovered, 3);
+}
+
+TEST_F(Safety, LeftWorkIsOfferedAndComesBackUnsaved) {
+  const auto scan = project::open_scan(scan_.toStdString());
+  ASSERT_TRUE(scan);
+  // A copy of a process that cannot be running.
+  const QString copy = app::Autosave::folder() + QStringLiteral("/999999999-1.lostline");
+  ASSERT_TRUE(project::save_project(copy.toStdString(), project::with_scan({}, *scan)));
+  app::MainWindow window;
+  window.show();
+  WindowDriver driver(window);
+  window.offerRecovery();
+  QTest::qWait(30);
+  ASSERT_TRUE(driver.button(QStringLiteral("recover")));
+  ASSERT_NE(driver.document().scan, nullptr);
+  EXPECT_EQ(driver.document().scan->name, "plate");
+  EXPECT_FALSE(window.session().undoStack()->isClean());
+  EXPECT_FALSE(QFileInfo::exists(copy));
+  window.session().undoStack()->setClean();
+}
+
+TEST_F(Safety, ARandomWalkOfEditsUndoAndRedoMeetsEqualStates) {
+  const auto scan = project::open_scan(scan_.toStdString());
+  ASSERT_TRUE(scan);
+  project::Document start = project::with_scan({}, *scan);
+  project::TracedSketch t;
+  t.name = "outline";
+  t.level = 5;
+  t.tolerance = 0.08;
+  t.sketch = sketch::sketch_from_section(project::cut_scan(start, t.base, 5), 0.08,
+                                         start.scan->health.spacing);
+  sketch::Id circle = 0;
+  for (const auto& e : t.sketch.entities) {
+    if (e.type == sketch::EntityType::Circle) circle = e.id;
+  }
+  t.sketch.add_constraint(sketch::ConstraintType::Radius, circle);
+  const auto added = project::add_sketch(start, t);
+  ASSERT_TRUE(added) << added.error().message;
+  app::Session session;
+  session.commit(QStringLiteral("start"), added->document);
+  const auto state = [&] { return project::write_manifest(session.document()).dump(); };
+  std::vector<std::string> states{state()};
+  std::size_t at = 0;
+  std::mt19937 random(17);
+  int edits = 0;
+  for (int i = 0; i < 400; ++i) {
+    const auto choice = random() % 10;
+    if (choice < 3 && at > 0) {
+      session.undoStack()->undo();
+      ASSERT_EQ(state(), states[--at]) << "undo " << i;
+      continue;
+    }
+    if (choice < 5 && at + 1 < states.size()) {
+      session.undoStack()->redo();
+      ASSERT_EQ(state(), states[++at]) << "redo " << i;
+      continue;
+    }
+    const project::Document& d = session.document();
+    const auto any_step = [&]() -> project::Id {
+      return d.steps.empty() ? 0 : d.steps[random() % d.steps.size()].id;
+    };
+    const auto any_row = [&] { return d.dimensions[random() % d.dimensions.size()].id; };
+    Result<project::Document> next = Error{};
+    switch (random() % 8) {
+      case 0: {
+        model::Hole hole;
+        hole.sketch = added->id;
+        hole.circles = {circle};
+        next = project::add_step(d, hole, "hole " + std::to_string(i),
+                                 {{"diameter", 16.0, 0.01, "circle", {}}}, any_step())
+                   .document;
+        break;
+      }
+      case 1:
+        next = project::ink(d, any_row(), 10 + static_cast<double>(random() % 20) / 4, "typed");
+        break;
+      case 2:
+        next = project::lift(d, any_row());
+        break;
+      case 3:
+        next = project::rename_dimension(d, any_row(), "name " + std::to_string(i));
+        break;
+      case 4:
+        if (any_step() != 0) next = project::remove_step(d, any_step());
+        break;
+      case 5:
+        if (any_step() != 0) next = project::set_parked(d, any_step(), random() % 2 == 0);
+        break;
+      case 6:
+        if (any_step() != 0) next = project::move_step(d, any_step(), random() % 5);
+        break;
+      default:
+        if (any_step() != 0) next = project::rename_step(d, any_step(), "s " + std::to_string(i));
+    }
+    if (!next) continue;
+    session.commit(QStringLiteral("edit"), *std::move(next));
+    states.resize(at + 1);
+    states.push_back(state());
+    ++at;
+    ++edits;
+    // Numbers ascend along the Route, whatever was inserted or moved.
+    for (std::size_t k = 1; k < session.document().steps.size(); ++k)
+      ASSERT_LT(session.document().steps[k - 1].number, session.document().steps[k].number);
+  }
+  EXPECT_GT(edits, 100);
+  // The last state survives the file too.
+  const std::string path = folder_.filePath(QStringLiteral("walk.lostline")).toStdString();
+  ASSERT_TRUE(project::save_project(path, session.document()));
+  const auto back = project::load_project(path);
+  ASSERT_TRUE(back) << back.error().message;
+  EXPECT_EQ(project::write_manifest(*back).dump(), state());
+  for (int i = 0; i < 3000 && session.busy(); ++i) QTest::qWait(10);
+}
+
+}  // namespace
+}  // namespace lostline::testing
