@@ -285,6 +285,51 @@ TEST_F(Jobs, AFilletThatIsTooLargeBreaksItsStepOnly) {
   EXPECT_EQ(state(1), model::StepState::Sound);
 }
 
+TEST_F(Jobs, ABoxOnTheBenchSelectsAndDeletes) {
+  open();
+  driver_->stage(app::kReceive);
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Clean")));
+  app::BenchView& bench = window_.bench();
+  bench.lookAlong(5);
+  QTest::qWait(50);
+  const auto before = driver_->document().scan->mesh->triangles.size();
+  // The corner of the plate farthest to the right and up, seen from above.
+  Box3 box;
+  for (const Vec3& v : driver_->document().scan->mesh->vertices) box.extend(v);
+  const QPoint from = bench.camera().toScreen(Vec3(52, 32, 10)).toPoint();
+  const QPoint to = bench.camera().toScreen(Vec3(62, 42, 10)).toPoint();
+  QTest::mousePress(&bench, Qt::LeftButton, {}, from);
+  QTest::mouseMove(&bench, (from + to) / 2);
+  QMouseEvent move(QEvent::MouseMove, QPointF(to), bench.mapToGlobal(QPointF(to)), Qt::NoButton,
+                   Qt::LeftButton, Qt::NoModifier);
+  QApplication::sendEvent(&bench, &move);
+  QTest::mouseRelease(&bench, Qt::LeftButton, {}, to);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(cardText().contains(QStringLiteral("triangles selected"))) << cardText().toStdString();
+  ASSERT_TRUE(driver_->button(QStringLiteral("grow")));
+  bench.setFocus();
+  driver_->key(Qt::Key_Return);
+  const auto after = driver_->document().scan->mesh->triangles.size();
+  EXPECT_LT(after, before);
+  EXPECT_GT(after, before * 9 / 10);
+  // The underside stays: only what faces the eye was meant.
+  int below = 0;
+  for (std::size_t t = 0; t < after; ++t) {
+    const Vec3 c = driver_->document().scan->mesh->centroid(t);
+    below += c.z() < 0.5 && c.x() > 54 && c.y() > 34;
+  }
+  EXPECT_GT(below, 20);
+  driver_->choose(QStringLiteral("cleanWhat"), 7);  // smooth
+  driver_->number(QStringLiteral("cleanValue"), 2);
+  bench.setFocus();
+  driver_->key(Qt::Key_Return);
+  EXPECT_TRUE(cardText().contains(QStringLiteral("moved RMS"))) << cardText().toStdString();
+  driver_->key(Qt::Key_Escape);
+  driver_->key(Qt::Key_Z, Qt::ControlModifier);
+  driver_->key(Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_EQ(driver_->document().scan->mesh->triangles.size(), before);
+}
+
 TEST_F(Jobs, SavingFailsOpenlyAndNothingIsLost) {
   open();
   window_.saveTo(QStringLiteral("/no/such/folder/plate.lostline"));

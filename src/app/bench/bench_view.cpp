@@ -304,6 +304,10 @@ void BenchView::setModelSelection(const std::vector<std::uint32_t>& faces) {
   values_dirty_ = true;
   update();
 }
+void BenchView::setRubber(const QPolygonF& outline) {
+  rubber_ = outline;
+  overlay_->update();
+}
 void BenchView::setMarks(std::vector<LineBatch> marks, std::vector<Callout> callouts) {
   marks_ = std::move(marks);
   callouts_ = std::move(callouts);
@@ -387,6 +391,11 @@ void BenchView::paintOverlay(QPainter& painter) {
   painter.setRenderHint(QPainter::Antialiasing);
   paintSheet(painter);
   paintCallouts(painter);
+  if (!rubber_.isEmpty()) {
+    painter.setPen(QPen(role::red_pencil, 1.2, Qt::DashLine));
+    painter.setBrush(QColor(0xC2, 0x40, 0x2A, 24));
+    painter.drawPolygon(rubber_);
+  }
   if (session_.document().scan || model_on_card_) {
     paintTriad(painter);
     paintTitleBlock(painter);

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <QOpenGLWidget>
+#include <QPolygonF>
 #include <QTimer>
 
 #include "bench/camera.h"
@@ -55,6 +56,8 @@ class BenchView : public QOpenGLWidget {
   void setSelection(const std::vector<std::uint32_t>& regions,
                     const std::vector<std::uint32_t>& triangles = {});
   void setModelSelection(const std::vector<std::uint32_t>& faces);
+  /// Outline of a selection being dragged, widget pixels; empty for none.
+  void setRubber(const QPolygonF& outline);
   void setMarks(std::vector<LineBatch> marks, std::vector<Callout> callouts = {});
   /// Another placement of the scan, for a preview before it is kept.
   void setPreviewPlacement(std::optional<Transform> to_part);
@@ -112,6 +115,7 @@ class BenchView : public QOpenGLWidget {
   std::vector<LineBatch> marks_, lines_;
   std::vector<LineBatch> model_edges_, region_borders_;
   std::vector<Callout> callouts_;
+  QPolygonF rubber_;
   std::optional<Transform> preview_placement_;
   std::shared_ptr<const project::Scan> scan_on_card_;
   std::shared_ptr<const survey::Survey> survey_shown_;

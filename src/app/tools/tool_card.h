@@ -102,6 +102,8 @@ std::vector<std::uint32_t> regions_of(const std::vector<project::FitRef>& refs);
 
 // One function a tool; each returns a new card.
 ToolCard* make_receive_tool(Workplace place);
+ToolCard* make_clean_tool(Workplace place);
+ToolCard* make_scale_tool(Workplace place);
 ToolCard* make_survey_tool(Workplace place);
 ToolCard* make_fit_tool(Workplace place);
 ToolCard* make_measure_tool(Workplace place);

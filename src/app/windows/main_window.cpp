@@ -238,7 +238,11 @@ void MainWindow::buildRail() {
                  },
                  [] { return true; }},
        tool(tr("Health"), QStringLiteral("stethoscope"), tr("Unit, health and islands of the scan"),
-            make_receive_tool, has_scan)});
+            make_receive_tool, has_scan),
+       tool(tr("Clean"), QStringLiteral("lasso-select"),
+            tr("Select on the scan; delete, fill holes, thin, smooth"), make_clean_tool, has_scan),
+       tool(tr("Scale"), QStringLiteral("scaling"), tr("Settle the scale by a length that you know"),
+            make_scale_tool, has_scan)});
   rail_->setTools(
       kSurvey, {tool(tr("Regions"), QStringLiteral("shapes"),
                      tr("Split the scan into regions (F s)"), make_survey_tool, has_scan),

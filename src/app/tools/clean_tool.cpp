@@ -1,0 +1,322 @@
+#include <QCheckBox>
+#include <QComboBox>
+#include <QSpinBox>
+#include <QHBoxLayout>
+#include <numbers>
+
+#include "look/theme.h"
+#include "scan/clean.h"
+#include "tools/tool_card.h"
+
+namespace lostline::app {
+namespace {
+
+/// Selects triangles of the scan and cleans: delete, spikes, holes, thinning, smoothing.
+class CleanTool : public ToolCard {
+ public:
+  explicit CleanTool(Workplace place) : ToolCard(place, tr("Clean the scan"), tr("Receive")) {
+    mode_ = new QComboBox;
+    mode_->setObjectName(QStringLiteral("selectMode"));
+    mode_->addItems({tr("box"), tr("lasso"), tr("brush"), tr("connected"), tr("same normal")});
+    mode_->setToolTip(tr("Drag on the Bench; hold Ctrl to take away from the selection"));
+    addRow(tr("select by"), mode_);
+    through_ = new QCheckBox(tr("also what lies behind"));
+    addWide(through_);
+    addWide(buttons({{tr("invert"), QStringLiteral("invert"),
+                      [this] { set(scan::inverted(selection_)); }},
+                     {tr("grow"), QStringLiteral("grow"),
+                      [this] { set(scan::grown(mesh(), selection_)); }},
+                     {tr("shrink"), QStringLiteral("shrink"),
+                      [this] { set(scan::shrunk(mesh(), selection_)); }},
+                     {tr("none"), QStringLiteral("selectNone"),
+                      [this] { set(scan::Selection(selection_.size(), 0)); }}}));
+    what_ = new QComboBox;
+    what_->setObjectName(QStringLiteral("cleanWhat"));
+    what_->addItems({tr("delete the selection"), tr("keep only the selection"), tr("drop spikes"),
+                     tr("fill holes flat"), tr("fill holes curved"), tr("thin evenly"),
+                     tr("thin by curvature"), tr("smooth")});
+    addRow(tr("then"), what_);
+    value_ = number(0, 0, 1e6, 1, 2, QStringLiteral("cleanValue"));
+    label_ = addRow(QString(), value_);
+    connect(what_, &QComboBox::currentIndexChanged, this, [this] { offerValue(); });
+    selection_.assign(mesh().triangles.size(), 0);
+    setKeepText(tr("Do it  \u23ce"));
+    offerValue();
+  }
+  void documentChanged() override {
+    if (document().scan == scan_) return;
+    scan_ = document().scan;
+    if (scan_) set(scan::Selection(mesh().triangles.size(), 0));
+  }
+  void pick(const Pick& pick) override {
+    path_ = {pick.screen};
+    adding_ = (pick.modifiers & Qt::ControlModifier) == 0;
+    if (pick.what != Pick::What::Scan) return;
+    const auto mode = mode_->currentIndex();
+    if (mode == kConnected) {
+      scan::select_connected(document().scan->topology, {pick.triangle}, adding_, selection_);
+      set(selection_);
+    } else if (mode == kNormal) {
+      for (const std::uint32_t t :
+           survey::grow_by_normal(mesh(), document().scan->topology, pick.triangle,
+                                  8 * std::numbers::pi / 180))
+        selection_[t] = adding_ ? 1 : 0;
+      set(selection_);
+    } else if (mode == kBrush) {
+      brush(pick.screen);
+    }
+  }
+  void drag(const QPointF& at, bool released) override {
+    if (path_.isEmpty()) return;
+    if (mode_->currentIndex() == kBrush) return brush(at);
+    if (mode_->currentIndex() != kBox && mode_->currentIndex() != kLasso) return;
+    QPolygonF outline;
+    if (mode_->currentIndex() == kBox) {
+      outline = QPolygonF(QRectF(path_.first(), at).normalized());
+    } else {
+      path_ << at;
+      outline = path_;
+    }
+    place_.bench.setRubber(released ? QPolygonF() : outline);
+    if (!released) return;
+    path_.clear();
+    // What faces the eye inside the outline; behind it too when asked for.
+    const Transform to_part = document().to_part();
+    const Camera& camera = place_.bench.camera();
+    const Vec3 toward = camera.viewDirection();
+    for (std::size_t t = 0; t < selection_.size(); ++t) {
+      const Vec3 centre = to_part * mesh().centroid(t);
+      if (!outline.containsPoint(camera.toScreen(centre), Qt::OddEvenFill)) continue;
+      if (!through_->isChecked() && (to_part.linear() * mesh().area_vector(t)).dot(toward) > 0)
+        continue;
+      selection_[t] = adding_ ? 1 : 0;
+    }
+    if (!through_->isChecked()) dropHidden();
+    before_drag_.clear();
+    set(selection_);
+  }
+  bool keep() override {
+    const auto scan = document().scan;
+    const double value = value_->value();
+    const QString name = what_->currentText();
+    Session& session = place_.session;
+    const auto cleaned = clean(what_->currentIndex(), scan, selection_, value);
+    const QPointer<CleanTool> self(this);
+    session.run(name, [&session, self, scan, name, cleaned](const Task& task) -> Session::Finish {
+      const auto made = cleaned(task.part(0, 0.5));
+      if (!made) return [&session, error = made.error()] { session.report(error); };
+      const auto prepared = project::prepare_scan(made->mesh, scan->name, scan->source, scan->unit,
+                                                  task.part(0.5, 1));
+      return [&session, self, scan, name, prepared, count = made->count, rms = made->moved_rms,
+              most = made->moved_most] {
+        if (!prepared) return session.report(prepared.error());
+        if (session.document().scan != scan) return;
+        session.commit(name, project::with_changed_scan(session.document(), *prepared));
+        QString said = QObject::tr("%1: %2").arg(name, QString::fromStdString(format_count(count)));
+        if (most > 0)
+          said += QObject::tr(", moved RMS %1, at most %2 mm")
+                      .arg(QString::fromStdString(format_fixed(rms, 4)),
+                           QString::fromStdString(format_fixed(most, 3)));
+        Q_EMIT session.said(said);
+        if (self) {
+          self->documentChanged();
+          self->setEvidence(said);
+        }
+      };
+    });
+    return false;
+  }
+
+ private:
+  enum Mode { kBox, kLasso, kBrush, kConnected, kNormal };
+  enum What { kDelete, kKeep, kSpikes, kFlat, kCurved, kEven, kByCurvature, kSmooth };
+  struct Button {
+    QString text, name;
+    std::function<void()> act;
+  };
+  QWidget* buttons(const std::vector<Button>& list) {
+    auto* line = new QWidget;
+    auto* row = new QHBoxLayout(line);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(4);
+    for (const Button& b : list) {
+      auto* button = new QPushButton(b.text);
+      button->setObjectName(b.name);
+      button->setAccessibleName(b.text);
+      button->setStyleSheet(QStringLiteral("padding: 2px 6px;"));
+      connect(button, &QPushButton::clicked, this, b.act);
+      row->addWidget(button);
+    }
+    return line;
+  }
+  [[nodiscard]] const scan::Mesh& mesh() const { return *document().scan->mesh; }
+  void set(scan::Selection selection) {
+    selection_ = std::move(selection);
+    const auto triangles = scan::indices_of(selection_);
+    place_.bench.setSelection({}, triangles);
+    describe(triangles.size());
+  }
+  void describe(std::size_t selected) {
+    const bool needs = what_->currentIndex() == kDelete || what_->currentIndex() == kKeep;
+    setKeepEnabled(!needs || (selected > 0 && selected < selection_.size()));
+    setEvidence(selected == 0
+                    ? (needs ? tr("Drag on the scan to select; Ctrl takes away.")
+                             : tr("Nothing selected: the whole scan is meant."))
+                    : tr("%1 triangles selected").arg(QString::fromStdString(format_count(selected))));
+  }
+  void offerValue() {
+    const int what = what_->currentIndex();
+    const double spacing = document().scan->health.spacing;
+    const QSignalBlocker block(value_);
+    const bool wanted = what >= kSpikes;
+    value_->setVisible(wanted);
+    label_->setVisible(wanted);
+    label_->setText(what == kSpikes                      ? tr("beyond, \u03c3")
+                    : what == kFlat || what == kCurved   ? tr("edges, at most")
+                    : what == kEven || what == kByCurvature ? tr("spacing, mm")
+                                                         : tr("passes"));
+    value_->setValue(what == kSpikes                         ? 6
+                     : what == kFlat || what == kCurved      ? 200
+                     : what == kEven || what == kByCurvature ? 2 * spacing
+                                                             : 3);
+    adjustSize();
+    describe(scan::indices_of(selection_).size());
+  }
+  void brush(const QPointF& at) {
+    constexpr double kRadius = 14;  // pixels
+    const Camera& camera = place_.bench.camera();
+    const Transform to_part = document().to_part();
+    const Pick under = place_.bench.pickAt(at);
+    if (under.what != Pick::What::Scan) return;
+    const double radius = kRadius / camera.scale;
+    for (std::size_t t = 0; t < selection_.size(); ++t) {
+      if ((to_part * mesh().centroid(t) - under.point).squaredNorm() < radius * radius)
+        selection_[t] = adding_ ? 1 : 0;
+    }
+    set(selection_);
+  }
+  /// Takes what other parts of the scan hide out of the newly selected.
+  void dropHidden() {
+    const Transform to_part = document().to_part();
+    const Transform to_scan = to_part.inverse();
+    const Camera& camera = place_.bench.camera();
+    const Vec3 direction = (to_scan.linear() * camera.viewDirection()).normalized();
+    if (before_drag_.size() != selection_.size()) before_drag_.assign(selection_.size(), 0);
+    for (std::size_t t = 0; t < selection_.size(); ++t) {
+      if (selection_[t] == 0 || before_drag_[t] != 0 || !adding_) continue;
+      const Vec3 centre = mesh().centroid(t);
+      const Vec3 origin = centre - 1e4 * direction;
+      const auto hit = document().scan->index->first_hit(origin, direction);
+      if (hit && hit->t < 1e4 - 2 * document().scan->health.spacing) selection_[t] = 0;
+    }
+  }
+  static std::function<Result<scan::Cleaned>(const Task&)> clean(
+      int what, const std::shared_ptr<const project::Scan>& scan, const scan::Selection& selection,
+      double value) {
+    return [what, scan, selection, value](const Task& task) -> Result<scan::Cleaned> {
+      const scan::Mesh& mesh = *scan->mesh;
+      switch (what) {
+        case kDelete:
+        case kKeep: {
+          scan::Cleaned result;
+          const auto keep = what == kKeep ? selection : scan::inverted(selection);
+          result.mesh = scan::extract(mesh, keep);
+          result.count = mesh.triangles.size() - result.mesh.triangles.size();
+          return result;
+        }
+        case kSpikes:
+          return scan::drop_spikes(mesh, scan->topology, scan->health.noise_sigma, value);
+        case kFlat:
+        case kCurved:
+          return scan::fill_holes(mesh,
+                                  what == kFlat ? scan::Filling::Flat : scan::Filling::Curved,
+                                  static_cast<std::size_t>(value), task);
+        case kEven:
+        case kByCurvature:
+          return scan::thin(mesh, what == kEven ? scan::Thinning::Even : scan::Thinning::Curvature,
+                            value, task);
+        default:
+          return scan::smooth(mesh, scan->topology, selection, static_cast<int>(value), task);
+      }
+    };
+  }
+
+  QComboBox* mode_;
+  QCheckBox* through_;
+  QComboBox* what_;
+  QDoubleSpinBox* value_;
+  QLabel* label_;
+  scan::Selection selection_;
+  scan::Selection before_drag_;
+  std::shared_ptr<const project::Scan> scan_ = document().scan;
+  QPolygonF path_;
+  bool adding_ = true;
+};
+
+/// Settles the scale by a length that is known: two clicks and the true value.
+class ScaleTool : public ToolCard {
+ public:
+  explicit ScaleTool(Workplace place) : ToolCard(place, tr("Known length"), tr("Receive")) {
+    length_ = number(0, 0, 1e6, 1, 3, QStringLiteral("knownLength"));
+    addRow(tr("true length, mm"), length_);
+    connect(length_, &QDoubleSpinBox::valueChanged, this, [this] { describe(); });
+    describe();
+  }
+  void pick(const Pick& pick) override {
+    if (pick.what != Pick::What::Scan) return;
+    if (points_.size() == 2) points_.clear();
+    points_.push_back(pick.point);
+    LineBatch line{{}, role::red_pencil, 1.6F, true};
+    std::vector<Callout> ends;
+    for (const Vec3& p : points_) ends.push_back({p, QString::number(ends.size() + 1), false});
+    if (points_.size() == 2) {
+      line.segments.emplace_back(points_[0], points_[1]);
+      const QSignalBlocker block(length_);
+      length_->setValue(measured());
+    }
+    place_.bench.setMarks({line}, ends);
+    describe();
+  }
+  bool keep() override {
+    const double factor = length_->value() / measured();
+    const auto scan = document().scan;
+    Session& session = place_.session;
+    const QString name = tr("scale by %1").arg(QString::fromStdString(format_trimmed(factor, 5)));
+    session.run(name, [&session, scan, factor, name](const Task& task) -> Session::Finish {
+      const auto prepared = project::prepare_scan(
+          scan::transformed(*scan->mesh, Transform(Eigen::Scaling(factor))), scan->name,
+          scan->source, scan->unit, task);
+      return [&session, scan, prepared, name] {
+        if (!prepared) return session.report(prepared.error());
+        if (session.document().scan == scan)
+          session.commit(name, project::with_changed_scan(session.document(), *prepared));
+      };
+    });
+    return true;
+  }
+
+ private:
+  [[nodiscard]] double measured() const {
+    return points_.size() == 2 ? (points_[1] - points_[0]).norm() : 0;
+  }
+  void describe() {
+    if (points_.size() < 2) {
+      setKeepEnabled(false);
+      return setEvidence(tr("Click the two ends of a length that you know."));
+    }
+    const double factor = length_->value() / measured();
+    setKeepEnabled(length_->value() > 0);
+    setEvidence(tr("The scan says %1 mm; the scan will be scaled by %2.")
+                    .arg(QString::fromStdString(format_fixed(measured(), 3)),
+                         QString::fromStdString(format_trimmed(factor, 5))));
+  }
+  QDoubleSpinBox* length_;
+  std::vector<Vec3> points_;
+};
+
+}  // namespace
+
+ToolCard* make_clean_tool(Workplace place) { return new CleanTool(place); }
+ToolCard* make_scale_tool(Workplace place) { return new ScaleTool(place); }
+
+}  // namespace lostline::app

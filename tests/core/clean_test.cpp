@@ -1,0 +1,173 @@
+// Selecting and cleaning, on a ball of which everything is known.
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <numbers>
+#include <random>
+
+#include "scan/clean.h"
+#include "scan/health.h"
+
+namespace lostline::scan {
+namespace {
+
+constexpr double kRadius = 20;
+
+/// A closed ball of rings and segments with shared vertices.
+Mesh ball(int rings = 40, int segments = 80, double noise = 0, unsigned seed = 1) {
+  Mesh mesh;
+  std::mt19937_64 random(seed);
+  std::normal_distribution<double> normal(0, noise);
+  const auto add = [&](double polar, double turn) {
+    const double r = kRadius + (noise > 0 ? normal(random) : 0);
+    mesh.vertices.emplace_back(r * std::sin(polar) * std::cos(turn),
+                               r * std::sin(polar) * std::sin(turn), r * std::cos(polar));
+  };
+  add(0, 0);
+  for (int i = 1; i < rings; ++i) {
+    for (int j = 0; j < segments; ++j)
+      add(std::numbers::pi * i / rings, 2 * std::numbers::pi * j / segments);
+  }
+  add(std::numbers::pi, 0);
+  const auto at = [&](int i, int j) {
+    return static_cast<std::uint32_t>(1 + (i - 1) * segments + j % segments);
+  };
+  const auto last = static_cast<std::uint32_t>(mesh.vertices.size() - 1);
+  for (int j = 0; j < segments; ++j) {
+    mesh.triangles.push_back({0, at(1, j), at(1, j + 1)});
+    mesh.triangles.push_back({last, at(rings - 1, j + 1), at(rings - 1, j)});
+    for (int i = 1; i + 1 < rings; ++i) {
+      mesh.triangles.push_back({at(i, j), at(i + 1, j), at(i + 1, j + 1)});
+      mesh.triangles.push_back({at(i, j), at(i + 1, j + 1), at(i, j + 1)});
+    }
+  }
+  return mesh;
+}
+
+double volume(const Mesh& mesh) {
+  double sum = 0;
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
+    sum += mesh.corner(t, 0).dot(mesh.corner(t, 1).cross(mesh.corner(t, 2))) / 6;
+  return sum;
+}
+
+/// The ball without its cap above `level`.
+Mesh open_ball(double level) {
+  const Mesh whole = ball();
+  Selection keep(whole.triangles.size(), 0);
+  for (std::size_t t = 0; t < keep.size(); ++t) keep[t] = whole.centroid(t).z() < level;
+  return extract(whole, keep);
+}
+
+TEST(Selecting, GrowingAndShrinkingAreRings) {
+  const Mesh mesh = ball();
+  const Topology topology = build_topology(mesh);
+  Selection cap(mesh.triangles.size(), 0);
+  for (std::size_t t = 0; t < cap.size(); ++t) cap[t] = mesh.centroid(t).z() > 10;
+  const auto count = [](const Selection& s) { return indices_of(s).size(); };
+  const Selection more = grown(mesh, cap);
+  EXPECT_EQ(count(more), count(cap) + 160);  // one ring of 80 squares
+  EXPECT_EQ(shrunk(mesh, more), cap);
+  EXPECT_EQ(count(inverted(cap)), mesh.triangles.size() - count(cap));
+  Selection all(mesh.triangles.size(), 0);
+  select_connected(topology, {5}, true, all);
+  EXPECT_EQ(count(all), mesh.triangles.size());
+  select_connected(topology, {5}, false, all);
+  EXPECT_EQ(count(all), 0U);
+  select_connected(topology, {0xffffff00U}, true, all);  // no such triangle
+  EXPECT_EQ(count(all), 0U);
+}
+
+TEST(Cleaning, SpikesGoAndEdgesStay) {
+  Mesh mesh = ball(40, 80, 0.01);
+  mesh.vertices[500] *= 1.2;
+  mesh.vertices[1700] *= 0.8;
+  const Cleaned cleaned = drop_spikes(mesh, build_topology(mesh), 0.01);
+  EXPECT_GE(cleaned.count, 12U);
+  EXPECT_LE(cleaned.count, 40U);
+  for (const Vec3& v : cleaned.mesh.vertices) EXPECT_NEAR(v.norm(), kRadius, 0.5);
+  const Mesh good = ball(40, 80, 0.01);
+  EXPECT_EQ(drop_spikes(good, build_topology(good), 0.01).count, 0U);
+}
+
+TEST(Cleaning, SmoothingTakesNoiseNotVolumeAndSaysHowFarItMoved) {
+  const Mesh mesh = ball(60, 120, 0.05);
+  const Topology topology = build_topology(mesh);
+  const auto smoothed = smooth(mesh, topology, {}, 5);
+  ASSERT_TRUE(smoothed);
+  const auto roughness = [](const Mesh& m) {
+    double sum = 0;
+    for (const Vec3& v : m.vertices) sum += std::pow(v.norm() - kRadius, 2);
+    return std::sqrt(sum / static_cast<double>(m.vertices.size()));
+  };
+  EXPECT_LT(roughness(smoothed->mesh), 0.5 * roughness(mesh));
+  EXPECT_NEAR(volume(smoothed->mesh) / volume(mesh), 1, 0.002);
+  EXPECT_GT(smoothed->moved_rms, 0.02);
+  EXPECT_LT(smoothed->moved_rms, 0.2);
+  EXPECT_GE(smoothed->moved_most, smoothed->moved_rms);
+  // Only the selection moves.
+  Selection some(mesh.triangles.size(), 0);
+  some[100] = 1;
+  const auto local = smooth(mesh, topology, some, 2);
+  ASSERT_TRUE(local);
+  std::size_t moved = 0;
+  for (std::size_t v = 0; v < mesh.vertices.size(); ++v)
+    moved += local->mesh.vertices[v] != mesh.vertices[v];
+  EXPECT_EQ(moved, 3U);
+  std::stop_source stop;
+  stop.request_stop();
+  EXPECT_FALSE(smooth(mesh, topology, {}, 5, Task(stop.get_token())));
+}
+
+TEST(Cleaning, HolesAreFilledFlatOrCarriedOn) {
+  const Mesh open = open_ball(17);
+  ASSERT_EQ(build_topology(open).open_edges, 80U);
+  const double whole = volume(ball());
+  const auto flat = fill_holes(open, Filling::Flat, 200);
+  ASSERT_TRUE(flat) << flat.error().message;
+  EXPECT_EQ(flat->count, 1U);
+  EXPECT_EQ(build_topology(flat->mesh).open_edges, 0U);
+  // The cap above z = h of a ball: pi (2 r^3 / 3 - r^2 h + h^3 / 3).
+  double border = -1e9;
+  for (const Vec3& v : open.vertices) border = std::max(border, v.z());
+  const double cap = std::numbers::pi * (2 * 8000 / 3.0 - 400 * border + std::pow(border, 3) / 3);
+  EXPECT_NEAR(volume(flat->mesh), whole - cap, 0.01 * whole);
+  const auto curved = fill_holes(open, Filling::Curved, 200);
+  ASSERT_TRUE(curved);
+  EXPECT_EQ(build_topology(curved->mesh).open_edges, 0U);
+  EXPECT_GT(curved->mesh.vertices.size(), open.vertices.size() + 20);
+  // A border longer than wanted is the scan's own.
+  const auto kept = fill_holes(open, Filling::Flat, 50);
+  ASSERT_TRUE(kept);
+  EXPECT_EQ(kept->count, 0U);
+  EXPECT_EQ(build_topology(kept->mesh).open_edges, 80U);
+}
+
+TEST(Cleaning, ThinningKeepsTheShape) {
+  const Mesh mesh = ball(100, 200);
+  for (const Thinning how : {Thinning::Even, Thinning::Curvature}) {
+    const auto thinned = thin(mesh, how, 2.0);
+    ASSERT_TRUE(thinned) << thinned.error().message;
+    EXPECT_LT(thinned->mesh.triangles.size(), mesh.triangles.size() / 3);
+    EXPECT_EQ(thinned->count, mesh.triangles.size() - thinned->mesh.triangles.size());
+    EXPECT_NEAR(volume(thinned->mesh) / volume(mesh), 1, 0.02);
+    EXPECT_EQ(build_topology(thinned->mesh).open_edges, 0U);
+  }
+  const auto even = thin(mesh, Thinning::Even, 2.0);
+  for (std::size_t t = 0; t < even->mesh.triangles.size(); ++t)
+    EXPECT_GE((even->mesh.corner(t, 1) - even->mesh.corner(t, 0)).norm(), 1.99);
+  EXPECT_FALSE(thin(mesh, Thinning::Even, 0));
+  EXPECT_FALSE(thin(mesh, Thinning::Even, std::nan("")));
+}
+
+TEST(Cleaning, NonManifoldScansSurvive) {
+  Mesh fan;
+  fan.vertices = {{0, 0, 0}, {0, 0, 1}, {1, 0, 0}, {0, 1, 0}, {-1, 0, 0}, {5, 5, 5}};
+  fan.triangles = {{0, 1, 2}, {0, 1, 3}, {0, 1, 4}};  // one edge, three triangles
+  EXPECT_TRUE(fill_holes(fan, Filling::Flat, 10));
+  EXPECT_TRUE(thin(fan, Thinning::Even, 0.1));
+  EXPECT_TRUE(smooth(fan, build_topology(fan), {}, 3));
+}
+
+}  // namespace
+}  // namespace lostline::scan
