@@ -16,9 +16,10 @@ int main(int argc, char** argv) {
   parser.setApplicationDescription(QStringLiteral("Rebuild a part from its scan"));
   parser.addHelpOption();
   parser.addVersionOption();
-  parser.addPositionalArgument(QStringLiteral("file"),
-                               QStringLiteral("scan (.stl, .ply, .obj, .off, .3mf) or project (.lostline) to open"),
-                               QStringLiteral("[file]"));
+  parser.addPositionalArgument(
+      QStringLiteral("file"),
+      QStringLiteral("scan (.stl, .ply, .obj, .off, .3mf) or project (.lostline) to open"),
+      QStringLiteral("[file]"));
   parser.process(application);
   lostline::app::apply_theme();
   lostline::app::MainWindow window;

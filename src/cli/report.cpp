@@ -1,6 +1,7 @@
+#include "report/report.h"
+
 #include "cli.h"
 #include "project/project_file.h"
-#include "report/report.h"
 
 namespace lostline::cli {
 

@@ -233,6 +233,40 @@ TEST_F(Jobs, ConstraintsAndDimensionsByLeaderKeys) {
   EXPECT_FALSE(statusText().contains(QStringLiteral("front")));
 }
 
+TEST_F(Jobs, DrawingByHandSnapsToTheSection) {
+  open();
+  survey();
+  frame();
+  section();
+  const auto entities = driver_->lastSketch().sketch.entities.size();
+  app::BenchView& bench = window_.bench();
+  const auto& traced = driver_->lastSketch();
+  const auto screen = [&](const Vec2& p) {
+    return bench.camera().toScreen(traced.base.to_space(p, traced.level));
+  };
+  driver_->key(Qt::Key_G);
+  EXPECT_TRUE(statusText().contains(QStringLiteral("circle")));
+  driver_->key(Qt::Key_C);
+  driver_->click(screen({20, 10}));
+  driver_->click(screen({23, 10}));
+  driver_->key(Qt::Key_Escape);
+  ASSERT_NE(window_.card(), nullptr);  // Esc ended the drawing, not the card
+  driver_->key(Qt::Key_G);
+  driver_->key(Qt::Key_L);
+  driver_->click(screen({-25, -12}));
+  driver_->click(screen({-18, -12}));
+  driver_->click(screen({-18, -5}));
+  driver_->key(Qt::Key_Escape);
+  driver_->key(Qt::Key_Escape);
+  bench.setFocus();
+  driver_->key(Qt::Key_Return);
+  ASSERT_EQ(window_.card(), nullptr) << cardText().toStdString();
+  const auto& drawn = driver_->lastSketch().sketch;
+  EXPECT_EQ(drawn.entities.size(), entities + 3);
+  EXPECT_NEAR(drawn.entities[entities].radius, 3, 0.3);
+  EXPECT_EQ(drawn.entities[entities + 1].b, drawn.entities[entities + 2].a);  // one chain
+}
+
 TEST_F(Jobs, AFilletThatIsTooLargeBreaksItsStepOnly) {
   open();
   survey();
@@ -305,7 +339,8 @@ TEST_F(Jobs, ABoxOnTheBenchSelectsAndDeletes) {
   QApplication::sendEvent(&bench, &move);
   QTest::mouseRelease(&bench, Qt::LeftButton, {}, to);
   ASSERT_TRUE(driver_->settle());
-  EXPECT_TRUE(cardText().contains(QStringLiteral("triangles selected"))) << cardText().toStdString();
+  EXPECT_TRUE(cardText().contains(QStringLiteral("triangles selected")))
+      << cardText().toStdString();
   ASSERT_TRUE(driver_->button(QStringLiteral("grow")));
   bench.setFocus();
   driver_->key(Qt::Key_Return);

@@ -1,11 +1,12 @@
 // Selecting and cleaning, on a ball of which everything is known.
+#include "scan/clean.h"
+
 #include <gtest/gtest.h>
 
 #include <cmath>
 #include <numbers>
 #include <random>
 
-#include "scan/clean.h"
 #include "scan/health.h"
 
 namespace lostline::scan {

@@ -173,8 +173,8 @@ TEST_F(Files, ObjOffAnd3mfHoldTheSameBox) {
   std::string off = "OFF\n# counts\n" + std::to_string(box.vertices.size()) + " " +
                     std::to_string(box.triangles.size()) + " 0\n";
   for (const Vec3& v : box.vertices) {
-    const std::string p = std::to_string(v.x()) + " " + std::to_string(v.y()) + " " +
-                          std::to_string(v.z()) + "\n";
+    const std::string p =
+        std::to_string(v.x()) + " " + std::to_string(v.y()) + " " + std::to_string(v.z()) + "\n";
     obj += "v " + p;
     off += p;
   }
@@ -202,10 +202,12 @@ TEST_F(Files, ObjOffAnd3mfHoldTheSameBox) {
 }
 
 TEST_F(Files, ObjCountsBackwardsAndOffSplitsPolygons) {
-  const auto obj = io::read_mesh(write("q.obj", "v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nf -4 -3 -2 -1\n"));
+  const auto obj =
+      io::read_mesh(write("q.obj", "v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nf -4 -3 -2 -1\n"));
   ASSERT_TRUE(obj) << obj.error().message;
   EXPECT_EQ(obj->mesh.triangles.size(), 2U);
-  const auto off = io::read_mesh(write("q.off", "OFF 4 1 0\n0 0 0\n1 0 0\n1 1 0\n0 1 0\n4 0 1 2 3\n"));
+  const auto off =
+      io::read_mesh(write("q.off", "OFF 4 1 0\n0 0 0\n1 0 0\n1 1 0\n0 1 0\n4 0 1 2 3\n"));
   ASSERT_TRUE(off) << off.error().message;
   EXPECT_EQ(off->mesh.triangles.size(), 2U);
   expect_refused(write("v.obj", "v 0 zero 0\n"), ErrorCode::InvalidInput, "line 1");
@@ -213,9 +215,12 @@ TEST_F(Files, ObjCountsBackwardsAndOffSplitsPolygons) {
   expect_refused(write("c.obj", "v 0 0 0\nv 1 0 0\n"), ErrorCode::Unsupported, "meshed first");
   expect_refused(write("e.obj", "hello\n"), ErrorCode::InvalidInput, "no OBJ");
   expect_refused(write("n.off", "NOT\n"), ErrorCode::InvalidInput, "no OFF");
-  expect_refused(write("l.off", "OFF\n4000000000 1 0\n0 0 0\n"), ErrorCode::InvalidInput, "announces");
-  expect_refused(write("t.off", "OFF\n3 1 0\n0 0 0\n1 0 0\n0 1 0\n"), ErrorCode::InvalidInput, "truncated");
-  expect_refused(write("i.off", "OFF\n3 1 0\n0 0 0\n1 0 0\n0 1 0\n3 0 1 7\n"), ErrorCode::InvalidInput, "does not exist");
+  expect_refused(write("l.off", "OFF\n4000000000 1 0\n0 0 0\n"), ErrorCode::InvalidInput,
+                 "announces");
+  expect_refused(write("t.off", "OFF\n3 1 0\n0 0 0\n1 0 0\n0 1 0\n"), ErrorCode::InvalidInput,
+                 "truncated");
+  expect_refused(write("i.off", "OFF\n3 1 0\n0 0 0\n1 0 0\n0 1 0\n3 0 1 7\n"),
+                 ErrorCode::InvalidInput, "does not exist");
   expect_refused(write("z.3mf", "PK no zip"), ErrorCode::InvalidInput, "no 3MF");
 }
 
@@ -228,8 +233,9 @@ TEST_F(Files, NewReadersSurviveGarbledBytes) {
   const std::string obj = "v 0 0 0\nv 1 0 0\nv 1 1 0\nf 1 2 3\n";
   std::mt19937_64 random(11);
   for (int i = 0; i < 300; ++i) {
-    for (const auto& [name, good] :
-         {std::pair<const char*, const std::string&>{"g.3mf", zip}, {"g.off", off}, {"g.obj", obj}}) {
+    for (const auto& [name, good] : {std::pair<const char*, const std::string&>{"g.3mf", zip},
+                                     {"g.off", off},
+                                     {"g.obj", obj}}) {
       std::string bad = good;
       if (i % 4 == 0)
         bad.resize(random() % bad.size());

@@ -282,5 +282,107 @@ TEST(Corner, LiesWhereTheLinesRunNotOnTheShorterWayRound) {
   EXPECT_NEAR(loops[0].area, 0.5 * 25 * 25, 1e-9);
 }
 
+TEST(NewConstraints, MidpointSymmetryAngleAndPointOnACircleHold) {
+  Sketch s;
+  const Id a = s.add_point({0, 0});
+  const Id b = s.add_point({10, 0.5});
+  const Id line = s.add_line(a, b);
+  const Id m = s.add_point({4, 1});
+  const Id end = s.add_point({4, 9});
+  const Id other = s.add_line(m, end);
+  s.add_constraint(ConstraintType::Midpoint, m, line);
+  s.add_constraint(ConstraintType::Angle, line, other, 1.2, true);
+  const Id c1 = s.add_circle(s.add_point({-20, 5}), 3);
+  const Id c2 = s.add_circle(s.add_point({22, 6}), 3.4);
+  s.add_constraint(ConstraintType::Symmetric, c1, c2, 0, false, kYAxis);
+  s.add_constraint(ConstraintType::Coincident, end, c2);
+  const auto solved = solve(s);
+  ASSERT_TRUE(solved) << solved.error().message;
+  const Sketch& t = solved->sketch;
+  EXPECT_NEAR((t.position(m) - 0.5 * (t.position(a) + t.position(b))).norm(), 0, 1e-8);
+  const Constraint angle{0, ConstraintType::Angle, line, other};
+  EXPECT_NEAR(measured_value(t, angle), 1.2, 1e-8);
+  const Entity& e1 = *t.find_entity(c1);
+  const Entity& e2 = *t.find_entity(c2);
+  EXPECT_NEAR(e1.radius, e2.radius, 1e-8);
+  EXPECT_NEAR(t.position(e1.centre).x(), -t.position(e2.centre).x(), 1e-8);
+  EXPECT_NEAR((t.position(end) - t.position(e2.centre)).norm(), e2.radius, 1e-8);
+  Sketch bad = s;
+  bad.add_constraint(ConstraintType::Midpoint, a, c1);
+  EXPECT_FALSE(solve(bad));
+  bad = s;
+  bad.add_constraint(ConstraintType::Symmetric, a, b);  // about nothing
+  EXPECT_FALSE(solve(bad));
+  bad = s;
+  bad.add_constraint(ConstraintType::Angle, line, c1, 1, true);
+  EXPECT_FALSE(solve(bad));
+}
+
+TEST(Trim, TakesTheStretchBetweenCrossings) {
+  Sketch s;
+  const Id line = s.add_line(s.add_point({-10, 0}), s.add_point({10, 0}));
+  const Id circle = s.add_circle(s.add_point({0, 0}), 4);
+  // The middle of the line goes: two pieces stay, their ends on the circle.
+  const auto middle = trim(s, line, {0.5, 0});
+  ASSERT_TRUE(middle) << middle.error().message;
+  EXPECT_EQ(middle->entities.size(), 3U);
+  for (const Entity& e : middle->entities) {
+    if (e.type != EntityType::Line) continue;
+    EXPECT_NEAR((middle->position(e.a) - middle->position(e.b)).norm(), 6, 1e-9);
+  }
+  const auto solved = solve(*middle);
+  ASSERT_TRUE(solved);
+  EXPECT_NE(solved->state, State::Clashing);
+  // An end goes.
+  const auto end = trim(s, line, {8, 0.1});
+  ASSERT_TRUE(end);
+  EXPECT_EQ(end->entities.size(), 2U);
+  EXPECT_NEAR(end->position(end->find_entity(line)->b).x(), 4, 1e-9);
+  // The upper half of the circle goes.
+  const auto half = trim(s, circle, {0, 4});
+  ASSERT_TRUE(half);
+  const Entity& arc = *half->find_entity(circle);
+  EXPECT_EQ(arc.type, EntityType::Arc);
+  EXPECT_NEAR(arc_angles(*half, arc).sweep, std::numbers::pi, 1e-9);
+  EXPECT_LT(drift_of(*half, arc, {0, -4.2}), 0.3);
+  EXPECT_GT((half->position(arc.a) - Vec2(0, 4)).norm(), 1);
+  // What nothing crosses goes whole; what is gone cannot be trimmed.
+  Sketch alone;
+  const Id only = alone.add_line(alone.add_point({0, 0}), alone.add_point({1, 0}));
+  EXPECT_TRUE(trim(alone, only, {0.5, 0})->entities.empty());
+  EXPECT_FALSE(trim(alone, 999, {0, 0}));
+}
+
+TEST(Trim, ExtendingStopsAtTheNextCurve) {
+  Sketch s;
+  const Id line = s.add_line(s.add_point({0, 0}), s.add_point({5, 0}));
+  const Id wall = s.add_line(s.add_point({9, -5}), s.add_point({9, 5}));
+  s.add_line(s.add_point({20, -5}), s.add_point({20, 5}));
+  const auto longer = extend(s, line, {4.8, 0.2});
+  ASSERT_TRUE(longer) << longer.error().message;
+  EXPECT_NEAR(longer->position(longer->find_entity(line)->b).x(), 9, 1e-9);
+  EXPECT_FALSE(extend(s, line, {0, 0}));  // nothing on that side
+  EXPECT_FALSE(extend(s, s.add_circle(s.add_point({0, 0}), 1), {0, 0}));
+  EXPECT_NE(longer->find_entity(wall), nullptr);
+}
+
+TEST(Mirror, CopiesStaySymmetric) {
+  Sketch s;
+  const Id a = s.add_point({3, 1});
+  const Id b = s.add_point({8, 2});
+  const Id line = s.add_line(a, b);
+  const Id circle = s.add_circle(s.add_point({6, 7}), 2);
+  const auto made = mirror(s, {line, circle}, kYAxis);
+  ASSERT_TRUE(made) << made.error().message;
+  EXPECT_EQ(made->entities.size(), 4U);
+  const auto dragged = drag(*made, a, {4, -3});
+  ASSERT_TRUE(dragged);
+  const Entity& twin = dragged->sketch.entities[2];
+  EXPECT_NEAR(dragged->sketch.position(twin.a).x(), -dragged->sketch.position(a).x(), 1e-8);
+  EXPECT_NEAR(dragged->sketch.position(twin.a).y(), dragged->sketch.position(a).y(), 1e-8);
+  EXPECT_FALSE(mirror(s, {}, kYAxis));
+  EXPECT_FALSE(mirror(s, {line}, circle));
+}
+
 }  // namespace
 }  // namespace lostline::sketch

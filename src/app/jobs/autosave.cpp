@@ -2,14 +2,13 @@
 
 #include <signal.h>
 
-#include <cerrno>
-
 #include <QCoreApplication>
 #include <QDir>
 #include <QFileInfo>
 #include <QPointer>
 #include <QStandardPaths>
 #include <QtConcurrent>
+#include <cerrno>
 
 #include "project/project_file.h"
 
@@ -29,9 +28,8 @@ bool running(qint64 process) {
 
 Autosave::Autosave(Session& session, QObject* parent) : QObject(parent), session_(session) {
   static int windows = 0;
-  path_ = folder() + QStringLiteral("/%1-%2.lostline")
-                         .arg(QCoreApplication::applicationPid())
-                         .arg(++windows);
+  path_ = folder() +
+          QStringLiteral("/%1-%2.lostline").arg(QCoreApplication::applicationPid()).arg(++windows);
   timer_.setSingleShot(true);
   timer_.setInterval(kDelay);
   connect(&timer_, &QTimer::timeout, this, &Autosave::write);
@@ -57,8 +55,8 @@ QString Autosave::folder() {
 
 QStringList Autosave::leftBehind() {
   QStringList left;
-  const QFileInfoList files = QDir(folder()).entryInfoList({QStringLiteral("*.lostline")},
-                                                           QDir::Files, QDir::Time);
+  const QFileInfoList files =
+      QDir(folder()).entryInfoList({QStringLiteral("*.lostline")}, QDir::Files, QDir::Time);
   for (const QFileInfo& file : files) {
     if (!running(process_of(file.fileName()))) left << file.absoluteFilePath();
   }
@@ -85,9 +83,8 @@ void Autosave::write() {
           }
           self->writing_ = false;
           if (!saved)
-            Q_EMIT self->session_.said(
-                tr("Unsaved work could not be copied for safety: %1")
-                    .arg(QString::fromStdString(saved.error().message)));
+            Q_EMIT self->session_.said(tr("Unsaved work could not be copied for safety: %1")
+                                           .arg(QString::fromStdString(saved.error().message)));
           if (self->session_.undoStack()->isClean()) QFile::remove(path);
           if (std::exchange(self->again_, false)) self->timer_.start();
         });

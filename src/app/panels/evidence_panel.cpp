@@ -146,7 +146,8 @@ void EvidencePanel::rebuild() {
                 QString::fromStdString(format_fixed(s.half_angle * 57.29577951308232, 2)) +
                 QStringLiteral("\u00b0");
       if (s.kind == fit::Kind::Sphere)
-        name += QStringLiteral("  S\u2300 ") + QString::fromStdString(format_fixed(2 * s.radius, 2));
+        name +=
+            QStringLiteral("  S\u2300 ") + QString::fromStdString(format_fixed(2 * s.radius, 2));
       if (s.kind == fit::Kind::Torus)
         name += QStringLiteral("  R ") + QString::fromStdString(format_fixed(s.minor_radius, 2));
       auto* item = row(scan, name, QString::fromUtf8(survey::finish_name(r.finish)), Region, r.id);

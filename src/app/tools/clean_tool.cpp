@@ -1,7 +1,7 @@
 #include <QCheckBox>
 #include <QComboBox>
-#include <QSpinBox>
 #include <QHBoxLayout>
+#include <QSpinBox>
 #include <numbers>
 
 #include "look/theme.h"
@@ -22,14 +22,13 @@ class CleanTool : public ToolCard {
     addRow(tr("select by"), mode_);
     through_ = new QCheckBox(tr("also what lies behind"));
     addWide(through_);
-    addWide(buttons({{tr("invert"), QStringLiteral("invert"),
-                      [this] { set(scan::inverted(selection_)); }},
-                     {tr("grow"), QStringLiteral("grow"),
-                      [this] { set(scan::grown(mesh(), selection_)); }},
-                     {tr("shrink"), QStringLiteral("shrink"),
-                      [this] { set(scan::shrunk(mesh(), selection_)); }},
-                     {tr("none"), QStringLiteral("selectNone"),
-                      [this] { set(scan::Selection(selection_.size(), 0)); }}}));
+    addWide(buttons(
+        {{tr("invert"), QStringLiteral("invert"), [this] { set(scan::inverted(selection_)); }},
+         {tr("grow"), QStringLiteral("grow"), [this] { set(scan::grown(mesh(), selection_)); }},
+         {tr("shrink"), QStringLiteral("shrink"),
+          [this] { set(scan::shrunk(mesh(), selection_)); }},
+         {tr("none"), QStringLiteral("selectNone"),
+          [this] { set(scan::Selection(selection_.size(), 0)); }}}));
     what_ = new QComboBox;
     what_->setObjectName(QStringLiteral("cleanWhat"));
     what_->addItems({tr("delete the selection"), tr("keep only the selection"), tr("drop spikes"),
@@ -57,9 +56,8 @@ class CleanTool : public ToolCard {
       scan::select_connected(document().scan->topology, {pick.triangle}, adding_, selection_);
       set(selection_);
     } else if (mode == kNormal) {
-      for (const std::uint32_t t :
-           survey::grow_by_normal(mesh(), document().scan->topology, pick.triangle,
-                                  8 * std::numbers::pi / 180))
+      for (const std::uint32_t t : survey::grow_by_normal(
+               mesh(), document().scan->topology, pick.triangle, 8 * std::numbers::pi / 180))
         selection_[t] = adding_ ? 1 : 0;
       set(selection_);
     } else if (mode == kBrush) {
@@ -159,10 +157,11 @@ class CleanTool : public ToolCard {
   void describe(std::size_t selected) {
     const bool needs = what_->currentIndex() == kDelete || what_->currentIndex() == kKeep;
     setKeepEnabled(!needs || (selected > 0 && selected < selection_.size()));
-    setEvidence(selected == 0
-                    ? (needs ? tr("Drag on the scan to select; Ctrl takes away.")
-                             : tr("Nothing selected: the whole scan is meant."))
-                    : tr("%1 triangles selected").arg(QString::fromStdString(format_count(selected))));
+    setEvidence(
+        selected == 0
+            ? (needs ? tr("Drag on the scan to select; Ctrl takes away.")
+                     : tr("Nothing selected: the whole scan is meant."))
+            : tr("%1 triangles selected").arg(QString::fromStdString(format_count(selected))));
   }
   void offerValue() {
     const int what = what_->currentIndex();
@@ -171,10 +170,10 @@ class CleanTool : public ToolCard {
     const bool wanted = what >= kSpikes;
     value_->setVisible(wanted);
     label_->setVisible(wanted);
-    label_->setText(what == kSpikes                      ? tr("beyond, \u03c3")
-                    : what == kFlat || what == kCurved   ? tr("edges, at most")
+    label_->setText(what == kSpikes                         ? tr("beyond, \u03c3")
+                    : what == kFlat || what == kCurved      ? tr("edges, at most")
                     : what == kEven || what == kByCurvature ? tr("spacing, mm")
-                                                         : tr("passes"));
+                                                            : tr("passes"));
     value_->setValue(what == kSpikes                         ? 6
                      : what == kFlat || what == kCurved      ? 200
                      : what == kEven || what == kByCurvature ? 2 * spacing
@@ -228,8 +227,7 @@ class CleanTool : public ToolCard {
           return scan::drop_spikes(mesh, scan->topology, scan->health.noise_sigma, value);
         case kFlat:
         case kCurved:
-          return scan::fill_holes(mesh,
-                                  what == kFlat ? scan::Filling::Flat : scan::Filling::Curved,
+          return scan::fill_holes(mesh, what == kFlat ? scan::Filling::Flat : scan::Filling::Curved,
                                   static_cast<std::size_t>(value), task);
         case kEven:
         case kByCurvature:
@@ -283,9 +281,9 @@ class ScaleTool : public ToolCard {
     Session& session = place_.session;
     const QString name = tr("scale by %1").arg(QString::fromStdString(format_trimmed(factor, 5)));
     session.run(name, [&session, scan, factor, name](const Task& task) -> Session::Finish {
-      const auto prepared = project::prepare_scan(
-          scan::transformed(*scan->mesh, Transform(Eigen::Scaling(factor))), scan->name,
-          scan->source, scan->unit, task);
+      const auto prepared =
+          project::prepare_scan(scan::transformed(*scan->mesh, Transform(Eigen::Scaling(factor))),
+                                scan->name, scan->source, scan->unit, task);
       return [&session, scan, prepared, name] {
         if (!prepared) return session.report(prepared.error());
         if (session.document().scan == scan)

@@ -29,8 +29,9 @@ class DeviationTool : public ToolCard {
     list_ = new QTreeWidget;
     list_->setObjectName(QStringLiteral("places"));
     list_->setAccessibleName(tr("Worst places and faces"));
-    list_->setToolTip(tr("Click a place to go there; click a face to see it and give it a tolerance "
-                         "of its own"));
+    list_->setToolTip(
+        tr("Click a place to go there; click a face to see it and give it a tolerance "
+           "of its own"));
     list_->setColumnCount(2);
     list_->setHeaderHidden(true);
     list_->setIndentation(8);
@@ -39,22 +40,23 @@ class DeviationTool : public ToolCard {
     list_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
     list_->setMinimumHeight(190);
     addWide(list_);
-    face_tolerance_ = number(document().tolerance, 0.001, 10, 0.01, 3, QStringLiteral("faceTolerance"));
+    face_tolerance_ =
+        number(document().tolerance, 0.001, 10, 0.01, 3, QStringLiteral("faceTolerance"));
     face_label_ = addRow(tr("of this face \u00b1"), face_tolerance_);
     showFaceRow(false);
     connect(list_, &QTreeWidget::itemClicked, this, [this](QTreeWidgetItem* item) { go(*item); });
     connect(face_tolerance_, &QDoubleSpinBox::valueChanged, this, [this](double value) {
       if (face_.empty()) return;
-      place_.session.edit(tr("tolerance of a face"),
-                          [face = face_, value](const project::Document& d)
-                              -> Result<project::Document> {
-                            project::Document next = d;
-                            if (value == d.tolerance)
-                              next.face_tolerances.erase(face);
-                            else
-                              next.face_tolerances[face] = value;
-                            return next;
-                          });
+      place_.session.edit(
+          tr("tolerance of a face"),
+          [face = face_, value](const project::Document& d) -> Result<project::Document> {
+            project::Document next = d;
+            if (value == d.tolerance)
+              next.face_tolerances.erase(face);
+            else
+              next.face_tolerances[face] = value;
+            return next;
+          });
     });
     describe();
   }
@@ -118,10 +120,9 @@ class DeviationTool : public ToolCard {
       for (const Vec3& v : document->scan->mesh->vertices) points.push_back(to_part * v);
       const double apart = std::max(5.0, document->scan->health.box.diagonal().norm() / 25);
       auto places = deviation::worst_places(*route->map, points, 8, apart);
-      auto faces = deviation::by_group(
-          *route->map, route->map->face, [&](std::uint32_t f) {
-            return document->tolerance_of(route->solid.face_name(f));
-          });
+      auto faces = deviation::by_group(*route->map, route->map->face, [&](std::uint32_t f) {
+        return document->tolerance_of(route->solid.face_name(f));
+      });
       std::sort(faces.begin(), faces.end(), [](const auto& a, const auto& b) {
         return a.statistics.within_fraction < b.statistics.within_fraction;
       });
@@ -138,10 +139,9 @@ class DeviationTool : public ToolCard {
         };
         auto* top = head(tr("worst places, mm"));
         for (const auto& p : places) {
-          auto* item = new QTreeWidgetItem(
-              top, {QString::fromStdString(
-                        project::face_title(*document, route->solid.face_name(p.face))),
-                    f(p.value)});
+          auto* item = new QTreeWidgetItem(top, {QString::fromStdString(project::face_title(
+                                                     *document, route->solid.face_name(p.face))),
+                                                 f(p.value)});
           item->setTextAlignment(1, Qt::AlignRight);
           item->setData(0, Qt::UserRole, QVariantList{p.at.x(), p.at.y(), p.at.z()});
           item->setData(0, Qt::UserRole + 1, p.face);
@@ -150,9 +150,9 @@ class DeviationTool : public ToolCard {
         for (const auto& g : faces) {
           const std::string name = route->solid.face_name(g.group);
           auto* item = new QTreeWidgetItem(
-              by_face, {QString::fromStdString(project::face_title(*document, name)),
-                        QString::fromStdString(
-                            format_fixed(100 * g.statistics.within_fraction, 1))});
+              by_face,
+              {QString::fromStdString(project::face_title(*document, name)),
+               QString::fromStdString(format_fixed(100 * g.statistics.within_fraction, 1))});
           item->setTextAlignment(1, Qt::AlignRight);
           item->setToolTip(0, tr("RMS %1, mean %2, most proud %3, most short %4, %5 points, "
                                  "tolerance \u00b1%6")
@@ -215,8 +215,10 @@ class ExportTool : public ToolCard {
     offer(tr("report, PDF"), QStringLiteral(".pdf"));
     offer(tr("report, HTML"), QStringLiteral(".html"));
     for (const auto& s : document().sketches) {
-      offer(tr("sketch %1, DXF").arg(QString::fromStdString(s->name)), QStringLiteral(".dxf"), s->id);
-      offer(tr("sketch %1, SVG").arg(QString::fromStdString(s->name)), QStringLiteral(".svg"), s->id);
+      offer(tr("sketch %1, DXF").arg(QString::fromStdString(s->name)), QStringLiteral(".dxf"),
+            s->id);
+      offer(tr("sketch %1, SVG").arg(QString::fromStdString(s->name)), QStringLiteral(".svg"),
+            s->id);
     }
     addRow(tr("what"), what_);
     base_ = place.session.path().isEmpty()
@@ -314,8 +316,9 @@ class ExportTool : public ToolCard {
     if ((extension == ".stl" || extension == ".3mf" || extension == ".ply") && route.tessellation)
       return io::write_mesh(path, route.tessellation->mesh);
     return Error{ErrorCode::Unsupported,
-                 path.string() + ": end the name with .step, .stl, .3mf, .csv, .pdf, .html, .dxf "
-                                 "or .svg."};
+                 path.string() +
+                     ": end the name with .step, .stl, .3mf, .csv, .pdf, .html, .dxf "
+                     "or .svg."};
   }
   QComboBox* what_;
   QString base_;

@@ -58,8 +58,8 @@ class SurveyTool : public ToolCard {
   QSlider* slider_;
 };
 
-/// Fits a plane, cylinder, cone, sphere or torus to regions or to a selection grown over similar normals, with a
-/// relation if wanted.
+/// Fits a plane, cylinder, cone, sphere or torus to regions or to a selection grown over similar
+/// normals, with a relation if wanted.
 class FitTool : public ToolCard {
  public:
   explicit FitTool(Workplace place) : ToolCard(place, tr("Fit"), tr("Survey")) {
@@ -177,10 +177,10 @@ class FitTool : public ToolCard {
       text += tr("\nS\u2300 %1")
                   .arg(QString::fromStdString(format_reading(2 * s.radius, 2 * shown.u_radius)));
     if (s.kind == fit::Kind::Torus)
-      text += tr("\nring \u2300 %1, tube R %2")
-                  .arg(QString::fromStdString(format_reading(2 * s.radius, 2 * shown.u_radius)),
-                       QString::fromStdString(
-                           format_reading(s.minor_radius, shown.u_minor_radius)));
+      text +=
+          tr("\nring \u2300 %1, tube R %2")
+              .arg(QString::fromStdString(format_reading(2 * s.radius, 2 * shown.u_radius)),
+                   QString::fromStdString(format_reading(s.minor_radius, shown.u_minor_radius)));
     text += tr("\ndirection \u00b1 %1\u00b0, place \u00b1 %2")
                 .arg(QString::number(shown.u_angle * kDegrees, 'g', 2),
                      QString::number(shown.u_offset, 'g', 2));

@@ -35,6 +35,8 @@ class ToolCard : public QFrame {
   virtual void begin() {}
   /// A leader key's choice that is the card's own, by name ("tangent", "dimension").
   virtual void command(const QString& /*name*/) {}
+  /// Escape was pressed: true when the card took it for itself, as to end a line being drawn.
+  virtual bool escape() { return false; }
   /// Carries the tool out. True when the card may close.
   virtual bool keep() = 0;
   void close();

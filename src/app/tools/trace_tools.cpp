@@ -5,6 +5,7 @@
 
 #include "look/theme.h"
 #include "tools/sketch_marks.h"
+#include "tools/sketch_pen.h"
 #include "tools/tool_card.h"
 
 namespace lostline::app {
@@ -222,9 +223,30 @@ class SketchTool : public ToolCard {
     place_.bench.lookAt(traced_.base.normal, traced_.base.y);
     update();
   }
+  bool escape() override {
+    const bool drawing = pen_.stop();
+    const bool changing = !changing_.isEmpty();
+    changing_.clear();
+    if (drawing || changing) describe();
+    if (drawing && pen_.mode() != SketchPen::Mode::Off) setEvidence(pen_.hint());
+    return drawing || changing;
+  }
   void pick(const Pick& pick) override {
-    const sketch::Id item = sketch_item_at(place_.bench, place_.bench.camera(), traced_.base,
-                                           traced_.level, traced_.sketch, pick.screen, true);
+    if (pen_.mode() != SketchPen::Mode::Off) {
+      grabbed_ = 0;
+      if (pen_.click(place_.bench.camera(), traced_, pick.screen)) update();
+      return setEvidence(pen_.hint());
+    }
+    const sketch::Id item =
+        sketch_item_at(place_.bench, place_.bench.camera(), traced_.base, traced_.level,
+                       traced_.sketch, pick.screen, changing_.isEmpty());
+    if (!changing_.isEmpty()) {
+      const auto at = plane_point(place_.bench.camera(), traced_.base, traced_.level, pick.screen);
+      if (item == 0 || !at) return;
+      return replace(changing_ == QStringLiteral("trim")
+                         ? sketch::trim(traced_.sketch, item, *at)
+                         : sketch::extend(traced_.sketch, item, *at));
+    }
     grabbed_ = traced_.sketch.find_point(item) != nullptr ? item : 0;
     if (item == 0) {
       picked_.clear();
@@ -232,7 +254,7 @@ class SketchTool : public ToolCard {
                it != picked_.end()) {
       picked_.erase(it);
     } else {
-      if (picked_.size() == 2) picked_.erase(picked_.begin());
+      if (picked_.size() == 12) picked_.erase(picked_.begin());
       picked_.push_back(item);
     }
     draw();
@@ -253,6 +275,17 @@ class SketchTool : public ToolCard {
   }
   void command(const QString& name) override {
     if (name == QStringLiteral("dimension")) return addDimension();
+    if (name == QStringLiteral("angle")) return addAngle();
+    if (name == QStringLiteral("trim") || name == QStringLiteral("extend") ||
+        name == QStringLiteral("mirror"))
+      return change(name);
+    if (name.startsWith(QStringLiteral("draw "))) {
+      changing_.clear();
+      pen_.start(name.endsWith(QStringLiteral("line"))  ? SketchPen::Mode::Line
+                 : name.endsWith(QStringLiteral("arc")) ? SketchPen::Mode::Arc
+                                                        : SketchPen::Mode::Circle);
+      return setEvidence(pen_.hint());
+    }
     for (const auto type : kOffered) {
       if (name == QString::fromUtf8(sketch::constraint_name(type))) return addConstraint(type);
     }
@@ -270,7 +303,8 @@ class SketchTool : public ToolCard {
       sketch::ConstraintType::Horizontal, sketch::ConstraintType::Vertical,
       sketch::ConstraintType::Parallel,   sketch::ConstraintType::Perpendicular,
       sketch::ConstraintType::Tangent,    sketch::ConstraintType::Equal,
-      sketch::ConstraintType::Concentric, sketch::ConstraintType::Coincident};
+      sketch::ConstraintType::Concentric, sketch::ConstraintType::Coincident,
+      sketch::ConstraintType::Midpoint,   sketch::ConstraintType::Symmetric};
   QPushButton* button(const QString& text, const QString& name, const QString& tip,
                       const std::function<void()>& act) {
     auto* b = new QPushButton(text);
@@ -283,6 +317,8 @@ class SketchTool : public ToolCard {
   void addConstraint(sketch::ConstraintType type) {
     if (picked_.empty()) return setError(tr("Pick one or two lines, arcs or points first."));
     sketch::Sketch trial = traced_.sketch;
+    if (type == sketch::ConstraintType::Symmetric || type == sketch::ConstraintType::Midpoint)
+      return addBetween(type);
     const sketch::Id first = picked_[0];
     const sketch::Id second = picked_.size() > 1 ? picked_[1] : 0;
     // A coincident constraint names the point first; a circle's centre stands for it.
@@ -301,8 +337,62 @@ class SketchTool : public ToolCard {
     picked_.clear();
     update();
   }
+  /// Symmetric: two points or rounds, then the line; midpoint: a point and a line.
+  void addBetween(sketch::ConstraintType type) {
+    sketch::Sketch trial = traced_.sketch;
+    std::vector<sketch::Id> picks = picked_;
+    if (type == sketch::ConstraintType::Midpoint && picks.size() == 2) {
+      if (trial.find_point(picks[0]) == nullptr) std::swap(picks[0], picks[1]);
+      trial.add_constraint(type, picks[0], picks[1]);
+    } else if (type == sketch::ConstraintType::Symmetric && picks.size() >= 2) {
+      // Without a line the upright axis is meant.
+      trial.add_constraint(type, picks[0], picks[1], 0, false,
+                           picks.size() > 2 ? picks[2] : sketch::kYAxis);
+    } else {
+      return setError(type == sketch::ConstraintType::Midpoint
+                          ? tr("Pick a point and a line first.")
+                          : tr("Pick two points or circles, then the line, first."));
+    }
+    const auto solved = sketch::solve(trial);
+    if (!solved) return setError(QString::fromStdString(solved.error().message));
+    traced_.sketch = trial;
+    picked_.clear();
+    update();
+  }
+  void addAngle() {
+    if (picked_.size() != 2) return setError(tr("Pick the two lines of the angle first."));
+    sketch::Sketch trial = traced_.sketch;
+    const sketch::Id added =
+        trial.add_constraint(sketch::ConstraintType::Angle, picked_[0], picked_[1]);
+    sketch::Sketch held = trial;
+    held.find_constraint(added)->driving = true;
+    held.find_constraint(added)->value = sketch::measured_value(held, *held.find_constraint(added));
+    if (const auto solved = sketch::solve(held); !solved)
+      return setError(QString::fromStdString(solved.error().message));
+    traced_.sketch = trial;
+    picked_.clear();
+    update();
+  }
+  /// Trims or extends what is clicked next, or mirrors the picks about the last of them.
+  void change(const QString& name) {
+    if (name == QStringLiteral("mirror")) {
+      if (picked_.size() < 2) return setError(tr("Pick what is mirrored, then the line."));
+      const std::vector<sketch::Id> what(picked_.begin(), picked_.end() - 1);
+      return replace(sketch::mirror(traced_.sketch, what, picked_.back()));
+    }
+    changing_ = name;
+    setEvidence(name == QStringLiteral("trim") ? tr("Click the stretch that goes; Esc ends.")
+                                               : tr("Click near the end that grows; Esc ends."));
+  }
+  void replace(Result<sketch::Sketch> changed) {
+    if (!changed) return setError(QString::fromStdString(changed.error().message));
+    traced_.sketch = *std::move(changed);
+    picked_.clear();
+    update();
+  }
   void addDimension() {
-    if (picked_.empty()) return setError(tr("Pick a circle, an arc, a line, or two things first."));
+    if (picked_.empty() || picked_.size() > 2)
+      return setError(tr("Pick a circle, an arc, a line, or two things first."));
     const sketch::Entity* e = traced_.sketch.find_entity(picked_[0]);
     if (picked_.size() == 1 && e != nullptr && e->type != sketch::EntityType::Line) {
       traced_.sketch.add_constraint(sketch::ConstraintType::Radius, picked_[0]);
@@ -356,7 +446,9 @@ class SketchTool : public ToolCard {
     for (const auto& c : traced_.sketch.constraints) {
       QString text = QString::fromStdString(sketch::describe(traced_.sketch, c));
       if (c.is_dimension())
-        text += QStringLiteral("  ") + fixed(sketch::measured_value(traced_.sketch, c)) +
+        text += QStringLiteral("  ") +
+                fixed(sketch::measured_value(traced_.sketch, c) *
+                      (c.type == sketch::ConstraintType::Angle ? 57.29577951308232 : 1)) +
                 (c.driving ? tr(" inked") : QString());
       auto* item = new QListWidgetItem(text, list_);
       item->setData(Qt::UserRole, c.id);
@@ -407,6 +499,8 @@ class SketchTool : public ToolCard {
   QDoubleSpinBox* corner_;
   QListWidget* list_;
   QPushButton* suggest_;
+  SketchPen pen_;
+  QString changing_;  ///< "trim" or "extend" while they wait for a click
 };
 
 }  // namespace

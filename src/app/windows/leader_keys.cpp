@@ -50,10 +50,17 @@ const std::vector<Leader>& leaders() {
         command(Qt::Key_S, "perpendicular", "perpendicular"),
         command(Qt::Key_T, "tangent", "tangent"), command(Qt::Key_E, "equal", "equal"),
         command(Qt::Key_C, "concentric", "concentric"),
-        command(Qt::Key_O, "coincident", "coincident")}},
+        command(Qt::Key_O, "coincident", "coincident"), command(Qt::Key_M, "midpoint", "midpoint"),
+        command(Qt::Key_Y, "symmetric", "symmetric")}},
+      {Qt::Key_G,
+       QT_TRANSLATE_NOOP("lostline::app::MainWindow", "draw"),
+       {command(Qt::Key_L, "line", "draw line"), command(Qt::Key_A, "arc", "draw arc"),
+        command(Qt::Key_C, "circle", "draw circle"), command(Qt::Key_T, "trim", "trim"),
+        command(Qt::Key_E, "extend", "extend"), command(Qt::Key_M, "mirror", "mirror")}},
       {Qt::Key_V,
        QT_TRANSLATE_NOOP("lostline::app::MainWindow", "value"),
-       {command(Qt::Key_D, "dimension of the picks", "dimension")}},
+       {command(Qt::Key_D, "dimension of the picks", "dimension"),
+        command(Qt::Key_A, "angle of two lines", "angle")}},
   };
   return all;
 }

@@ -121,7 +121,9 @@ MainWindow::MainWindow(QWidget* parent)
 }
 
 MainWindow::~MainWindow() {
-  // Panels and cards look at the session: they go before it.
+  // Panels and cards look at the session: they go before it, and it has nobody to tell then.
+  session_.disconnect();
+  session_.undoStack()->disconnect();
   delete takeCentralWidget();
 }
 
@@ -146,7 +148,8 @@ void MainWindow::buildMenus() {
   QMenu* file = menuBar()->addMenu(tr("&File"));
   add(file, tr("&Open \u2026"), QKeySequence::Open, [this] {
     const QString path = QFileDialog::getOpenFileName(
-        this, tr("Open a scan or project"), {}, tr("Scans and projects (*.stl *.ply *.obj *.off *.3mf *.lostline)"));
+        this, tr("Open a scan or project"), {},
+        tr("Scans and projects (*.stl *.ply *.obj *.off *.3mf *.lostline)"));
     if (!path.isEmpty()) openFile(path);
   });
   QMenu* recent = file->addMenu(tr("Open &recent"));
@@ -241,8 +244,8 @@ void MainWindow::buildRail() {
             make_receive_tool, has_scan),
        tool(tr("Clean"), QStringLiteral("lasso-select"),
             tr("Select on the scan; delete, fill holes, thin, smooth"), make_clean_tool, has_scan),
-       tool(tr("Scale"), QStringLiteral("scaling"), tr("Settle the scale by a length that you know"),
-            make_scale_tool, has_scan)});
+       tool(tr("Scale"), QStringLiteral("scaling"),
+            tr("Settle the scale by a length that you know"), make_scale_tool, has_scan)});
   rail_->setTools(
       kSurvey, {tool(tr("Regions"), QStringLiteral("shapes"),
                      tr("Split the scan into regions (F s)"), make_survey_tool, has_scan),
@@ -298,9 +301,9 @@ void MainWindow::buildRail() {
   rail_->setTools(kProve, {tool(tr("Deviation"), QStringLiteral("gauge"),
                                 tr("Signed distance of the scan from the model"),
                                 make_deviation_tool, has_model)});
-  rail_->setTools(kRelease,
-                  {tool(tr("Hand on"), QStringLiteral("file-output"),
-                        tr("Write the model, the report, the Ledger or sketches"), make_export_tool, has_model)});
+  rail_->setTools(kRelease, {tool(tr("Hand on"), QStringLiteral("file-output"),
+                                  tr("Write the model, the report, the Ledger or sketches"),
+                                  make_export_tool, has_model)});
 }
 
 void MainWindow::buildStatus() {
@@ -543,9 +546,9 @@ void MainWindow::offerRecovery() {
   auto* bar = new QFrame(bench_);
   bar->setObjectName(QStringLiteral("card"));
   auto* row = new QHBoxLayout(bar);
-  row->addWidget(new QLabel(tr("Work from %1 was not saved when the program ended.")
-                                .arg(QLocale().toString(newest.lastModified(),
-                                                        QLocale::ShortFormat))));
+  row->addWidget(
+      new QLabel(tr("Work from %1 was not saved when the program ended.")
+                     .arg(QLocale().toString(newest.lastModified(), QLocale::ShortFormat))));
   auto* recover = new QPushButton(tr("Recover it"));
   recover->setObjectName(QStringLiteral("recover"));
   auto* decline = new QPushButton(tr("Throw it away"));
@@ -611,7 +614,7 @@ bool MainWindow::eventFilter(QObject* object, QEvent* event) {
     return true;
   }
   if (key->key() == Qt::Key_Escape && card_ != nullptr) {
-    card_->close();
+    if (!card_->escape()) card_->close();
     return true;
   }
   if ((key->key() == Qt::Key_Return || key->key() == Qt::Key_Enter) && card_ != nullptr &&

@@ -125,8 +125,7 @@ Result<Frame> frame_321(const FrameInput& input) {
     fix(u, u.dot(s.point));
     fix(v, v.dot(s.point));
     // The centre of a sphere or torus fixes all three shifts.
-    if (s.kind == fit::Kind::Sphere || s.kind == fit::Kind::Torus)
-      fix(s.axis, s.axis.dot(s.point));
+    if (s.kind == fit::Kind::Sphere || s.kind == fit::Kind::Torus) fix(s.axis, s.axis.dot(s.point));
   };
   contribute(input.primary);
   for (const fit::Surface& s : input.origin) contribute(s);

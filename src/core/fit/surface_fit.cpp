@@ -125,8 +125,7 @@ void evaluate(const Points& points, const Freedoms& f, const Eigen::VectorXd& x,
     if (jacobian == nullptr) continue;
     for (std::size_t k = 0; k < f.tilts.size(); ++k) {
       const Vec3& t = f.tilts[k];
-      (*jacobian)(i, static_cast<Eigen::Index>(k)) =
-          by_z * d.dot(t) - by_rho * z * radial.dot(t);
+      (*jacobian)(i, static_cast<Eigen::Index>(k)) = by_z * d.dot(t) - by_rho * z * radial.dot(t);
     }
     for (std::size_t k = 0; k < f.shifts.size(); ++k)
       (*jacobian)(i, first_shift + static_cast<Eigen::Index>(k)) = -outward.dot(f.shifts[k]);
@@ -257,8 +256,8 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
     surface.axis = -surface.axis;
   }
   const double extent = (used.rowwise().maxCoeff() - used.rowwise().minCoeff()).norm();
-  const bool thin_tube = kind == Kind::Torus && !(surface.minor_radius > 0 &&
-                                                  surface.minor_radius < 200 * extent);
+  const bool thin_tube =
+      kind == Kind::Torus && !(surface.minor_radius > 0 && surface.minor_radius < 200 * extent);
   if (kind != Kind::Plane &&
       (!(surface.radius > 0) || surface.radius > 200 * extent || thin_tube)) {
     return Error{ErrorCode::Degenerate, std::string("The patch is too flat for a ") +

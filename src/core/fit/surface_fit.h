@@ -43,23 +43,23 @@ struct SurfaceFit {
   /// mm.
   double u_offset = 0;
   double u_angle = 0;  ///< of normal or axis as a whole, rad; 0 when the direction is imposed fully
-  double u_radius = 0;  ///< cylinder, sphere, cone at its point, torus: the major one; mm
+  double u_radius = 0;        ///< cylinder, sphere, cone at its point, torus: the major one; mm
   double u_half_angle = 0;    ///< cone, rad
   double u_minor_radius = 0;  ///< torus, mm
   Vec3 centroid =
       Vec3::Zero();  ///< of the kept points; `surface.point` is its foot on plane or axis
 };
 
-/// Fits a plane, cylinder, cone, sphere or torus by orthogonal-distance least squares with repeated rejection of
-/// outliers.
+/// Fits a plane, cylinder, cone, sphere or torus by orthogonal-distance least squares with repeated
+/// rejection of outliers.
 ///
 /// @param points   3 x N, mm, all finite; N >= 4 for a plane, 8 for a cylinder or sphere, 10 for
 /// a cone, 14 for a torus.
 /// @param normals  3 x N unit normals out of the material (zero where unknown), or 3 x 0; they give
 /// the start and the side of
 ///                 the material, not the result.
-/// @param start    a start; without it one is derived from the normals. All but the plane need one of
-/// the two.
+/// @param start    a start; without it one is derived from the normals. All but the plane need one
+/// of the two.
 /// @errors InvalidInput  too few points, a value that is not finite, no start;  Degenerate  the
 /// points do not determine the surface (collinear,
 ///         a narrow arc);  NotConverged;  Cancelled.

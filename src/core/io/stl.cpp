@@ -178,8 +178,9 @@ Result<LoadedMesh> read_mesh(const std::filesystem::path& path, const Task& task
   if (extension == ".off") return read_off(path, task);
   if (extension == ".3mf") return read_3mf(path, task);
   return Error{ErrorCode::Unsupported,
-               path.string() + " is none of STL, PLY, OBJ, OFF and 3MF. Export the scan as one of "
-                               "them and open that."};
+               path.string() +
+                   " is none of STL, PLY, OBJ, OFF and 3MF. Export the scan as one of "
+                   "them and open that."};
 }
 
 Status write_mesh(const std::filesystem::path& path, const scan::Mesh& mesh) {

@@ -32,8 +32,8 @@ Result<std::string> read_entry(zip_t* archive, const std::string& name,
   if (zip_stat(archive, name.c_str(), 0, &info) != 0 || (info.valid & ZIP_STAT_SIZE) == 0)
     return Error{ErrorCode::InvalidInput, path.string() + " has no part " + name + "."};
   // Deflate packs at most about a thousand to one.
-  if (info.size > kLargestEntry || ((info.valid & ZIP_STAT_COMP_SIZE) != 0 &&
-                                    info.size > 1100 * (info.comp_size + 64)))
+  if (info.size > kLargestEntry ||
+      ((info.valid & ZIP_STAT_COMP_SIZE) != 0 && info.size > 1100 * (info.comp_size + 64)))
     return Error{ErrorCode::InvalidInput, path.string() + ": part " + name + " is damaged."};
   zip_file_t* file = zip_fopen(archive, name.c_str(), 0);
   if (file == nullptr)
@@ -187,8 +187,8 @@ Result<LoadedMesh> read_3mf(const std::filesystem::path& path, const Task& task)
     const bool last = at + size == xml->size();
     if (XML_Parse(model.parser, xml->data() + at, static_cast<int>(size), last ? 1 : 0) ==
         XML_STATUS_ERROR) {
-      wrong = model.trouble.empty() ? XML_ErrorString(XML_GetErrorCode(model.parser))
-                                    : model.trouble;
+      wrong =
+          model.trouble.empty() ? XML_ErrorString(XML_GetErrorCode(model.parser)) : model.trouble;
       wrong += " (line " + std::to_string(XML_GetCurrentLineNumber(model.parser)) + ")";
     }
     if (task.stopped()) wrong = "stopped";
@@ -206,9 +206,9 @@ Result<LoadedMesh> read_3mf(const std::filesystem::path& path, const Task& task)
   }
   for (const auto& [id, place] : model.items) {
     if (!gather(model, id, place, 0, loaded.mesh))
-      return Error{ErrorCode::InvalidInput,
-                   path.string() + ": it builds object " + std::to_string(id) +
-                       ", which is missing or holds itself."};
+      return Error{ErrorCode::InvalidInput, path.string() + ": it builds object " +
+                                                std::to_string(id) +
+                                                ", which is missing or holds itself."};
   }
   if (loaded.mesh.triangles.empty())
     return Error{ErrorCode::InvalidInput, path.string() + " holds no triangles."};
@@ -217,8 +217,7 @@ Result<LoadedMesh> read_3mf(const std::filesystem::path& path, const Task& task)
                                             {"foot", 304.8},    {"meter", 1000}};
   const auto unit = units.find(model.unit);
   if (unit == units.end())
-    return Error{ErrorCode::InvalidInput,
-                 path.string() + ": unknown unit \"" + model.unit + "\"."};
+    return Error{ErrorCode::InvalidInput, path.string() + ": unknown unit \"" + model.unit + "\"."};
   for (Vec3& v : loaded.mesh.vertices) v *= unit->second;
   loaded.in_millimetres = true;
   return welded(std::move(loaded), task);
@@ -239,7 +238,8 @@ Status write_3mf(const std::filesystem::path& path, const scan::Mesh& mesh,
 )");
   if (coloured) {
     add("<m:colorgroup id=\"2\">\n");
-    for (const auto& c : palette) add("<m:color color=\"#{:02X}{:02X}{:02X}\"/>\n", c[0], c[1], c[2]);
+    for (const auto& c : palette)
+      add("<m:color color=\"#{:02X}{:02X}{:02X}\"/>\n", c[0], c[1], c[2]);
     add("</m:colorgroup>\n");
   }
   add("<object id=\"1\" type=\"model\"{}><mesh>\n<vertices>\n",

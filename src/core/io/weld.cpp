@@ -1,9 +1,9 @@
 #include "io/weld.h"
 
 #include <bit>
-#include <numeric>
 #include <cmath>
 #include <cstring>
+#include <numeric>
 
 #include "base/parallel.h"
 
@@ -194,9 +194,8 @@ Result<LoadedMesh> welded(LoadedMesh loaded, const Task& task) {
     return a < b;
   };
   // Not a number sorts before everything, so that the order stays strict.
-  const auto whole = std::stable_partition(order.begin(), order.end(), [&](std::uint32_t v) {
-    return !mesh.vertices[v].allFinite();
-  });
+  const auto whole = std::stable_partition(
+      order.begin(), order.end(), [&](std::uint32_t v) { return !mesh.vertices[v].allFinite(); });
   std::sort(whole, order.end(), less);
   if (task.stopped()) return cancelled();
   std::vector<std::uint32_t> first(order.size());

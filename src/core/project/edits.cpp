@@ -15,9 +15,9 @@ bool is_diameter(const sketch::Sketch& s, const sketch::Constraint& c) {
          e->type == sketch::EntityType::Circle;
 }
 
-/// Ledger value to constraint value: circles are stated by diameter.
+/// Ledger value to constraint value: circles are stated by diameter, angles in degrees.
 double factor_of(const sketch::Sketch& s, const sketch::Constraint& c) {
-  return is_diameter(s, c) ? 2.0 : 1.0;
+  return c.type == sketch::ConstraintType::Angle ? kDegrees : is_diameter(s, c) ? 2.0 : 1.0;
 }
 
 sketch::FitOptions fit_options(const Document& document, double tolerance) {
@@ -32,6 +32,9 @@ std::string dimension_name(const TracedSketch& traced, const sketch::Constraint&
   if (is_diameter(s, c)) return "\u2300 " + sketch::name_of(s, c.first) + " of " + traced.name;
   if (c.type == sketch::ConstraintType::Radius)
     return "R " + sketch::name_of(s, c.first) + " of " + traced.name;
+  if (c.type == sketch::ConstraintType::Angle)
+    return "angle " + sketch::name_of(s, c.first) + " to " + sketch::name_of(s, c.second) + " of " +
+           traced.name;
   std::string name = "length " + sketch::name_of(s, c.first);
   if (c.second != 0) name = sketch::name_of(s, c.first) + " to " + sketch::name_of(s, c.second);
   return name + " of " + traced.name;
@@ -55,6 +58,7 @@ void sync_rows(Document& document, const TracedSketch& traced) {
     row.name = dimension_name(traced, c);
     row.quantity = is_diameter(traced.sketch, c)              ? standards::Quantity::Diameter
                    : c.type == sketch::ConstraintType::Radius ? standards::Quantity::Radius
+                   : c.type == sketch::ConstraintType::Angle  ? standards::Quantity::Angle
                                                               : standards::Quantity::Length;
     row.source = "section " + traced.name;
     row.owner.sketch = traced.id;

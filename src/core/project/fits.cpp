@@ -100,9 +100,10 @@ Result<Measurement> measure(const Document& document, const FitRef& a, const Fit
     const Vec3 between = ball.surface.point - other.surface.point;
     const double along = between.dot(other.surface.axis);
     m.what = "distance " + names;
-    m.value = !fit::has_direction(other.surface.kind)        ? between.norm()
-              : other.surface.kind == fit::Kind::Plane       ? std::abs(along)
-                                                             : (between - along * other.surface.axis).norm();
+    m.value = !fit::has_direction(other.surface.kind) ? between.norm()
+              : other.surface.kind == fit::Kind::Plane
+                  ? std::abs(along)
+                  : (between - along * other.surface.axis).norm();
     m.u = std::sqrt(ball.u_offset * ball.u_offset + other.u_offset * other.u_offset +
                     std::pow((ball.surface.point - other.centroid).norm() * other.u_angle, 2));
     return m;

@@ -35,8 +35,10 @@ struct Names {
   }
 };
 
-inline const Names<fit::Kind> kKinds{
-    {{fit::Kind::Plane, "plane"}, {fit::Kind::Cylinder, "cylinder"}, {fit::Kind::Cone, "cone"},
-     {fit::Kind::Sphere, "sphere"}, {fit::Kind::Torus, "torus"}}};
+inline const Names<fit::Kind> kKinds{{{fit::Kind::Plane, "plane"},
+                                      {fit::Kind::Cylinder, "cylinder"},
+                                      {fit::Kind::Cone, "cone"},
+                                      {fit::Kind::Sphere, "sphere"},
+                                      {fit::Kind::Torus, "torus"}}};
 
 }  // namespace lostline::project

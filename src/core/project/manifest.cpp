@@ -33,7 +33,10 @@ const Names<sketch::ConstraintType> kConstraints{
      {sketch::ConstraintType::Concentric, "concentric"},
      {sketch::ConstraintType::Equal, "equal"},
      {sketch::ConstraintType::Distance, "distance"},
-     {sketch::ConstraintType::Radius, "radius"}}};
+     {sketch::ConstraintType::Radius, "radius"},
+     {sketch::ConstraintType::Midpoint, "midpoint"},
+     {sketch::ConstraintType::Symmetric, "symmetric"},
+     {sketch::ConstraintType::Angle, "angle"}}};
 
 Json write(const fit::SurfaceFit& f) {
   return {{"kind", kKinds.name(f.surface.kind)},
@@ -144,6 +147,7 @@ Json write(const TracedSketch& t) {
                            {"type", kConstraints.name(c.type)},
                            {"first", c.first},
                            {"second", c.second},
+                           {"third", c.third},
                            {"value", c.value},
                            {"driving", c.driving}});
   return {{"id", t.id},
@@ -177,7 +181,8 @@ TracedSketch read_sketch(const Json& j) {
                                  e.at("centre"), e.at("radius")});
   for (const Json& c : j.at("constraints"))
     t.sketch.constraints.push_back({c.at("id"), kConstraints.value(c.at("type")), c.at("first"),
-                                    c.at("second"), c.at("value"), c.at("driving")});
+                                    c.at("second"), c.value("third", sketch::Id{0}), c.at("value"),
+                                    c.at("driving")});
   return t;
 }
 

@@ -18,16 +18,17 @@ Colour deviation_colour(double value, double tolerance) {
   if (size <= tolerance) return kPaper;
   const double t = std::clamp((size - tolerance) / std::max(1e-9, 1 - tolerance), 0.0, 1.0);
   // From just off paper to full colour.
-  constexpr std::array<Colour, 3> kProud{
-      Colour{0xF6, 0xD9, 0xA8}, Colour{0xE8, 0x91, 0x2D}, Colour{0xA6, 0x4A, 0x04}};
-  constexpr std::array<Colour, 3> kShort{
-      Colour{0xD5, 0xCD, 0xE6}, Colour{0x8C, 0x6B, 0xB8}, Colour{0x47, 0x22, 0x7E}};
+  constexpr std::array<Colour, 3> kProud{Colour{0xF6, 0xD9, 0xA8}, Colour{0xE8, 0x91, 0x2D},
+                                         Colour{0xA6, 0x4A, 0x04}};
+  constexpr std::array<Colour, 3> kShort{Colour{0xD5, 0xCD, 0xE6}, Colour{0x8C, 0x6B, 0xB8},
+                                         Colour{0x47, 0x22, 0x7E}};
   const auto& ramp = value > 0 ? kProud : kShort;
   const std::size_t i = t < 0.5 ? 0 : 1;
   const double f = t < 0.5 ? 2 * t : 2 * t - 1;
   Colour mixed{};
   for (std::size_t k = 0; k < 3; ++k)
-    mixed[k] = static_cast<std::uint8_t>(std::lround(ramp[i][k] + f * (ramp[i + 1][k] - ramp[i][k])));
+    mixed[k] =
+        static_cast<std::uint8_t>(std::lround(ramp[i][k] + f * (ramp[i + 1][k] - ramp[i][k])));
   return mixed;
 }
 
@@ -73,7 +74,10 @@ std::string to_svg(const Drawing& d) {
         "<text x=\"{:.1f}\" y=\"{:.1f}\" font-size=\"{:.1f}\" fill=\"{}\" text-anchor=\"{}\">{}"
         "</text>\n",
         t.at.x(), t.at.y(), t.size, hex(t.colour),
-        t.align < 0 ? "end" : t.align > 0 ? "start" : "middle", escaped(t.text));
+        t.align < 0   ? "end"
+        : t.align > 0 ? "start"
+                      : "middle",
+        escaped(t.text));
   }
   return svg + "</svg>\n";
 }

@@ -28,7 +28,8 @@ Drawing histogram_figure(const deviation::Histogram& h, double tolerance) {
   for (std::size_t i = 0; i < h.counts.size(); ++i) {
     const double a = h.low + static_cast<double>(i) * step;
     const double y = y_of(static_cast<double>(h.counts[i]) / std::max(1.0, total));
-    const std::vector<Vec2> bar{{x_of(a), bottom}, {x_of(a), y}, {x_of(a + step), y}, {x_of(a + step), bottom}};
+    const std::vector<Vec2> bar{
+        {x_of(a), bottom}, {x_of(a), y}, {x_of(a + step), y}, {x_of(a + step), bottom}};
     const Colour fill = deviation_colour((a + step / 2) / range, tolerance / range);
     d.lines.push_back({bar, fill, 0, true, true, false});
     d.lines.push_back({bar, kGraphite, 0.3, true, false, false});
@@ -41,7 +42,8 @@ Drawing histogram_figure(const deviation::Histogram& h, double tolerance) {
     d.texts.push_back({{x_of(v), bottom + 10}, format_trimmed(v, 3), kGraphite, 7.5, 0});
   }
   d.texts.push_back({{(left + d.width) / 2, bottom + 20}, "deviation, mm", kGraphite, 7.5, 0});
-  d.texts.push_back({{left - 4, top + 6}, format_trimmed(100 * most, 1) + " %", kGraphite, 7.5, -1});
+  d.texts.push_back(
+      {{left - 4, top + 6}, format_trimmed(100 * most, 1) + " %", kGraphite, 7.5, -1});
   return d;
 }
 
@@ -67,7 +69,8 @@ Drawing section_figure(const project::TracedSketch& t, const sketch::Drift& drif
     if (!(off.norm() > 1e-9)) continue;
     const Vec2 foot = at(w.foot);
     const Vec2 tip = foot + Vec2(off.x(), -off.y()).normalized() * std::abs(w.value) * gain;
-    d.lines.push_back({{foot, tip}, w.value > 0 ? Colour{0xA6, 0x4A, 0x04} : Colour{0x47, 0x22, 0x7E}, 0.4});
+    d.lines.push_back(
+        {{foot, tip}, w.value > 0 ? Colour{0xA6, 0x4A, 0x04} : Colour{0x47, 0x22, 0x7E}, 0.4});
   }
   const sketch::Sketch& s = t.sketch;
   for (const sketch::Entity& e : s.entities) {
@@ -76,7 +79,8 @@ Drawing section_figure(const project::TracedSketch& t, const sketch::Drift& drif
       points = {at(s.position(e.a)), at(s.position(e.b))};
     } else {
       const bool circle = e.type == sketch::EntityType::Circle;
-      const auto angles = circle ? sketch::ArcAngles{0, 6.283185307179586} : sketch::arc_angles(s, e);
+      const auto angles =
+          circle ? sketch::ArcAngles{0, 6.283185307179586} : sketch::arc_angles(s, e);
       const int pieces = std::max(8, static_cast<int>(angles.sweep * 24));
       for (int k = 0; k <= pieces; ++k) {
         const double a = angles.start + angles.sweep * k / pieces;
@@ -87,8 +91,7 @@ Drawing section_figure(const project::TracedSketch& t, const sketch::Drift& drif
   }
   std::vector<Vec2> ring;
   for (int k = 0; k < 24; ++k)
-    ring.push_back(at(drift.greatest_at) +
-                   5 * Vec2(std::cos(k * 0.2618), std::sin(k * 0.2618)));
+    ring.push_back(at(drift.greatest_at) + 5 * Vec2(std::cos(k * 0.2618), std::sin(k * 0.2618)));
   if (!drift.whiskers.empty()) d.lines.push_back({ring, kRedPencil, 1, true});
   return d;
 }

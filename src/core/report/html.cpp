@@ -23,12 +23,8 @@ std::string base64(const std::string& bytes) {
 
 struct ToHtml {
   std::string& html;
-  void operator()(const Heading& h) const {
-    html += fmt::format("<h2>{}</h2>\n", escaped(h.text));
-  }
-  void operator()(const Paragraph& p) const {
-    html += fmt::format("<p>{}</p>\n", escaped(p.text));
-  }
+  void operator()(const Heading& h) const { html += fmt::format("<h2>{}</h2>\n", escaped(h.text)); }
+  void operator()(const Paragraph& p) const { html += fmt::format("<p>{}</p>\n", escaped(p.text)); }
   void operator()(const Table& t) const {
     html += "<table><thead><tr>";
     const auto cell = [&](const char* tag, std::size_t i, const std::string& text) {

@@ -133,11 +133,10 @@ class Writer {
     const float height =
         width * static_cast<float>(s.picture.height) / static_cast<float>(s.picture.width);
     room(height + 24);
-    HPDF_Image image = HPDF_LoadPngImageFromMem(
-        pdf_, reinterpret_cast<const HPDF_BYTE*>(s.picture.png.data()),
-        static_cast<HPDF_UINT>(s.picture.png.size()));
-    if (image != nullptr)
-      HPDF_Page_DrawImage(page_, image, kMargin, y_ - height, width, height);
+    HPDF_Image image =
+        HPDF_LoadPngImageFromMem(pdf_, reinterpret_cast<const HPDF_BYTE*>(s.picture.png.data()),
+                                 static_cast<HPDF_UINT>(s.picture.png.size()));
+    if (image != nullptr) HPDF_Page_DrawImage(page_, image, kMargin, y_ - height, width, height);
     y_ -= height + 11;
     text(regular_, 8.5F, kGraphite, kMargin, s.caption);
     y_ -= 16;
@@ -173,7 +172,10 @@ class Writer {
       const float width = measure(regular_, size, line);
       const auto [x, y] = place(t.at);
       y_ = y + size * 0.75F;
-      show(regular_, size, t.colour, t.align < 0 ? x - width : t.align > 0 ? x : x - width / 2,
+      show(regular_, size, t.colour,
+           t.align < 0   ? x - width
+           : t.align > 0 ? x
+                         : x - width / 2,
            line);
     }
     y_ = top - height - 11;

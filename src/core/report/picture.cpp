@@ -42,8 +42,7 @@ Picture render(const scan::Mesh& mesh, const scan::MeshIndex& index, const View&
     half_width = std::max(half_width, std::abs(d.dot(right)));
     half_height = std::max(half_height, std::abs(d.dot(up)));
   }
-  const double pixel =
-      1.06 * std::max(2 * half_width / view.width, 2 * half_height / view.height);
+  const double pixel = 1.06 * std::max(2 * half_width / view.width, 2 * half_height / view.height);
   const double far = box.diagonal().norm() + 1;
   const Vec3 light = (-forward + 0.4 * up - 0.3 * right).normalized();
   std::vector<Colour> pixels(static_cast<std::size_t>(view.width) *

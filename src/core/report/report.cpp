@@ -27,7 +27,8 @@ void add_scan(Report& report, const Document& d) {
   report.blocks.emplace_back(Heading{"Evidence"});
   report.blocks.emplace_back(Paragraph{fmt::format(
       "Scan \"{}\" ({}): {} triangles over {} \u00d7 {} \u00d7 {} mm, median point spacing {} mm, "
-      "noise along the surface normal {} mm (one standard deviation). Numbers of the file were read "
+      "noise along the surface normal {} mm (one standard deviation). Numbers of the file were "
+      "read "
       "as {}.",
       d.scan->name, d.scan->source, format_count(h.triangles), fixed(size.x(), 1),
       fixed(size.y(), 1), fixed(size.z(), 1), fixed(h.spacing, 3), fixed(h.noise_sigma, 4),
@@ -86,11 +87,13 @@ void add_ledger(Report& report, const Document& d) {
           : row.quantity == standards::Quantity::Radius
               ? standards::general_radius(*row.intent, standards::GeneralClass::Medium)
               : standards::general_length(*row.intent, standards::GeneralClass::Medium);
-      if (allowed) check = (off <= *allowed ? "within \u00b1" : "beyond \u00b1") + fixed(*allowed, 2);
+      if (allowed)
+        check = (off <= *allowed ? "within \u00b1" : "beyond \u00b1") + fixed(*allowed, 2);
     }
     table.rows.push_back(
         {row.name,
-         row.reading ? fixed(*row.reading, std::min(4, decimals_for_uncertainty(row.u))) + unit : "none",
+         row.reading ? fixed(*row.reading, std::min(4, decimals_for_uncertainty(row.u))) + unit
+                     : "none",
          row.u > 0 ? fixed(row.u, std::min(4, decimals_for_uncertainty(row.u))) : "",
          row.intent ? format_trimmed(*row.intent, 4) + unit : "",
          row.intent && row.reading ? signed_value(*row.intent - *row.reading) : "",
@@ -151,8 +154,8 @@ void add_sketches(Report& report, const Document& d) {
     const auto drift = sketch::measure_drift(t->sketch, t->section, reach);
     report.blocks.emplace_back(
         Drawn{section_figure(*t, drift),
-              fmt::format("{}: drift RMS {} mm, greatest {} mm (ringed); whiskers enlarged.", t->name,
-                          fixed(drift.rms), signed_value(drift.greatest))});
+              fmt::format("{}: drift RMS {} mm, greatest {} mm (ringed); whiskers enlarged.",
+                          t->name, fixed(drift.rms), signed_value(drift.greatest))});
   }
 }
 
@@ -170,7 +173,8 @@ Status add_deviation(Report& report, const Document& d, const model::Solid& soli
   const deviation::Statistics s = deviation::statistics(*map, d.tolerance);
   report.blocks.emplace_back(Heading{"Deviation"});
   report.blocks.emplace_back(Paragraph{fmt::format(
-      "Signed distance of {} scan points from the exact surfaces of the model; positive is proud of "
+      "Signed distance of {} scan points from the exact surfaces of the model; positive is proud "
+      "of "
       "it. RMS {} mm, mean {} mm, standard deviation {} mm; 95 % of the points lie within {} mm, "
       "{} % within the tolerance of \u00b1{} mm. Most proud {} mm, most short {} mm. {} points lie "
       "further than 10 mm from the model and are left out.",
@@ -202,10 +206,11 @@ Status add_deviation(Report& report, const Document& d, const model::Solid& soli
                           format_trimmed(d.deviation_range, 3))});
   }
   const auto statistics_table = [&](const char* what, const auto& groups, const auto& name) {
-    Table table{{what, "points", "RMS", "mean", "95 % within", "most proud", "most short", "% within tol."},
-                {false, true, true, true, true, true, true, true},
-                {0.24, 0.1, 0.1, 0.1, 0.12, 0.12, 0.12, 0.1},
-                {}};
+    Table table{
+        {what, "points", "RMS", "mean", "95 % within", "most proud", "most short", "% within tol."},
+        {false, true, true, true, true, true, true, true},
+        {0.24, 0.1, 0.1, 0.1, 0.12, 0.12, 0.12, 0.1},
+        {}};
     for (const auto& g : groups)
       table.rows.push_back({name(g.group), format_count(g.statistics.n), fixed(g.statistics.rms),
                             signed_value(g.statistics.mean), fixed(g.statistics.p95_abs),
@@ -223,12 +228,15 @@ Status add_deviation(Report& report, const Document& d, const model::Solid& soli
     std::vector<std::uint32_t> region(points.size(), scan::kNone);
     for (std::size_t t = 0; t < d.scan->mesh->triangles.size(); ++t) {
       if (d.survey->triangle_region[t] == 0) continue;
-      for (const std::uint32_t v : d.scan->mesh->triangles[t]) region[v] = d.survey->triangle_region[t];
+      for (const std::uint32_t v : d.scan->mesh->triangles[t])
+        region[v] = d.survey->triangle_region[t];
     }
     report.blocks.emplace_back(Heading{"Deviation by region of the scan"});
     statistics_table("region",
                      deviation::by_group(*map, region, [&](std::uint32_t) { return d.tolerance; }),
-                     [&](std::uint32_t r) { return d.name_of({r, 0}); });
+                     [&](std::uint32_t r) {
+                       return d.name_of({r, 0});
+                     });
   }
   report.blocks.emplace_back(Heading{"Worst places"});
   const double apart = std::max(5.0, d.scan->health.box.diagonal().norm() / 25);
@@ -276,8 +284,8 @@ Result<Report> make_report(const Document& document, const ReportOptions& option
     if (!part.empty()) report.subtitle += " \u00b7 " + part;
   }
   model::RouteCache cache;
-  const auto results = model::recompute(document.steps, document.placed_sketches(), cache,
-                                        task.part(0, 0.2));
+  const auto results =
+      model::recompute(document.steps, document.placed_sketches(), cache, task.part(0, 0.2));
   if (!results) return results.error();
   const model::Solid solid = results->empty() ? model::Solid() : results->back().solid;
   if (!solid.empty()) {
@@ -286,7 +294,9 @@ Result<Report> make_report(const Document& document, const ReportOptions& option
     const scan::MeshIndex index(tessellation->mesh);
     report.blocks.emplace_back(
         Shown{render(tessellation->mesh, index, {},
-                     [](std::uint32_t, const Vec3&) { return Colour{0x8F, 0xA3, 0xB8}; }),
+                     [](std::uint32_t, const Vec3&) {
+                       return Colour{0x8F, 0xA3, 0xB8};
+                     }),
               fmt::format("The model: {} cm\u00b3, {} faces.", fixed(solid.volume() / 1000, 2),
                           solid.face_count())});
   }

@@ -16,8 +16,8 @@ struct Paragraph {
 };
 struct Table {
   std::vector<std::string> head;
-  std::vector<bool> right;      ///< columns of numbers, aligned to the right
-  std::vector<double> share;    ///< of the width, summing to 1
+  std::vector<bool> right;    ///< columns of numbers, aligned to the right
+  std::vector<double> share;  ///< of the width, summing to 1
   std::vector<std::vector<std::string>> rows;
 };
 struct Shown {

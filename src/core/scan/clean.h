@@ -8,9 +8,9 @@ namespace lostline::scan {
 /// A cleaned mesh with what was done to it.
 struct Cleaned {
   Mesh mesh;
-  std::size_t count = 0;   ///< triangles dropped, holes filled, or vertices moved
-  double moved_rms = 0;    ///< of the vertices kept, mm
-  double moved_most = 0;   ///< mm
+  std::size_t count = 0;  ///< triangles dropped, holes filled, or vertices moved
+  double moved_rms = 0;   ///< of the vertices kept, mm
+  double moved_most = 0;  ///< mm
 };
 
 /// Drops vertices that stand off the mean of their neighbours by more than `sigmas` times the noise
@@ -42,8 +42,8 @@ enum class Thinning {
   Even,       ///< edges shorter than the spacing are collapsed
   Curvature,  ///< flat places lose more: least change of volume and border
 };
-/// Thins to about the spacing wanted (Even), or to the number of triangles that an even mesh of that
-/// spacing would have (Curvature).
+/// Thins to about the spacing wanted (Even), or to the number of triangles that an even mesh of
+/// that spacing would have (Curvature).
 /// @errors InvalidInput  a spacing that is not positive;  Failed;  Cancelled.
 /// Source: P. Lindstrom and G. Turk, Fast and memory efficient polygonal simplification, 1998, as
 /// implemented in CGAL.

@@ -157,10 +157,9 @@ Result<Cleaned> thin(const Mesh& mesh, Thinning thinning, double spacing, const 
   const std::size_t before = surface.number_of_faces();
   try {
     if (thinning == Thinning::Even) {
-      sms::edge_collapse(
-          surface, Stoppable<LongEnough>{{spacing * spacing}, &task},
-          CGAL::parameters::get_cost(sms::Edge_length_cost<Surface>())
-              .get_placement(sms::Midpoint_placement<Surface>()));
+      sms::edge_collapse(surface, Stoppable<LongEnough>{{spacing * spacing}, &task},
+                         CGAL::parameters::get_cost(sms::Edge_length_cost<Surface>())
+                             .get_placement(sms::Midpoint_placement<Surface>()));
     } else {
       double area = 0;
       for (std::size_t t = 0; t < mesh.triangles.size(); ++t)

@@ -48,6 +48,12 @@ const char* constraint_name(ConstraintType type) {
       return "distance";
     case ConstraintType::Radius:
       return "radius";
+    case ConstraintType::Midpoint:
+      return "midpoint";
+    case ConstraintType::Symmetric:
+      return "symmetric";
+    case ConstraintType::Angle:
+      return "angle";
   }
   return "";
 }
@@ -68,8 +74,9 @@ Id Sketch::add_circle(Id centre, double radius) {
   entities.push_back({next_id, EntityType::Circle, 0, 0, centre, radius});
   return next_id++;
 }
-Id Sketch::add_constraint(ConstraintType type, Id first, Id second, double value, bool driving) {
-  constraints.push_back({next_id, type, first, second, value, driving});
+Id Sketch::add_constraint(ConstraintType type, Id first, Id second, double value, bool driving,
+                          Id third) {
+  constraints.push_back({next_id, type, first, second, third, value, driving});
   return next_id++;
 }
 
@@ -95,8 +102,9 @@ void Sketch::remove(Id id) {
   const auto exists = [&](Id ref) {
     return ref < kFirstFree || find_point(ref) != nullptr || find_entity(ref) != nullptr;
   };
-  std::erase_if(constraints,
-                [&](const Constraint& c) { return !exists(c.first) || !exists(c.second); });
+  std::erase_if(constraints, [&](const Constraint& c) {
+    return !exists(c.first) || !exists(c.second) || !exists(c.third);
+  });
 }
 
 ArcAngles arc_angles(const Sketch& sketch, const Entity& arc) {
@@ -156,6 +164,12 @@ double measured_value(const Sketch& sketch, const Constraint& dimension) {
     return d.norm() > 0 ? std::abs(cross(d, p - line.a)) / d.norm() : (p - line.a).norm();
   };
   const Ends first = ends(dimension.first);
+  if (dimension.type == ConstraintType::Angle) {
+    const Ends other = ends(dimension.second);
+    const Vec2 d = first.b - first.a;
+    const Vec2 e = other.b - other.a;
+    return std::abs(std::atan2(cross(d, e), d.dot(e)));
+  }
   if (dimension.second == 0) return (first.b - first.a).norm();
   const Ends second = ends(dimension.second);
   if (first.line && second.line) return from_line(0.5 * (second.a + second.b), first);
@@ -183,6 +197,7 @@ std::string name_of(const Sketch& sketch, Id id) {
 std::string describe(const Sketch& sketch, const Constraint& c) {
   std::string text = std::string(constraint_name(c.type)) + " (" + name_of(sketch, c.first);
   if (c.second != 0) text += ", " + name_of(sketch, c.second);
+  if (c.third != 0) text += ", " + name_of(sketch, c.third);
   return text + ")";
 }
 

@@ -37,7 +37,7 @@ struct Entity {
 };
 
 enum class ConstraintType {
-  Coincident,     ///< two points, or a point and a line it lies on
+  Coincident,     ///< two points, or a point and a line, arc or circle it lies on
   Horizontal,     ///< a line
   Vertical,       ///< a line
   Parallel,       ///< two lines
@@ -47,21 +47,26 @@ enum class ConstraintType {
   Equal,          ///< two lengths or two radii
   Distance,       ///< two points, point and line, two lines, or one line (its length); value in mm
   Radius,         ///< an arc or circle; value in mm
+  Midpoint,       ///< a point in the middle of a line
+  Symmetric,      ///< two points, or two arcs or circles, about the line `third`
+  Angle,          ///< two lines; value in rad, 0 … pi
 };
 const char* constraint_name(ConstraintType type);
 
-/// A condition. Distance and Radius are dimensions: a reading until `driving` is set, then `value`
-/// must hold.
+/// A condition. Distance, Radius and Angle are dimensions: a reading until `driving` is set, then
+/// `value` must hold.
 struct Constraint {
   Id id = 0;
   ConstraintType type = ConstraintType::Coincident;
   Id first = 0;   ///< point or entity
   Id second = 0;  ///< 0 where there is only one
+  Id third = 0;   ///< line of a symmetry; 0 elsewhere
   double value = 0;
   bool driving = false;
 
   [[nodiscard]] bool is_dimension() const {
-    return type == ConstraintType::Distance || type == ConstraintType::Radius;
+    return type == ConstraintType::Distance || type == ConstraintType::Radius ||
+           type == ConstraintType::Angle;
   }
 };
 
@@ -76,7 +81,7 @@ struct Sketch {
   Id add_arc(Id centre, Id a, Id b, double radius);
   Id add_circle(Id centre, double radius);
   Id add_constraint(ConstraintType type, Id first, Id second = 0, double value = 0,
-                    bool driving = false);
+                    bool driving = false, Id third = 0);
 
   [[nodiscard]] const Point* find_point(Id id) const;
   [[nodiscard]] const Entity* find_entity(Id id) const;
@@ -100,7 +105,7 @@ ArcAngles arc_angles(const Sketch& sketch, const Entity& arc);
 /// when given.
 double drift_of(const Sketch& sketch, const Entity& entity, const Vec2& p, Vec2* foot = nullptr);
 
-/// Present value of a dimension in mm, whatever its state.
+/// Present value of a dimension in mm (rad for an angle), whatever its state.
 double measured_value(const Sketch& sketch, const Constraint& dimension);
 
 /// "line 12", "arc 15", "x axis": for messages.
@@ -116,6 +121,17 @@ std::string describe(const Sketch& sketch, const Constraint& constraint);
 /// they are not of one chain.
 Result<Sketch> make_corner(const Sketch& sketch, Id first_line, Id second_line, double radius,
                            Id* arc = nullptr);
+
+/// Cuts an entity where others cross it and drops the stretch that holds `at`; new ends lie on what
+/// cut them. A circle becomes an arc. What nothing crosses goes as a whole.
+/// @errors NotFound  the entity is gone.
+Result<Sketch> trim(const Sketch& sketch, Id entity, const Vec2& at);
+/// Lengthens the end of a line or arc that is nearer to `at` to the next entity it meets.
+/// @errors NotFound;  InvalidInput  nothing lies ahead of that end, or a circle.
+Result<Sketch> extend(const Sketch& sketch, Id entity, const Vec2& at);
+/// Copies entities to the other side of a line, held symmetric to the originals.
+/// @errors InvalidInput  no line to mirror about, or nothing to mirror.
+Result<Sketch> mirror(const Sketch& sketch, const std::vector<Id>& entities, Id about);
 
 /// A closed chain of entities, outer ones counter-clockwise.
 struct Loop {

@@ -17,6 +17,11 @@ Jet root(const Jet& a) {
   return {r, a.d / (2 * r)};
 }
 
+Jet angle_of(const Jet& y, const Jet& x) {
+  const double squared = std::max(x.v * x.v + y.v * y.v, 1e-24);
+  return {std::atan2(y.v, x.v), (x.v * y.d - y.v * x.d) / squared};
+}
+
 struct JetPoint {
   Jet x, y;
 };
@@ -150,7 +155,9 @@ Status System::add(const Constraint& c) {
   switch (c.type) {
     case ConstraintType::Coincident:
       if (!is_point_ref(sketch_, c.first)) return unsuitable();
-      if (!is_point_ref(sketch_, c.second) && !is_line_ref(sketch_, c.second)) return unsuitable();
+      if (!is_point_ref(sketch_, c.second) && !is_line_ref(sketch_, c.second) &&
+          !is_round(sketch_, c.second))
+        return unsuitable();
       equation.count = is_point_ref(sketch_, c.second) ? 2 : 1;
       break;
     case ConstraintType::Horizontal:
@@ -171,6 +178,21 @@ Status System::add(const Constraint& c) {
       break;
     case ConstraintType::Radius:
       if (!is_round(sketch_, c.first)) return unsuitable();
+      break;
+    case ConstraintType::Midpoint:
+      if (!is_point_ref(sketch_, c.first) || !is_line_ref(sketch_, c.second) ||
+          c.second < kFirstFree)
+        return unsuitable();
+      equation.count = 2;
+      break;
+    case ConstraintType::Symmetric: {
+      const bool points = is_point_ref(sketch_, c.first) && is_point_ref(sketch_, c.second);
+      if ((!points && !two_rounds) || !is_line_ref(sketch_, c.third)) return unsuitable();
+      equation.count = points ? 2 : 3;
+      break;
+    }
+    case ConstraintType::Angle:
+      if (!two_lines) return unsuitable();
       break;
     case ConstraintType::Tangent: {
       const bool mixed = (is_line_ref(sketch_, c.first) && is_round(sketch_, c.second)) ||
@@ -200,7 +222,7 @@ Status System::add(const Constraint& c) {
   // The side of a distance or tangency is the one it has now.
   Scope scope{*this, x_};
   const std::vector<Jet> now = residual(equation, x_, scope);
-  if (c.type == ConstraintType::Distance) {
+  if (c.type == ConstraintType::Distance || c.type == ConstraintType::Angle) {
     equation.sign = now[0].v + c.value < 0 ? -1 : 1;
   } else if (c.type == ConstraintType::Tangent && !equation.at_shared_end) {
     if (two_rounds) {
@@ -231,6 +253,8 @@ std::vector<Jet> System::residual(const Equation& eq, const Eigen::VectorXd&, Sc
   switch (c.type) {
     case ConstraintType::Coincident: {
       if (second_line) return {signed_distance(s.point(c.first), s.line(c.second))};
+      if (is_round(sketch_, c.second))
+        return {length(s.point(c.first) - s.centre(c.second)) - s.radius(c.second)};
       const JetPoint d = s.point(c.first) - s.point(c.second);
       return {d.x, d.y};
     }
@@ -263,6 +287,28 @@ std::vector<Jet> System::residual(const Equation& eq, const Eigen::VectorXd&, Sc
     }
     case ConstraintType::Radius:
       return {s.radius(c.first) - c.value};
+    case ConstraintType::Midpoint: {
+      const JetLine line = s.line(c.second);
+      const JetPoint d = s.point(c.first) - middle(line.a, line.b);
+      return {d.x, d.y};
+    }
+    case ConstraintType::Symmetric: {
+      const bool rounds = is_round(sketch_, c.first);
+      const JetPoint p = rounds ? s.centre(c.first) : s.point(c.first);
+      const JetPoint q = rounds ? s.centre(c.second) : s.point(c.second);
+      const JetLine about = s.line(c.third);
+      const JetPoint d = about.b - about.a;
+      std::vector<Jet> both{signed_distance(middle(p, q), about), dot(q - p, d) / length(d)};
+      if (rounds) both.push_back(s.radius(c.first) - s.radius(c.second));
+      return both;
+    }
+    case ConstraintType::Angle: {
+      const JetLine one = s.line(c.first);
+      const JetLine two = s.line(c.second);
+      const JetPoint d = one.b - one.a;
+      const JetPoint e = two.b - two.a;
+      return {eq.sign * angle_of(cross(d, e), dot(d, e)) - c.value};
+    }
     case ConstraintType::Tangent: {
       if (!first_line && !second_line) {
         const JetPoint between = s.centre(c.first) - s.centre(c.second);

@@ -1,0 +1,271 @@
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <numbers>
+#include <optional>
+
+#include "sketch/sketch.h"
+
+namespace lostline::sketch {
+namespace {
+
+constexpr double kTurn = 2 * std::numbers::pi;
+constexpr double kNear = 1e-7;  // mm: ends that touch a crossing count as being there
+
+double cross(const Vec2& a, const Vec2& b) { return a.x() * b.y() - a.y() * b.x(); }
+double wrapped(double angle) {
+  angle = std::fmod(angle, kTurn);
+  return angle < 0 ? angle + kTurn : angle;
+}
+
+/// A place along an entity: length from its start for a line, angle from its start for an arc, angle
+/// from the x direction for a circle.
+double parameter(const Sketch& s, const Entity& e, const Vec2& p) {
+  if (e.type == EntityType::Line) {
+    const Vec2 a = s.position(e.a);
+    return (p - a).dot((s.position(e.b) - a).normalized());
+  }
+  const Vec2 d = p - s.position(e.centre);
+  const double angle = std::atan2(d.y(), d.x());
+  return e.type == EntityType::Circle ? wrapped(angle) : wrapped(angle - arc_angles(s, e).start);
+}
+double length_of(const Sketch& s, const Entity& e) {
+  if (e.type == EntityType::Line) return (s.position(e.b) - s.position(e.a)).norm();
+  return e.type == EntityType::Circle ? kTurn : arc_angles(s, e).sweep;
+}
+
+struct Crossing {
+  double at;  // parameter on the entity that is cut
+  Vec2 point;
+  Id by;
+};
+
+/// Where the endless curves of two entities meet.
+std::vector<Vec2> meetings(const Sketch& s, const Entity& a, const Entity& b) {
+  std::vector<Vec2> found;
+  const auto line_line = [&] {
+    const Vec2 p = s.position(a.a);
+    const Vec2 d = s.position(a.b) - p;
+    const Vec2 q = s.position(b.a);
+    const Vec2 e = s.position(b.b) - q;
+    const double det = cross(d, e);
+    if (std::abs(det) < 1e-12 * d.norm() * e.norm()) return;
+    found.emplace_back(p + d * (cross(q - p, e) / det));
+  };
+  const auto line_round = [&](const Entity& line, const Entity& round) {
+    const Vec2 p = s.position(line.a);
+    const Vec2 d = (s.position(line.b) - p).normalized();
+    const Vec2 c = s.position(round.centre);
+    const double along = (c - p).dot(d);
+    const double off = cross(d, c - p);
+    const double square = round.radius * round.radius - off * off;
+    if (square < 0) return;
+    for (const double side : {-1.0, 1.0})
+      found.emplace_back(p + d * (along + side * std::sqrt(square)));
+  };
+  const auto round_round = [&] {
+    const Vec2 c = s.position(a.centre);
+    const Vec2 d = s.position(b.centre) - c;
+    const double distance = d.norm();
+    if (distance < 1e-12) return;
+    const double along =
+        (distance * distance + a.radius * a.radius - b.radius * b.radius) / (2 * distance);
+    const double square = a.radius * a.radius - along * along;
+    if (square < 0) return;
+    const Vec2 u = d / distance;
+    const Vec2 v(-u.y(), u.x());
+    for (const double side : {-1.0, 1.0})
+      found.emplace_back(c + along * u + side * std::sqrt(square) * v);
+  };
+  const bool la = a.type == EntityType::Line;
+  const bool lb = b.type == EntityType::Line;
+  if (la && lb)
+    line_line();
+  else if (la)
+    line_round(a, b);
+  else if (lb)
+    line_round(b, a);
+  else
+    round_round();
+  return found;
+}
+
+bool lies_on(const Sketch& s, const Entity& e, const Vec2& p) {
+  const double t = parameter(s, e, p);
+  if (e.type == EntityType::Circle) return true;
+  const double slack = e.type == EntityType::Line ? kNear : kNear / std::max(e.radius, 1e-9);
+  return (t > -slack && t < length_of(s, e) + slack) || t > kTurn - slack;
+}
+
+std::vector<Crossing> crossings(const Sketch& s, const Entity& e) {
+  std::vector<Crossing> list;
+  const double whole = length_of(s, e);
+  const double slack = e.type == EntityType::Line ? kNear : kNear / std::max(e.radius, 1e-9);
+  for (const Entity& other : s.entities) {
+    if (other.id == e.id) continue;
+    for (const Vec2& p : meetings(s, e, other)) {
+      if (!lies_on(s, other, p)) continue;
+      const double t = parameter(s, e, p);
+      // Its own ends are no cuts.
+      if (e.type != EntityType::Circle && (t < slack || t > whole - slack)) continue;
+      list.push_back({t, p, other.id});
+    }
+  }
+  std::sort(list.begin(), list.end(),
+            [](const Crossing& a, const Crossing& b) { return a.at < b.at; });
+  return list;
+}
+
+/// A new end on what cut the entity there.
+Id new_end(Sketch& s, const Crossing& at) {
+  const Id point = s.add_point(at.point);
+  s.add_constraint(ConstraintType::Coincident, point, at.by);
+  return point;
+}
+
+Entity* mutable_entity(Sketch& s, Id id) {
+  for (Entity& e : s.entities) {
+    if (e.id == id) return &e;
+  }
+  return nullptr;
+}
+
+/// Points that no entity uses any more go, with what names them.
+void drop_loose_points(Sketch& s) {
+  const Id nobody = s.add_point(Vec2::Zero());
+  s.remove(nobody);
+}
+
+}  // namespace
+
+Result<Sketch> trim(const Sketch& sketch, Id entity, const Vec2& at) {
+  const Entity* found = sketch.find_entity(entity);
+  if (found == nullptr) return Error{ErrorCode::NotFound, "This line or arc is gone."};
+  const Entity e = *found;
+  Sketch result = sketch;
+  const std::vector<Crossing> cuts = crossings(sketch, e);
+  const double t = parameter(sketch, e, at);
+  std::optional<Crossing> before;
+  std::optional<Crossing> after;
+  for (const Crossing& c : cuts) {
+    if (c.at <= t) before = c;
+    if (c.at > t && !after) after = c;
+  }
+  if (e.type == EntityType::Circle) {
+    if (cuts.size() < 2) {
+      result.remove(entity);
+      return result;
+    }
+    if (!before) before = cuts.back();
+    if (!after) after = cuts.front();
+    // What stays runs from the cut after to the cut before.
+    const Id a = new_end(result, *after);
+    const Id b = new_end(result, *before);
+    Entity* arc = mutable_entity(result, entity);
+    arc->type = EntityType::Arc;
+    arc->a = a;
+    arc->b = b;
+    return result;
+  }
+  if (!before && !after) {
+    result.remove(entity);
+    return result;
+  }
+  if (before && after) {  // a piece at either end stays
+    const Id first_end = new_end(result, *before);
+    const Id second_start = new_end(result, *after);
+    const Id last = e.b;
+    mutable_entity(result, entity)->b = first_end;
+    if (e.type == EntityType::Line) {
+      const Id rest = result.add_line(second_start, last);
+      result.add_constraint(ConstraintType::Parallel, entity, rest);
+    } else {
+      const Id rest = result.add_arc(e.centre, second_start, last, e.radius);
+      result.add_constraint(ConstraintType::Equal, entity, rest);
+    }
+  } else if (before) {
+    mutable_entity(result, entity)->b = new_end(result, *before);
+  } else {
+    mutable_entity(result, entity)->a = new_end(result, *after);
+  }
+  drop_loose_points(result);
+  return result;
+}
+
+Result<Sketch> extend(const Sketch& sketch, Id entity, const Vec2& at) {
+  const Entity* found = sketch.find_entity(entity);
+  if (found == nullptr) return Error{ErrorCode::NotFound, "This line or arc is gone."};
+  const Entity e = *found;
+  if (e.type == EntityType::Circle)
+    return Error{ErrorCode::InvalidInput, "A circle has no end to extend."};
+  const bool at_end =
+      (at - sketch.position(e.b)).squaredNorm() <= (at - sketch.position(e.a)).squaredNorm();
+  const double whole = length_of(sketch, e);
+  std::optional<Crossing> next;
+  double nearest = 1e300;
+  for (const Entity& other : sketch.entities) {
+    if (other.id == e.id) continue;
+    for (const Vec2& p : meetings(sketch, e, other)) {
+      if (!lies_on(sketch, other, p)) continue;
+      double ahead = parameter(sketch, e, p);
+      if (e.type == EntityType::Line)
+        ahead = at_end ? ahead - whole : -ahead;
+      else
+        ahead = at_end ? ahead - whole : kTurn - ahead;
+      if (ahead < 1e-9 || (e.type == EntityType::Arc && ahead > kTurn - whole) || ahead >= nearest)
+        continue;
+      nearest = ahead;
+      next = Crossing{0, p, other.id};
+    }
+  }
+  if (!next) return Error{ErrorCode::InvalidInput, "Nothing lies ahead of this end."};
+  Sketch result = sketch;
+  const Id point = new_end(result, *next);
+  Entity* longer = mutable_entity(result, entity);
+  (at_end ? longer->b : longer->a) = point;
+  drop_loose_points(result);
+  return result;
+}
+
+Result<Sketch> mirror(const Sketch& sketch, const std::vector<Id>& entities, Id about) {
+  Vec2 foot = Vec2::Zero();
+  Vec2 along = about == kXAxis ? Vec2::UnitX() : Vec2::UnitY();
+  if (about >= kFirstFree) {
+    const Entity* line = sketch.find_entity(about);
+    if (line == nullptr || line->type != EntityType::Line)
+      return Error{ErrorCode::InvalidInput, "Pick a line to mirror about last."};
+    foot = sketch.position(line->a);
+    along = (sketch.position(line->b) - foot).normalized();
+  } else if (about != kXAxis && about != kYAxis) {
+    return Error{ErrorCode::InvalidInput, "Pick a line to mirror about last."};
+  }
+  Sketch result = sketch;
+  std::map<Id, Id> twins;
+  const auto twin = [&](Id point) {
+    const auto it = twins.find(point);
+    if (it != twins.end()) return it->second;
+    const Vec2 d = sketch.position(point) - foot;
+    const Id made = result.add_point(foot + 2 * d.dot(along) * along - d);
+    result.add_constraint(ConstraintType::Symmetric, point, made, 0, false, about);
+    twins[point] = made;
+    return made;
+  };
+  int made = 0;
+  for (const Id id : entities) {
+    const Entity* e = sketch.find_entity(id);
+    if (e == nullptr || id == about) continue;
+    ++made;
+    if (e->type == EntityType::Line) {
+      result.add_line(twin(e->a), twin(e->b));
+    } else if (e->type == EntityType::Circle) {
+      const Id circle = result.add_circle(twin(e->centre), e->radius);
+      result.add_constraint(ConstraintType::Equal, id, circle);
+    } else {  // mirrored, an arc runs the other way round
+      result.add_arc(twin(e->centre), twin(e->b), twin(e->a), e->radius);
+    }
+  }
+  if (made == 0) return Error{ErrorCode::InvalidInput, "Pick what is to be mirrored first."};
+  return result;
+}
+
+}  // namespace lostline::sketch
