@@ -365,6 +365,39 @@ TEST_F(Jobs, ABoxOnTheBenchSelectsAndDeletes) {
   EXPECT_EQ(driver_->document().scan->mesh->triangles.size(), before);
 }
 
+TEST_F(Jobs, SearchStartsToolsAndFindsRows) {
+  open();
+  survey();
+  driver_->key(Qt::Key_F, Qt::ControlModifier);
+  auto* search = window_.findChild<QLineEdit*>(QStringLiteral("search"));
+  ASSERT_NE(search, nullptr);
+  search->setFocus();
+  QTest::keyClicks(search, QStringLiteral("Measure"));
+  QTest::keyClick(search, Qt::Key_Return);
+  QTest::qWait(80);
+  ASSERT_NE(window_.card(), nullptr);
+  EXPECT_TRUE(cardText().contains(QStringLiteral("Measure")));
+  EXPECT_EQ(window_.rail().stage(), app::kSurvey);
+}
+
+TEST_F(Jobs, TheGuideOpensWithItsPictures) {
+  for (QAction* action : window_.findChildren<QAction*>()) {
+    if (action->text() == QStringLiteral("&Guide")) action->trigger();
+  }
+  QTest::qWait(50);
+  auto* guide = window_.findChild<QTextBrowser*>(QStringLiteral("guide"));
+  ASSERT_NE(guide, nullptr);
+  EXPECT_TRUE(guide->isVisible());
+  EXPECT_TRUE(guide->toPlainText().contains(QStringLiteral("Every tool in one paragraph")));
+  // Every tool of the rail has its paragraph.
+  for (int stage = 0; stage < 7; ++stage) {
+    for (const QString& name : window_.rail().toolNames(stage)) {
+      if (name == QStringLiteral("Open")) continue;
+      EXPECT_TRUE(guide->toPlainText().contains(name)) << name.toStdString();
+    }
+  }
+}
+
 TEST_F(Jobs, SavingFailsOpenlyAndNothingIsLost) {
   open();
   window_.saveTo(QStringLiteral("/no/such/folder/plate.lostline"));

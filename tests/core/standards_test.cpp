@@ -176,6 +176,11 @@ TEST(NominalsNear, TapDrillsInchesAndClassesAreOffered) {
   EXPECT_DOUBLE_EQ(bore[0].value, 42);
   EXPECT_NE(bore[0].reason.find("would be H"), std::string::npos) << bore[0].reason;
   EXPECT_DOUBLE_EQ(nominals_near(44.97, 0.1, Quantity::Angle)[0].value, 45);
+  // Levels lie on the datum, or below it.
+  EXPECT_DOUBLE_EQ(nominals_near(0.002, 0.005, Quantity::Length)[0].value, 0);
+  EXPECT_DOUBLE_EQ(nominals_near(-0.003, 0.005, Quantity::Length)[0].value, 0);
+  EXPECT_DOUBLE_EQ(nominals_near(-5.002, 0.004, Quantity::Length)[0].value, -5);
+  for (const auto& n : nominals_near(0.3, 0.01, Quantity::Diameter)) EXPECT_GT(n.value, 0);
 }
 
 }  // namespace

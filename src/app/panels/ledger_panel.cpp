@@ -9,6 +9,7 @@
 #include <set>
 
 #include "look/theme.h"
+#include "panels/panel_head.h"
 
 namespace lostline::app {
 
@@ -171,14 +172,7 @@ LedgerPanel::LedgerPanel(Session& session, QWidget* parent)
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(8, 8, 6, 4);
   layout->setSpacing(4);
-  auto* head = new QHBoxLayout;
-  auto* heading = new QLabel(tr("Ledger"));
-  heading->setObjectName(QStringLiteral("heading"));
-  summary_->setObjectName(QStringLiteral("summary"));
-  head->addWidget(heading);
-  head->addStretch();
-  head->addWidget(summary_);
-  layout->addLayout(head);
+  layout->addLayout(panel_head(tr("Ledger"), summary_));
   empty_->setObjectName(QStringLiteral("empty"));
   empty_->setWordWrap(true);
   empty_->setText(

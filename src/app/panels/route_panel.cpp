@@ -9,6 +9,7 @@
 #include <QVBoxLayout>
 
 #include "look/theme.h"
+#include "panels/panel_head.h"
 
 namespace lostline::app {
 namespace {
@@ -107,14 +108,7 @@ RoutePanel::RoutePanel(Session& session, QWidget* parent)
   setObjectName(QStringLiteral("page"));
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(8, 8, 6, 4);
-  auto* head = new QHBoxLayout;
-  auto* heading = new QLabel(tr("Route"));
-  heading->setObjectName(QStringLiteral("heading"));
-  summary_->setObjectName(QStringLiteral("summary"));
-  head->addWidget(heading);
-  head->addStretch();
-  head->addWidget(summary_);
-  layout->addLayout(head);
+  layout->addLayout(panel_head(tr("Route"), summary_));
   empty_->setObjectName(QStringLiteral("empty"));
   empty_->setWordWrap(true);
   empty_->setText(

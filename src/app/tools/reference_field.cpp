@@ -45,8 +45,8 @@ bool ReferenceField::offer(const Pick& pick, const model::Solid& solid,
   if (pick.what == Pick::What::Model && pick.face < solid.face_count()) {
     model::Reference reference;
     reference.face = solid.face_name(pick.face);
-    const auto surface = model::resolve(reference, solid);
-    if (!surface || (wants_ == Wants::Plane && surface->kind != fit::Kind::Plane)) return false;
+    const auto meant = model::resolve(reference, solid);
+    if (!meant || (wants_ == Wants::Plane && meant->kind != fit::Kind::Plane)) return false;
     assign(reference, document);
     Q_EMIT referenceChanged();
     return true;

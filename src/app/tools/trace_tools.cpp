@@ -171,6 +171,26 @@ class SketchTool : public ToolCard {
                  QString::fromStdString(place.session.document().find_sketch(id)->name)),
         id_(id),
         traced_(*place.session.document().find_sketch(id)) {
+    // What is drawn, then what changes what is drawn; the leader key G reaches them too.
+    const auto pen_row = [&](const std::vector<std::array<QString, 3>>& list) {
+      auto* widget = new QWidget;
+      auto* pens = new QHBoxLayout(widget);
+      pens->setContentsMargins(0, 0, 0, 0);
+      pens->setSpacing(4);
+      for (const auto& [text, name, tip] : list) {
+        QPushButton* b = button(text, name, tip, [this, name = name] { command(name); });
+        b->setStyleSheet(QStringLiteral("padding: 2px 4px;"));
+        pens->addWidget(b);
+      }
+      addWide(widget);
+    };
+    pen_row({{tr("line"), QStringLiteral("draw line"), tr("Draw lines, snapping to the section (G l)")},
+             {tr("arc"), QStringLiteral("draw arc"), tr("Draw an arc: start, end, a place on it (G a)")},
+             {tr("circle"), QStringLiteral("draw circle"), tr("Draw a circle: centre, rim (G c)")},
+             {tr("trim"), QStringLiteral("trim"), tr("Take away stretches between crossings (G t)")},
+             {tr("extend"), QStringLiteral("extend"), tr("Lengthen ends to the next curve (G e)")},
+             {tr("mirror"), QStringLiteral("mirror"),
+              tr("Mirror the picks about the last of them, a line (G m)")}});
     type_ = new QComboBox;
     for (const auto type : kOffered)
       type_->addItem(QString::fromUtf8(sketch::constraint_name(type)));
@@ -191,6 +211,9 @@ class SketchTool : public ToolCard {
                            tr("Size of a picked arc or circle, length of a line, distance of two "
                               "picks, as a Ledger row (V)"),
                            [this] { addDimension(); }));
+    row2->addWidget(button(tr("angle"), QStringLiteral("addAngle"),
+                           tr("Angle of two picked lines, as a Ledger row (V a)"),
+                           [this] { addAngle(); }));
     row2->addWidget(button(tr("delete"), QStringLiteral("deletePicked"),
                            tr("Delete the picked lines and arcs, or the chosen constraint (Del)"),
                            [this] { removePicked(); }));

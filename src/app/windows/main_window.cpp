@@ -6,6 +6,7 @@
 #include "panels/valley_plot.h"
 #include "project/evidence.h"
 #include "project/project_file.h"
+#include "windows/guide.h"
 #include "windows/row_evidence.h"
 
 namespace lostline::app {
@@ -186,14 +187,16 @@ void MainWindow::buildMenus() {
     add(stage, Rail::stageName(i), QKeySequence(QStringLiteral("Ctrl+%1").arg(i + 1)),
         [this, i] { setStage(i); });
   QMenu* help = menuBar()->addMenu(tr("&Help"));
-  add(help, tr("&Keys and mouse"), QKeySequence::HelpContents, [this] {
+  add(help, tr("&Guide"), QKeySequence::HelpContents, [this] { show_guide(this); });
+  add(help, tr("&Keys and mouse"), {}, [this] {
     QMessageBox box(this);
     box.setWindowTitle(tr("Keys and mouse"));
     box.setText(
         tr("Middle drag: orbit.  Shift + middle drag: pan.  Wheel: zoom at the pointer.\nSpace "
            "held: see-through scan.  Tab: scan, model or both.\n"
-           "Return keeps, Esc discards.  Ctrl+1 \u2026 Ctrl+7: stages.\nLeader keys, then a "
-           "letter: W view, K section, F fit, B build feature."));
+           "Return keeps, Esc discards.  Ctrl+1 \u2026 Ctrl+7: stages.  Ctrl+F: search.\n"
+           "Leader keys, then a letter: W view, F fit, K section, G draw, R constraint,\n"
+           "V value, B build feature."));
     box.exec();
   });
   add(help, tr("&About"), {}, [this] {
@@ -209,6 +212,20 @@ void MainWindow::buildMenus() {
   auto* row = new QHBoxLayout(corner);
   row->setContentsMargins(0, 0, 8, 0);
   row->addWidget(heading_);
+  search_ = new SearchBox(*rail_, *ledger_, session_);
+  row->addWidget(search_);
+  connect(search_, &SearchBox::toolChosen, this, [this](int stage, const QString& name) {
+    setStage(stage);
+    for (QToolButton* button : rail_->findChildren<QToolButton*>(QStringLiteral("tool"))) {
+      if (button->text() == name && button->isEnabled()) return button->click();
+    }
+    say(tr("%1 is not possible yet.").arg(name), true);
+  });
+  connect(search_, &SearchBox::stepChosen, this, &MainWindow::editStep);
+  auto* find = new QAction(tr("Search"), this);
+  find->setShortcut(QKeySequence::Find);
+  addAction(find);
+  connect(find, &QAction::triggered, search_, [this] { search_->setFocus(); });
   for (QAction* action : {undo, redo}) {
     auto* button = new QToolButton;
     button->setDefaultAction(action);

@@ -16,6 +16,7 @@
 #include "tools/tool_card.h"
 #include "windows/leader_keys.h"
 #include "windows/rail.h"
+#include "windows/search_box.h"
 
 namespace lostline::app {
 
@@ -72,6 +73,7 @@ class MainWindow : public QMainWindow {
   LedgerPanel* ledger_;
   RoutePanel* route_;
   Rail* rail_;
+  SearchBox* search_ = nullptr;
   QSplitter* columns_;
   QSplitter* middle_;
   QSplitter* right_;

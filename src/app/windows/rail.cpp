@@ -82,6 +82,13 @@ void Rail::setTools(int stage, std::vector<ToolEntry> tools) {
   }
 }
 
+QStringList Rail::toolNames(int stage) const {
+  QStringList names;
+  for (const ToolEntry& entry : stages_[static_cast<std::size_t>(stage)].entries)
+    names << entry.name;
+  return names;
+}
+
 void Rail::setStage(int stage) {
   stage_ = stage;
   for (std::size_t i = 0; i < stages_.size(); ++i)

@@ -24,6 +24,8 @@ class Rail : public QWidget {
   explicit Rail(QWidget* parent = nullptr);
   void setTools(int stage, std::vector<ToolEntry> tools);
   void setStage(int stage);
+  /// Names of the tools of a stage, in order.
+  [[nodiscard]] QStringList toolNames(int stage) const;
   [[nodiscard]] int stage() const { return stage_; }
   /// Marks stages that hold results, and enables the tools that can work now.
   void refresh(const std::vector<bool>& done);

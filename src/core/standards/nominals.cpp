@@ -41,6 +41,11 @@ std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, 
                                    std::size_t most) {
   std::vector<Nominal> found;
   if (!std::isfinite(reading)) return found;
+  if (quantity == Quantity::Length && reading < 0) {  // a level below its datum
+    found = nominals_near(-reading, u, quantity, hole, most);
+    for (Nominal& n : found) n.value = n.value == 0 ? 0 : -n.value;
+    return found;
+  }
   const bool angle = quantity == Quantity::Angle;
   const char* unit = angle ? "\u00b0" : " mm";
   // Making the part moves it off its nominal: about IT9 / 4 for a length, a tenth of a degree for
@@ -50,7 +55,8 @@ std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, 
   const double sigma = std::hypot(std::max(u, 0.0) / 2, made);
   const double reach = 4 * sigma + (angle ? 0.25 : 0.1);
   const auto add = [&](double value, double share, const std::string& source) {
-    if (!(value > 0) || std::abs(value - reading) > reach) return;
+    const bool zero = value == 0 && quantity == Quantity::Length;
+    if ((!(value > 0) && !zero) || std::abs(value - reading) > reach) return;
     const double off = (value - reading) / sigma;
     const double weight = share * std::exp(-0.5 * off * off);
     const double apart = std::abs(value - reading);
@@ -80,10 +86,12 @@ std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, 
       }
     }
   };
+  if (quantity == Quantity::Length) add(0, 0.6, "on the datum");
   for (const Grid& grid :
        {Grid{10, 0.15, "whole ten"}, Grid{5, 0.12, "whole five"}, Grid{1, 0.5, "whole"},
         Grid{0.5, 0.15, "half"}, Grid{0.1, 0.03, "tenth"}}) {
     const double value = place(reading, grid.step);
+    if (value == 0) continue;
     // The name of the coarsest grid that the value lies on.
     const char* name = grid.step < 1 && std::abs(value - std::round(value)) < 1e-9 ? "whole"
                        : grid.step > 1                                             ? "whole"
@@ -94,14 +102,15 @@ std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, 
     for (const double a : {15.0, 22.5, 30.0, 45.0, 60.0, 75.0, 90.0, 120.0})
       add(a, 0.4, "common angle");
   } else {
-    // A preferred number says more the coarser its series.
+    // A preferred number says more the coarser its series; below a millimetre it says nothing.
     const PreferredNumber preferred = preferred_near(reading);
-    add(preferred.value,
-        preferred.series == 5    ? 0.08
-        : preferred.series == 10 ? 0.06
-        : preferred.series == 20 ? 0.03
-                                 : 0.01,
-        fmt::format("ISO 3, R{}", preferred.series));
+    if (preferred.value >= 1)
+      add(preferred.value,
+          preferred.series == 5    ? 0.08
+          : preferred.series == 10 ? 0.06
+          : preferred.series == 20 ? 0.03
+                                   : 0.01,
+          fmt::format("ISO 3, R{}", preferred.series));
     const int sixty_fourths = static_cast<int>(std::lround(reading / 25.4 * 64));
     for (int n = sixty_fourths - 1; n <= sixty_fourths + 1; ++n) {
       if (n <= 0) continue;

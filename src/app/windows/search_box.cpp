@@ -1,0 +1,75 @@
+#include "windows/search_box.h"
+
+#include <QCompleter>
+#include <QFocusEvent>
+#include <QTimer>
+
+namespace lostline::app {
+
+namespace {
+constexpr int kKind = Qt::UserRole + 1;
+constexpr int kId = Qt::UserRole + 2;
+constexpr int kName = Qt::UserRole + 3;
+}  // namespace
+
+SearchBox::SearchBox(Rail& rail, LedgerPanel& ledger, Session& session)
+    : rail_(rail), ledger_(ledger), session_(session), found_(new QStandardItemModel(this)) {
+  setObjectName(QStringLiteral("search"));
+  setPlaceholderText(tr("search tools and values"));
+  setAccessibleName(tr("Search tools and values"));
+  setToolTip(tr("Tools, Ledger rows and steps by name (Ctrl+F)"));
+  setFixedWidth(190);
+  setClearButtonEnabled(true);
+  auto* completer = new QCompleter(found_, this);
+  completer->setFilterMode(Qt::MatchContains);
+  completer->setCaseSensitivity(Qt::CaseInsensitive);
+  setCompleter(completer);
+  connect(completer, qOverload<const QString&>(&QCompleter::activated), this, &SearchBox::choose);
+  connect(this, &QLineEdit::returnPressed, this, [this] { choose(text()); });
+}
+
+void SearchBox::focusInEvent(QFocusEvent* event) {
+  fill();
+  QLineEdit::focusInEvent(event);
+}
+
+void SearchBox::fill() {
+  found_->clear();
+  const auto add = [&](const QString& text, Kind kind, qulonglong id, const QString& name) {
+    auto* item = new QStandardItem(text);
+    item->setData(kind, kKind);
+    item->setData(id, kId);
+    item->setData(name, kName);
+    found_->appendRow(item);
+  };
+  for (int stage = 0; stage < 7; ++stage) {
+    for (const QString& name : rail_.toolNames(stage))
+      add(tr("%1 (%2)").arg(name, Rail::stageName(stage)), Tool, static_cast<qulonglong>(stage),
+          name);
+  }
+  for (const project::Dimension& d : session_.document().dimensions)
+    add(tr("%1 = %2").arg(QString::fromStdString(d.name),
+                          QString::fromStdString(format_trimmed(d.value(), 3))),
+        Row, d.id, {});
+  for (const model::Step& s : session_.document().steps)
+    add(tr("step %1 %2").arg(s.number).arg(QString::fromStdString(s.name)), Step, s.id, {});
+}
+
+void SearchBox::choose(const QString& text) {
+  if (text.isEmpty()) return;
+  const auto matches = found_->findItems(text, Qt::MatchContains);
+  if (matches.isEmpty()) return;
+  const QStandardItem* item = matches.front();
+  const auto id = item->data(kId).toULongLong();
+  const QString name = item->data(kName).toString();
+  const int kind = item->data(kKind).toInt();
+  // After the list has closed and the text with it.
+  QTimer::singleShot(0, this, [this, kind, id, name] {
+    clear();
+    if (kind == Tool) Q_EMIT toolChosen(static_cast<int>(id), name);
+    if (kind == Row) ledger_.select(id);
+    if (kind == Step) Q_EMIT stepChosen(id);
+  });
+}
+
+}  // namespace lostline::app
