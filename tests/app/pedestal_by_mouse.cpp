@@ -265,6 +265,13 @@ std::string rebuild_pedestal(WindowDriver& driver, app::MainWindow& window, cons
   EXPECT_STEP(driver.ink(diameter + QStringLiteral("foot holes"), design.hole_diameter));
   EXPECT_STEP(driver.settle());
   driver.shot(QStringLiteral("5-build-ledger"));
+  // How the deviation depends on the fillet's radius.
+  EXPECT_STEP(driver.selectRow(QStringLiteral("R foot fillet")));
+  EXPECT_STEP(driver.button(QStringLiteral("valleyButton")));
+  EXPECT_STEP(driver.settle());
+  auto* valley = window.findChild<QWidget*>(QStringLiteral("valley"));
+  EXPECT_STEP(valley != nullptr && valley->isVisible());
+  driver.shot(QStringLiteral("5-build-valley"));
 
   // Prove and release.
   driver.stage(app::kProve);

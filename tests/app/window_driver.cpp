@@ -118,7 +118,7 @@ void WindowDriver::clickEntity(const project::TracedSketch& traced, const sketch
   clickPoint(traced.base.to_space(p, traced.level));
 }
 
-bool WindowDriver::ink(const QString& row, double value) {
+bool WindowDriver::selectRow(const QString& row) {
   auto* table = window_.findChild<QTableView*>(QStringLiteral("ledger"));
   for (int r = 0; r < table->model()->rowCount(); ++r) {
     if (table->model()->index(r, 0).data().toString() != row) continue;
@@ -126,15 +126,21 @@ bool WindowDriver::ink(const QString& row, double value) {
     QTest::mouseClick(table->viewport(), Qt::LeftButton, {},
                       table->visualRect(table->model()->index(r, 0)).center());
     QTest::qWait(40);
-    const QString text = QString::fromStdString(format_trimmed(value));
-    if (button(QStringLiteral("ink ") + text)) return true;
-    for (QLineEdit* edit : window_.findChildren<QLineEdit*>(QStringLiteral("typedIntent"))) {
-      if (!edit->isVisible()) continue;
-      edit->setFocus();
-      QTest::keyClicks(edit, QString::number(value));
-      QTest::keyClick(edit, Qt::Key_Return);
-      return settle();
-    }
+    return true;
+  }
+  return false;
+}
+
+bool WindowDriver::ink(const QString& row, double value) {
+  if (!selectRow(row)) return false;
+  const QString text = QString::fromStdString(format_trimmed(value));
+  if (button(QStringLiteral("ink ") + text)) return true;
+  for (QLineEdit* edit : window_.findChildren<QLineEdit*>(QStringLiteral("typedIntent"))) {
+    if (!edit->isVisible()) continue;
+    edit->setFocus();
+    QTest::keyClicks(edit, QString::number(value));
+    QTest::keyClick(edit, Qt::Key_Return);
+    return settle();
   }
   return false;
 }

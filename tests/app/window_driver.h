@@ -27,6 +27,7 @@ class WindowDriver {
   void clickPoint(const Vec3& part_point) { click(window_.bench().camera().toScreen(part_point)); }
   /// Clicks a place of a region that can be seen from where `toward` looks.
   bool clickRegion(std::uint32_t region, const Vec3& toward);
+  bool selectRow(const QString& row);
   /// Selects the Ledger row and presses a button of its nominals, or types a value when there is
   /// none.
   bool ink(const QString& row, double value);

@@ -30,10 +30,10 @@ class Prove : public testing::PlateJob {
     }
     model::Extrude plate;
     plate.sketch = sketch_;
-    document_ = project::add_step(
-                    added->document, plate, "plate",
-                    {{"from", 0.002, 0.005, "level", {}}, {"to", 10.001, 0.005, "level", {}}})
-                    .document;
+    document_ =
+        project::add_step(added->document, plate, "plate",
+                          {{"from", 0.002, 0.005, "level", {}}, {"to", 10.001, 0.005, "level", {}}})
+            .document;
   }
   project::Id row(const std::string& name) {
     for (const auto& d : document_.dimensions) {
@@ -118,9 +118,8 @@ TEST_F(Prove, WorstPlacesAreWhereTheModelIsWrong) {
   // From the model: top and bottom over the bore have no scan.
   const auto tessellation = model::tessellate(solid);
   ASSERT_TRUE(tessellation);
-  const auto covered =
-      deviation::coverage(*tessellation, solid.face_count(), *changed->scan->index,
-                          changed->to_part().inverse(), 1.0);
+  const auto covered = deviation::coverage(*tessellation, solid.face_count(), *changed->scan->index,
+                                           changed->to_part().inverse(), 1.0);
   ASSERT_TRUE(covered);
   // Two discs of radius 7 (a millimetre inside the bore's rim) of the surface are unseen.
   const double area = 2 * 60 * 40 + 2 * 100 * 10;
@@ -189,9 +188,9 @@ TEST_F(Prove, TheReportStandsOnItsOwn) {
   const auto made = report::make_report(document_, options);
   ASSERT_TRUE(made) << made.error().message;
   const std::string html = report::to_html(*made);
-  for (const char* wanted : {"Datums", "Ledger", "Route", "Deviation by face", "Worst places",
-                             "What the scan does not show", "plate to", "2026-11-23", "<svg",
-                             "data:image/png;base64,"})
+  for (const char* wanted :
+       {"Datums", "Ledger", "Route", "Deviation by face", "Worst places",
+        "What the scan does not show", "plate to", "2026-11-23", "<svg", "data:image/png;base64,"})
     EXPECT_NE(html.find(wanted), std::string::npos) << wanted;
   EXPECT_EQ(html.find("http://www.w3.org/2000/svg") == std::string::npos, false);
   EXPECT_EQ(html.find("src=\"http"), std::string::npos);  // nothing from elsewhere
@@ -243,7 +242,8 @@ TEST_F(Prove, AProjectWithEveryFeatureComesBack) {
   EXPECT_EQ(project::write_manifest(*back).dump(), project::write_manifest(d).dump());
   EXPECT_EQ(std::get<model::Pattern>(back->steps[3].feature).count, 5);
   EXPECT_DOUBLE_EQ(std::get<model::Pattern>(back->steps[3].feature).spacing.value, 7.5);
-  EXPECT_NEAR(std::get<model::Revolve>(back->steps[1].feature).angle.value, 57.3 / 57.29577951, 1e-6);
+  EXPECT_NEAR(std::get<model::Revolve>(back->steps[1].feature).angle.value, 57.3 / 57.29577951,
+              1e-6);
   EXPECT_EQ(back->face_tolerances.at("s1:end"), 0.05);
 }
 

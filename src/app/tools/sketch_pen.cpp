@@ -37,7 +37,8 @@ bool SketchPen::stop() {
 QString SketchPen::hint() const {
   switch (mode_) {
     case Mode::Line:
-      return clicks_.empty() ? tr("line: click its start") : tr("line: click its end; Esc ends the chain");
+      return clicks_.empty() ? tr("line: click its start")
+                             : tr("line: click its end; Esc ends the chain");
     case Mode::Arc:
       return clicks_.empty()       ? tr("arc: click its start")
              : clicks_.size() == 1 ? tr("arc: click its end")
@@ -85,7 +86,7 @@ std::optional<SketchPen::Spot> SketchPen::snap(const Camera& camera,
 
 sketch::Id SketchPen::point_of(sketch::Sketch& sketch, const Spot& spot) {
   return spot.point != 0 && sketch.find_point(spot.point) != nullptr ? spot.point
-                                                                      : sketch.add_point(spot.at);
+                                                                     : sketch.add_point(spot.at);
 }
 
 bool SketchPen::click(const Camera& camera, project::TracedSketch& traced, const QPointF& at) {
@@ -121,8 +122,7 @@ bool SketchPen::click(const Camera& camera, project::TracedSketch& traced, const
       };
       const auto turn = [](double a) { return a < 0 ? a + 2 * M_PI : a; };
       const double start = angle(clicks_[0].at);
-      const bool forward =
-          turn(angle(clicks_[2].at) - start) < turn(angle(clicks_[1].at) - start);
+      const bool forward = turn(angle(clicks_[2].at) - start) < turn(angle(clicks_[1].at) - start);
       const sketch::Id a = point_of(s, clicks_[0]);
       const sketch::Id b = point_of(s, clicks_[1]);
       const sketch::Id centre = s.add_point(circle->first);

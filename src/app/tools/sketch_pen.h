@@ -5,7 +5,8 @@
 
 namespace lostline::app {
 
-/// Draws lines, arcs and circles into a sketch by clicks that snap to its points and to the section.
+/// Draws lines, arcs and circles into a sketch by clicks that snap to its points and to the
+/// section.
 class SketchPen {
  public:
   enum class Mode { Off, Line, Arc, Circle };

@@ -184,13 +184,15 @@ class SketchTool : public ToolCard {
       }
       addWide(widget);
     };
-    pen_row({{tr("line"), QStringLiteral("draw line"), tr("Draw lines, snapping to the section (G l)")},
-             {tr("arc"), QStringLiteral("draw arc"), tr("Draw an arc: start, end, a place on it (G a)")},
-             {tr("circle"), QStringLiteral("draw circle"), tr("Draw a circle: centre, rim (G c)")},
-             {tr("trim"), QStringLiteral("trim"), tr("Take away stretches between crossings (G t)")},
-             {tr("extend"), QStringLiteral("extend"), tr("Lengthen ends to the next curve (G e)")},
-             {tr("mirror"), QStringLiteral("mirror"),
-              tr("Mirror the picks about the last of them, a line (G m)")}});
+    pen_row(
+        {{tr("line"), QStringLiteral("draw line"), tr("Draw lines, snapping to the section (G l)")},
+         {tr("arc"), QStringLiteral("draw arc"),
+          tr("Draw an arc: start, end, a place on it (G a)")},
+         {tr("circle"), QStringLiteral("draw circle"), tr("Draw a circle: centre, rim (G c)")},
+         {tr("trim"), QStringLiteral("trim"), tr("Take away stretches between crossings (G t)")},
+         {tr("extend"), QStringLiteral("extend"), tr("Lengthen ends to the next curve (G e)")},
+         {tr("mirror"), QStringLiteral("mirror"),
+          tr("Mirror the picks about the last of them, a line (G m)")}});
     type_ = new QComboBox;
     for (const auto type : kOffered)
       type_->addItem(QString::fromUtf8(sketch::constraint_name(type)));

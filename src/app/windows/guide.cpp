@@ -17,9 +17,9 @@ class GuideView : public QTextBrowser {
   QVariant loadResource(int type, const QUrl& name) override {
     const QVariant found = QTextBrowser::loadResource(type, name);
     if (type != QTextDocument::ImageResource) return found;
-    const QImage image =
-        found.userType() == QMetaType::QByteArray ? QImage::fromData(found.toByteArray())
-                                                  : found.value<QImage>();
+    const QImage image = found.userType() == QMetaType::QByteArray
+                             ? QImage::fromData(found.toByteArray())
+                             : found.value<QImage>();
     return image.isNull() ? found : image.scaledToWidth(720, Qt::SmoothTransformation);
   }
 };

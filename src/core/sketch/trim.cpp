@@ -18,8 +18,8 @@ double wrapped(double angle) {
   return angle < 0 ? angle + kTurn : angle;
 }
 
-/// A place along an entity: length from its start for a line, angle from its start for an arc, angle
-/// from the x direction for a circle.
+/// A place along an entity: length from its start for a line, angle from its start for an arc,
+/// angle from the x direction for a circle.
 double parameter(const Sketch& s, const Entity& e, const Vec2& p) {
   if (e.type == EntityType::Line) {
     const Vec2 a = s.position(e.a);
