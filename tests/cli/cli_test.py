@@ -103,6 +103,57 @@ class Contract(unittest.TestCase):
         self.assertEqual(info["open_edges"], 0)
         ask("convert", self.path("truth.stl"), self.path("truth.ply"))
         run("convert", SCAN, self.path("scan.step"), expect=2)
+        # 3MF is a zip that states millimetres; its mesh comes back whole.
+        ask("convert", self.path("truth.stl"), self.path("truth.3mf"))
+        again = ask("info", self.path("truth.3mf"))
+        self.assertEqual(again["triangles"], info["triangles"])
+        self.assertEqual(again["open_edges"], 0)
+        self.assertAlmostEqual(again["volume"], info["volume"], delta=1e-4 * abs(info["volume"]))
+        import zipfile
+
+        with zipfile.ZipFile(self.path("truth.3mf")) as archive:
+            self.assertIsNone(archive.testzip())
+            model = ElementTree.fromstring(archive.read("3D/3dmodel.model"))
+        self.assertEqual(model.attrib["unit"], "millimeter")
+
+    def test_report(self):
+        project = os.path.join(SOURCE, "data", "project", "plate-v1.lostline")
+        made = ask("report", project, "--out", self.path("r.pdf"), "--date", "2026-11-23")
+        self.assertGreaterEqual(made["pages"], 1)
+        with open(self.path("r.pdf"), "rb") as file:
+            self.assertEqual(file.read(5), b"%PDF-")
+        ask("report", project, "--out", self.path("r.html"))
+        from html.parser import HTMLParser
+
+        class Balance(HTMLParser):
+            open = []
+
+            def handle_starttag(self, tag, attributes):
+                if tag not in ("meta", "img", "br"):
+                    self.open.append(tag)
+
+            def handle_startendtag(self, tag, attributes):
+                pass
+
+            def handle_endtag(self, tag):
+                assert self.open.pop() == tag, tag
+
+        with open(self.path("r.html"), encoding="utf-8") as file:
+            text = file.read()
+        Balance().feed(text)
+        self.assertEqual(Balance.open, [])
+        self.assertIn("plate", text)
+        run("report", project, "--out", self.path("r.txt"), expect=2)
+        run("report", "missing.lostline", "--out", self.path("r.pdf"), expect=2)
+
+    def test_fillets_are_found_as_tori(self):
+        tori = [r for r in self.survey["regions"] if r["type"] == "torus"]
+        self.assertTrue(tori)
+        for region in tori:
+            # The fillet round the boss: radius 4, its ring four outside the boss's foot.
+            self.assertAlmostEqual(region["params"]["minor_radius"], 4, delta=0.15)
+            self.assertAlmostEqual(region["params"]["major_radius"], 40.9, delta=0.4)
+            self.assertIn("minor_radius", region["u"])
 
     def test_bad_input(self):
         self.assertIn("missing.stl", run("info", "missing.stl", expect=2).stderr)

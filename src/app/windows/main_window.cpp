@@ -5,7 +5,6 @@
 #include "look/theme.h"
 #include "panels/valley_plot.h"
 #include "project/evidence.h"
-#include "project/project_file.h"
 #include "windows/guide.h"
 #include "windows/row_evidence.h"
 
@@ -126,17 +125,6 @@ MainWindow::~MainWindow() {
   session_.disconnect();
   session_.undoStack()->disconnect();
   delete takeCentralWidget();
-}
-
-QString MainWindow::demoPath() {
-  for (const QString& candidate :
-       {QStringLiteral("/../demo/pedestal.stl"), QStringLiteral("/demo/pedestal.stl"),
-        QStringLiteral("/../share/lostline/demo/pedestal.stl")}) {
-    const QString path = QDir::cleanPath(QCoreApplication::applicationDirPath() + candidate);
-    if (QFileInfo::exists(path)) return path;
-  }
-  return QDir::cleanPath(QCoreApplication::applicationDirPath() +
-                         QStringLiteral("/../demo/pedestal.stl"));
 }
 
 void MainWindow::buildMenus() {
@@ -461,76 +449,6 @@ void MainWindow::drawValley(project::Id dimension) {
       });
 }
 
-void MainWindow::openFile(const QString& path) {
-  whenSafe([this, path] { load(path); });
-}
-
-void MainWindow::load(const QString& path) {
-  if (card_ != nullptr) card_->close();
-  say({}, false);
-  const std::string file = path.toStdString();
-  const bool project = path.endsWith(QStringLiteral(".lostline"));
-  session_.run(tr("opening %1").arg(QFileInfo(path).fileName()),
-               [this, file, project, path](const Task& task) -> Session::Finish {
-                 if (project) {
-                   auto document = project::load_project(file, task);
-                   return [this, document = std::move(document), path] {
-                     if (!document) return session_.report(document.error());
-                     session_.replace(*document, path);
-                     rememberFile(path);
-                     bench_->fitView();
-                     setStage(document->steps.empty() ? kReceive : kBuild);
-                   };
-                 }
-                 auto scan = project::open_scan(file, {}, task);
-                 return [this, path, scan = std::move(scan)] {
-                   if (!scan) return session_.report(scan.error());
-                   session_.replace(project::with_scan({}, *scan), {});
-                   rememberFile(path);
-                   setStage(kReceive);
-                   start(tr("Health"), make_receive_tool);
-                 };
-               });
-}
-
-void MainWindow::saveTo(const QString& path, std::function<void()> then) {
-  const auto document = session_.snapshot();
-  session_.run(tr("saving %1").arg(QFileInfo(path).fileName()),
-               [this, document, path, then = std::move(then)](const Task& task) -> Session::Finish {
-                 const Status saved = project::save_project(path.toStdString(), *document, task);
-                 return [this, document, path, saved, then] {
-                   if (!saved) return session_.report(saved.error());
-                   session_.markSaved(path, document);
-                   rememberFile(path);
-                   say(tr("saved %1").arg(path), false);
-                   if (then) then();
-                 };
-               });
-}
-void MainWindow::save(std::function<void()> then) {
-  session_.path().isEmpty() ? saveAs(std::move(then)) : saveTo(session_.path(), std::move(then));
-}
-void MainWindow::saveAs(std::function<void()> then) {
-  QString path = QFileDialog::getSaveFileName(
-      this, tr("Save the project"),
-      QString::fromStdString(session_.document().title) + QStringLiteral(".lostline"),
-      tr("Projects (*.lostline)"));
-  if (path.isEmpty()) return;
-  if (!path.endsWith(QStringLiteral(".lostline"))) path += QStringLiteral(".lostline");
-  saveTo(path, std::move(then));
-}
-
-void MainWindow::whenSafe(std::function<void()> then) {
-  if (session_.undoStack()->isClean()) return then();
-  QMessageBox box(
-      QMessageBox::Question, tr("Unsaved changes"),
-      tr("Save the changes to %1?").arg(QString::fromStdString(session_.document().title)),
-      QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
-  const int answer = box.exec();
-  if (answer == QMessageBox::Save) save(std::move(then));
-  if (answer == QMessageBox::Discard) then();
-}
-
 void MainWindow::closeEvent(QCloseEvent* event) {
   if (!closing_ && !session_.undoStack()->isClean()) {
     event->ignore();
@@ -554,67 +472,6 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
 void MainWindow::dropEvent(QDropEvent* event) {
   const QList<QUrl> urls = event->mimeData()->urls();
   if (!urls.isEmpty() && urls.front().isLocalFile()) openFile(urls.front().toLocalFile());
-}
-
-void MainWindow::offerRecovery() {
-  const QStringList left = Autosave::leftBehind();
-  if (left.isEmpty()) return;
-  const QFileInfo newest(left.front());
-  auto* bar = new QFrame(bench_);
-  bar->setObjectName(QStringLiteral("card"));
-  auto* row = new QHBoxLayout(bar);
-  row->addWidget(
-      new QLabel(tr("Work from %1 was not saved when the program ended.")
-                     .arg(QLocale().toString(newest.lastModified(), QLocale::ShortFormat))));
-  auto* recover = new QPushButton(tr("Recover it"));
-  recover->setObjectName(QStringLiteral("recover"));
-  auto* decline = new QPushButton(tr("Throw it away"));
-  decline->setObjectName(QStringLiteral("declineRecovery"));
-  row->addWidget(recover);
-  row->addWidget(decline);
-  connect(recover, &QPushButton::clicked, this, [this, bar, path = left.front()] {
-    bar->deleteLater();
-    session_.run(tr("recovering"), [this, path](const Task& task) -> Session::Finish {
-      auto document = project::load_project(path.toStdString(), task);
-      return [this, path, document = std::move(document)] {
-        if (!document) return session_.report(document.error());
-        // As an edit of nothing: it is unsaved until the engineer saves it.
-        session_.replace({}, {});
-        session_.commit(tr("recover unsaved work"), *document);
-        Autosave::forget(path);
-        bench_->fitView();
-      };
-    });
-  });
-  connect(decline, &QPushButton::clicked, this, [bar, left] {
-    for (const QString& path : left) Autosave::forget(path);
-    bar->deleteLater();
-  });
-  bar->adjustSize();
-  bar->move(28, 28);
-  bar->show();
-}
-
-void MainWindow::rememberFile(const QString& path) {
-  QSettings settings;
-  QStringList files = settings.value(QStringLiteral("files/recent")).toStringList();
-  const QString absolute = QFileInfo(path).absoluteFilePath();
-  files.removeAll(absolute);
-  files.prepend(absolute);
-  while (files.size() > 9) files.removeLast();
-  settings.setValue(QStringLiteral("files/recent"), files);
-}
-
-void MainWindow::fillRecent(QMenu& menu) {
-  menu.clear();
-  const QStringList files = QSettings().value(QStringLiteral("files/recent")).toStringList();
-  for (const QString& file : files) {
-    QAction* action = menu.addAction(QFileInfo(file).fileName());
-    action->setToolTip(file);
-    action->setEnabled(QFileInfo::exists(file));
-    connect(action, &QAction::triggered, this, [this, file] { openFile(file); });
-  }
-  if (files.isEmpty()) menu.addAction(tr("no files yet"))->setEnabled(false);
 }
 
 bool MainWindow::eventFilter(QObject* object, QEvent* event) {
