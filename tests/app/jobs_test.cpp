@@ -135,8 +135,6 @@ TEST_F(Jobs, ASurveyCanBeCancelled) {
   ASSERT_NE(cancel, nullptr);
   ASSERT_TRUE(cancel->isVisible());
   QTest::mouseClick(cancel, Qt::LeftButton);
-  QElapsedTimer timer;
-  timer.start();
   ASSERT_TRUE(driver_->settle());
   EXPECT_EQ(driver_->document().survey, nullptr);
   EXPECT_FALSE(cancel->isVisible());
@@ -314,8 +312,10 @@ TEST_F(Jobs, AFilletThatIsTooLargeBreaksItsStepOnly) {
   ASSERT_NE(window_.card(), nullptr);
   EXPECT_TRUE(cardText().contains(QStringLiteral("too large"))) << cardText().toStdString();
   driver_->number(QStringLiteral("radius"), 1.5);
+  driver_->text(QStringLiteral("stepName"), QStringLiteral("top edge"));
   window_.bench().setFocus();
   driver_->key(Qt::Key_Return);
+  EXPECT_EQ(driver_->document().steps[1].name, "top edge");
   EXPECT_EQ(state(1), model::StepState::Sound);
 }
 
@@ -341,6 +341,21 @@ TEST_F(Jobs, ABoxOnTheBenchSelectsAndDeletes) {
   ASSERT_TRUE(driver_->settle());
   EXPECT_TRUE(cardText().contains(QStringLiteral("triangles selected")))
       << cardText().toStdString();
+  // Selected from below as well, then from above again: what is hidden now stays selected.
+  const auto count = [&] {
+    return cardText().section(QStringLiteral(" triangles selected"), 0, 0);
+  };
+  driver_->button(QStringLiteral("invert"));
+  const QString inverted = count();
+  const QPoint off = bench.camera().toScreen(Vec3(-8, -8, 10)).toPoint();
+  QTest::mousePress(&bench, Qt::LeftButton, {}, off);
+  QMouseEvent nudge(QEvent::MouseMove, QPointF(off + QPoint(8, 8)),
+                    bench.mapToGlobal(QPointF(off + QPoint(8, 8))), Qt::NoButton, Qt::LeftButton,
+                    Qt::NoModifier);
+  QApplication::sendEvent(&bench, &nudge);
+  QTest::mouseRelease(&bench, Qt::LeftButton, {}, off + QPoint(8, 8));
+  EXPECT_EQ(count(), inverted);  // a box over nothing changes nothing
+  driver_->button(QStringLiteral("invert"));
   ASSERT_TRUE(driver_->button(QStringLiteral("grow")));
   bench.setFocus();
   driver_->key(Qt::Key_Return);

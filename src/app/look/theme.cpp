@@ -14,6 +14,8 @@
 // Resources of a static library are linked in by asking for them, outside any namespace.
 static void load_resources() { Q_INIT_RESOURCE(lostline); }
 
+#include "report/drawing.h"
+
 namespace lostline::app {
 namespace {
 
@@ -120,21 +122,8 @@ QIcon icon(const QString& name, const QColor& colour) {
 }
 
 QColor deviation_colour(double value, double tolerance) {
-  if (!std::isfinite(value)) return role::graphite_light;
-  const double size = std::abs(value);
-  if (size <= tolerance) return QColor(0xFB, 0xF9, 0xF3);
-  const double t = std::clamp((size - tolerance) / std::max(1e-9, 1 - tolerance), 0.0, 1.0);
-  // From just off paper to full colour: orange proud, purple short.
-  const std::array<QColor, 3> proud{QColor(0xF6, 0xD9, 0xA8), QColor(0xE8, 0x91, 0x2D),
-                                    QColor(0xA6, 0x4A, 0x04)};
-  const std::array<QColor, 3> shortfall{QColor(0xD5, 0xCD, 0xE6), QColor(0x8C, 0x6B, 0xB8),
-                                        QColor(0x47, 0x22, 0x7E)};
-  const auto& ramp = value > 0 ? proud : shortfall;
-  const std::size_t i = t < 0.5 ? 0 : 1;
-  const double f = t < 0.5 ? 2 * t : 2 * t - 1;
-  const auto mix = [&](int a, int b) { return static_cast<int>(std::lround(a + f * (b - a))); };
-  return {mix(ramp[i].red(), ramp[i + 1].red()), mix(ramp[i].green(), ramp[i + 1].green()),
-          mix(ramp[i].blue(), ramp[i + 1].blue())};
+  const report::Colour c = report::deviation_colour(value, tolerance);
+  return {c[0], c[1], c[2]};
 }
 
 QColor region_wash(int index) {

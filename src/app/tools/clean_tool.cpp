@@ -49,6 +49,7 @@ class CleanTool : public ToolCard {
   }
   void pick(const Pick& pick) override {
     path_ = {pick.screen};
+    before_drag_ = selection_;
     adding_ = (pick.modifiers & Qt::ControlModifier) == 0;
     if (pick.what != Pick::What::Scan) return;
     const auto mode = mode_->currentIndex();
@@ -90,7 +91,6 @@ class CleanTool : public ToolCard {
       selection_[t] = adding_ ? 1 : 0;
     }
     if (!through_->isChecked()) dropHidden();
-    before_drag_.clear();
     set(selection_);
   }
   bool keep() override {
@@ -200,7 +200,6 @@ class CleanTool : public ToolCard {
     const Transform to_scan = to_part.inverse();
     const Camera& camera = place_.bench.camera();
     const Vec3 direction = (to_scan.linear() * camera.viewDirection()).normalized();
-    if (before_drag_.size() != selection_.size()) before_drag_.assign(selection_.size(), 0);
     for (std::size_t t = 0; t < selection_.size(); ++t) {
       if (selection_[t] == 0 || before_drag_[t] != 0 || !adding_) continue;
       const Vec3 centre = mesh().centroid(t);
@@ -301,6 +300,10 @@ class ScaleTool : public ToolCard {
     if (points_.size() < 2) {
       setKeepEnabled(false);
       return setEvidence(tr("Click the two ends of a length that you know."));
+    }
+    if (!(measured() > 1e-6)) {
+      setKeepEnabled(false);
+      return setError(tr("The two places are one. Click another end."));
     }
     const double factor = length_->value() / measured();
     setKeepEnabled(length_->value() > 0);

@@ -73,8 +73,11 @@ void StepTool::commit(const model::Feature& feature,
   if (name.isEmpty()) return setError(tr("Give the step a name."));
   if (step_ != 0) {
     commitAside(tr("edit step %1").arg(name),
-                [step = step_, feature, readings](const project::Document& d) {
-                  return project::edit_step(d, step, feature, readings);
+                [step = step_, feature, readings, name = name.toStdString()](
+                    const project::Document& d) -> Result<project::Document> {
+                  const auto edited = project::edit_step(d, step, feature, readings);
+                  if (!edited || edited->find_step(step)->name == name) return edited;
+                  return project::rename_step(*edited, step, name);
                 });
     return;
   }
