@@ -32,10 +32,13 @@ struct Common {
 /// Declares one subcommand; its callback runs when it is chosen and leaves the exit code in
 /// `common`.
 void add_info(CLI::App& app, Common& common);
+void add_clean(CLI::App& app, Common& common);
 void add_survey(CLI::App& app, Common& common);
+void add_relate(CLI::App& app, Common& common);
 void add_align(CLI::App& app, Common& common);
 void add_section(CLI::App& app, Common& common);
 void add_replay(CLI::App& app, Common& common);
+void add_valley(CLI::App& app, Common& common);
 void add_deviate(CLI::App& app, Common& common);
 void add_simulate_scan(CLI::App& app, Common& common);
 void add_convert(CLI::App& app, Common& common);

@@ -91,6 +91,10 @@ Json surface_params(const fit::Surface& s) {
               {"axis", to_json(s.axis)},
               {"major_radius", s.radius},
               {"minor_radius", s.minor_radius}};
+    case fit::Kind::Line:
+      return {{"point", to_json(s.point)}, {"axis", to_json(s.axis)}};
+    case fit::Kind::Circle:
+      return {{"centre", to_json(s.point)}, {"axis", to_json(s.axis)}, {"radius", s.radius}};
   }
   return {};
 }
@@ -99,7 +103,8 @@ Json surface_uncertainties(const fit::SurfaceFit& f) {
   constexpr double kDegrees = 180 / std::numbers::pi;
   Json u{{"offset", f.u_offset}};
   if (fit::has_direction(f.surface.kind)) u["angle_deg"] = f.u_angle * kDegrees;
-  if (f.surface.kind == fit::Kind::Cylinder || f.surface.kind == fit::Kind::Sphere)
+  if (f.surface.kind == fit::Kind::Cylinder || f.surface.kind == fit::Kind::Sphere ||
+      f.surface.kind == fit::Kind::Circle)
     u["radius"] = f.u_radius;
   if (f.surface.kind == fit::Kind::Torus) {
     u["major_radius"] = f.u_radius;

@@ -1,12 +1,12 @@
 #include "cli.h"
-#include "deviation/deviation.h"
+#include "deviation/section_compare.h"
 #include "io/step.h"
 
 namespace lostline::cli {
 
 void add_deviate(CLI::App& app, Common& common) {
   struct Arguments {
-    std::string scan, model, out;
+    std::string scan, model, out, origin, normal;
     double tolerance = 0.05, limit = 10;
   };
   CLI::App* sub = subcommand(app, common, "deviate", "signed distance of a scan from a model");
@@ -19,12 +19,40 @@ void add_deviate(CLI::App& app, Common& common) {
       ->check(CLI::PositiveNumber);
   sub->add_option("--out", arguments->out,
                   "write the scan as .ply with the deviation as vertex property quality");
+  sub->add_option("--section-origin", arguments->origin,
+                  "compare in one plane section only: a point of it, x,y,z");
+  sub->add_option("--section-normal", arguments->normal, "its normal, x,y,z");
   sub->callback([&common, arguments] {
     const auto loaded = read_scan(common, arguments->scan);
     if (!loaded) return fail(common, loaded.error());
     const auto solid = io::read_step(arguments->model);
     if (!solid) return fail(common, solid.error());
     const Stopwatch watch;
+    if (!arguments->origin.empty() || !arguments->normal.empty()) {
+      const auto origin = parse_vector(arguments->origin);
+      if (!origin) return fail(common, origin.error());
+      const auto normal = parse_vector(arguments->normal);
+      if (!normal) return fail(common, normal.error());
+      if (!(normal->norm() > 0))
+        return fail(common, {ErrorCode::InvalidInput, "The normal has no length."});
+      const Placement plane = placement_on(*origin, *normal);
+      const section::SectionIndex index(std::make_shared<const scan::Mesh>(loaded->mesh));
+      auto model = deviation::cut_solid(*solid, plane);
+      if (!model) return fail(common, model.error());
+      const auto c = deviation::compare_sections(index.cut(plane), *std::move(model),
+                                                 arguments->limit, arguments->tolerance);
+      if (c.whiskers.empty())
+        return fail(common, {ErrorCode::Failed, "The plane cuts no scan near the model."});
+      const Vec3 at = plane.to_space(c.greatest_at);
+      return print(common, {{"n", c.whiskers.size()},
+                            {"rms", c.rms},
+                            {"mean", c.mean},
+                            {"greatest", c.greatest},
+                            {"greatest_at", to_json(at)},
+                            {"within_fraction", c.within_fraction},
+                            {"unmatched", c.far},
+                            {"seconds", watch.seconds()}});
+    }
     const auto comparator = deviation::Comparator::build(*solid);
     if (!comparator) return fail(common, comparator.error());
     const auto map = comparator->compare(loaded->mesh.vertices, arguments->limit,

@@ -7,10 +7,13 @@ int main(int argc, char** argv) {
   app.require_subcommand(1);
   Common common;
   add_info(app, common);
+  add_clean(app, common);
   add_survey(app, common);
+  add_relate(app, common);
   add_align(app, common);
   add_section(app, common);
   add_replay(app, common);
+  add_valley(app, common);
   add_deviate(app, common);
   add_simulate_scan(app, common);
   add_convert(app, common);

@@ -4,6 +4,7 @@
 #include <QtTest>
 #include <QtWidgets>
 
+#include "project/ledger.h"
 #include "../core/full_disk.h"
 #include "../core/plate_scan.h"
 #include "io/mesh_files.h"
@@ -157,7 +158,8 @@ TEST_F(Jobs, AFitWithARelationAndAMeasurementBecomeEvidence) {
   window_.bench().setFocus();
   driver_->key(Qt::Key_Return);
   ASSERT_EQ(driver_->document().fits.size(), 1U);
-  EXPECT_EQ(driver_->document().fits[0]->relation, fit::DirectionRule::Type::Perpendicular);
+  ASSERT_EQ(driver_->document().relations.size(), 1U);
+  EXPECT_EQ(driver_->document().relations[0].type, fit::RelationType::Perpendicular);
 
   ASSERT_TRUE(driver_->tool(QStringLiteral("Measure")));
   ASSERT_TRUE(driver_->clickRegion(region({0, 0, 1}), {0.2, 0.1, 1}));

@@ -8,6 +8,8 @@
 #include <QtWidgets>
 #include <random>
 
+#include "project/sketch_plane.h"
+#include "project/ledger.h"
 #include "../core/plate_scan.h"
 #include "io/mesh_files.h"
 #include "jobs/autosave.h"

@@ -1,5 +1,7 @@
 // Edits of a document: fits, measurements, frames, sketches, steps, decisions, and what refuses.
+#include "project/sketch_plane.h"
 #include "project/edits.h"
+#include "project/ledger.h"
 
 #include "plate_scan.h"
 #include "project/evidence.h"
@@ -50,18 +52,18 @@ TEST_F(Edits, AFitWithARelationSaysWhatItCosts) {
   auto wanted = request(*plate_, region({1, 0, 0}), fit::Kind::Plane);
   const auto free = project::try_fit(*plate_, wanted);
   ASSERT_TRUE(free) << free.error().message;
-  EXPECT_EQ(free->fit.relation, fit::DirectionRule::Type::Free);
+  EXPECT_FALSE(free->relation);
   EXPECT_NEAR(free->fit.result.surface.axis.x(), 1, 1e-5);
-  wanted.relation = fit::DirectionRule::Type::Perpendicular;
+  wanted.relation = fit::RelationType::Perpendicular;
   wanted.relation_to = {region({0, 1, 0}), 0};
   const auto held = project::try_fit(*plate_, wanted);
   ASSERT_TRUE(held) << held.error().message;
   const Vec3 other = plate_->fit_of(wanted.relation_to)->surface.axis;
   EXPECT_NEAR(held->fit.result.surface.axis.dot(other), 0, 1e-12);
-  EXPECT_GE(held->fit.result.rms, held->fit.free_rms * 0.9999);
-  EXPECT_TRUE(held->within_noise);  // the plate is square
+  EXPECT_GE(held->fit.result.rms, held->fit.alone.rms * 0.9999);
+  EXPECT_TRUE(held->relation->cost.within_noise);  // the plate is square
   // A plane parallel to an axis has its normal square to it.
-  wanted.relation = fit::DirectionRule::Type::Parallel;
+  wanted.relation = fit::RelationType::Parallel;
   wanted.relation_to = {bore(), 0};
   const auto along = project::try_fit(*plate_, wanted);
   ASSERT_TRUE(along);
@@ -102,7 +104,7 @@ TEST_F(Edits, AFitThatSomethingRestsOnCannotBeRemoved) {
   const auto trial =
       project::try_fit(*plate_, request(*plate_, region({0, 0, 1}), fit::Kind::Plane));
   ASSERT_TRUE(trial);
-  const auto added = project::add_fit(*plate_, trial->fit);
+  const auto added = project::add_fit(*plate_, *trial);
   const project::FitRef kept{0, added.id};
   const auto row = project::add_measurement(added.document, kept, {region({0, 0, -1}), 0}, false);
   ASSERT_TRUE(row);
@@ -157,7 +159,7 @@ TEST_F(Edits, LevelsDraftAndDiameterAreReadFromTheScan) {
   auto added = project::add_sketch(*framed_, t);
   ASSERT_TRUE(added) << added.error().message;
   const project::TracedSketch& traced = *added->document.find_sketch(added->id);
-  const auto levels = project::find_levels(added->document, traced, {});
+  const auto levels = project::find_levels(added->document, traced, {{}, {}});
   const auto pair = project::suggest_extent(levels, traced.level);
   ASSERT_TRUE(pair.below && pair.above);
   EXPECT_NEAR(pair.below->level, 0, 3 * pair.below->u);
@@ -283,7 +285,7 @@ TEST(EditsWithoutScan, SayWhatIsMissing) {
   EXPECT_FALSE(project::ink(empty, 1, 2, "typed"));
   EXPECT_FALSE(project::lift(empty, 1));
   EXPECT_TRUE(project::cut_scan(empty, {}, 0).polylines.empty());
-  EXPECT_TRUE(project::find_levels(empty, {}, {}).empty());
+  EXPECT_TRUE(project::find_levels(empty, {}, {{}, {}}).empty());
 }
 
 }  // namespace

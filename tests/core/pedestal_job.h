@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "project/sketch_plane.h"
 #include "project/edits.h"
 #include "project/evidence.h"
 #include "simulate/parts.h"

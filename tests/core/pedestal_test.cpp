@@ -1,6 +1,7 @@
 // The whole job on the demo part, without a window, against the design it hides.
 #include <gtest/gtest.h>
 
+#include "project/ledger.h"
 #include "deviation/deviation.h"
 #include "io/step.h"
 #include "pedestal_job.h"
@@ -139,7 +140,7 @@ TEST_F(PedestalJob, RouteGivesTheDesignedVolumeAndDimensions) {
                            const std::string& name) {
     const project::TracedSketch& t = *d.find_sketch(sketch_id);
     const project::LevelPair levels =
-        project::suggest_extent(project::find_levels(d, t, loops), t.level);
+        project::suggest_extent(project::find_levels(d, t, {loops, {}}), t.level);
     std::vector<project::FieldReading> fields;
     EXPECT_TRUE(levels.below && levels.above) << name;
     fields.push_back({"from", levels.below->level, levels.below->u, "level", {}});

@@ -6,6 +6,7 @@
 #include <random>
 
 #include "project/edits.h"
+#include "project/sketch_plane.h"
 
 namespace lostline::testing {
 

@@ -9,6 +9,8 @@
 #include "core/full_disk.h"
 #include "datum/frame.h"
 #include "project/edits.h"
+#include "project/ledger.h"
+#include "project/manifest.h"
 #include "project/project_file.h"
 
 namespace lostline {
@@ -152,6 +154,47 @@ TEST_F(ProjectFile, AFileOfTheFirstVersionOpens) {
   EXPECT_EQ(old->title, "plate");
   EXPECT_EQ(old->scan->mesh->triangles.size(), 722U);
   EXPECT_EQ(old->dimensions.size(), 1U);
+}
+
+TEST_F(ProjectFile, AFileOfTheSecondVersionOpensWithItsRelation) {
+  const auto old = project::load_project(LOSTLINE_TEST_DATA "/project/plate-v2.lostline");
+  ASSERT_TRUE(old) << old.error().message;
+  ASSERT_EQ(old->fits.size(), 2U);
+  EXPECT_GT(old->fits[1]->alone.points, 100U);
+  ASSERT_EQ(old->relations.size(), 1U);
+  EXPECT_EQ(old->relations[0].type, fit::RelationType::Parallel);
+  EXPECT_EQ(old->relations[0].a.fit, old->fits[1]->id);
+  EXPECT_EQ(old->relations[0].b.fit, old->fits[0]->id);
+  ASSERT_EQ(old->steps.size(), 1U);
+  EXPECT_TRUE(old->steps[0].parked);
+  EXPECT_EQ(old->dimensions.size(), 1U);
+}
+
+TEST_F(ProjectFile, EverythingOfTheThirdVersionComesBack) {
+  project::Document d = project::with_other_scan(document_, document_.scan);
+  project::TypedReading caliper{19.05, 0.02, "caliper"};
+  const auto typed = project::add_typed(d, d.dimensions[0].id, caliper);
+  ASSERT_TRUE(typed);
+  d = *typed;
+  d.dimensions[0].owner.points = {{1, 2, 3}};
+  d.dimensions[0].expression = "{7} / 2";
+  d.views.push_back({"worst", {1, 2, 3}, {0, 1, 0}, {0, 0, 1}, 55, true, false, true});
+  project::TracedSketch t;
+  t.id = d.next_id++;
+  t.name = "profile";
+  t.turn = project::Turn{0.5, true};
+  t.on.datum = 2;
+  d.sketches.push_back(std::make_shared<const project::TracedSketch>(t));
+  model::Extrude e;
+  e.areas = {{4, 5}};
+  d = project::add_step(d, e, "pad", {}).document;
+  ASSERT_TRUE(project::save_project(path_, d));
+  const auto back = project::load_project(path_);
+  ASSERT_TRUE(back) << back.error().message;
+  EXPECT_EQ(project::write_manifest(*back).dump(), project::write_manifest(d).dump());
+  ASSERT_EQ(back->other_scans.size(), 1U);
+  EXPECT_EQ(back->other_scans[0]->mesh->triangles, d.scan->mesh->triangles);
+  EXPECT_EQ(back->sketches[0]->turn, d.sketches[0]->turn);
 }
 
 TEST_F(ProjectFile, DamageIsSaidAndNeverCrashes) {

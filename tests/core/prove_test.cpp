@@ -4,6 +4,7 @@
 #include <filesystem>
 #include <fstream>
 
+#include "project/ledger.h"
 #include "deviation/places.h"
 #include "plate_scan.h"
 #include "project/evidence.h"

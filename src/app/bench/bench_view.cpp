@@ -77,7 +77,7 @@ BenchView::~BenchView() {
 
 void BenchView::initializeGL() {
   renderer_.initialise();
-  scan_dirty_ = model_dirty_ = values_dirty_ = true;
+  scan_dirty_ = others_dirty_ = model_dirty_ = values_dirty_ = true;
 }
 
 void BenchView::resizeGL(int width, int height) {
@@ -99,7 +99,12 @@ void BenchView::documentChanged() {
     scan_dirty_ = true;
     selected_triangles_.clear();
     selected_regions_.clear();
+    field_.reset();
     if (fresh) framed_once_ = false;
+  }
+  if (d.other_scans != others_on_card_) {
+    others_on_card_ = d.other_scans;
+    others_dirty_ = true;
   }
   if (d.survey != survey_shown_) {
     survey_shown_ = d.survey;
@@ -174,7 +179,9 @@ void BenchView::refreshValues() {
   if (d.scan) {
     const scan::Mesh& mesh = *d.scan->mesh;
     std::vector<float> values(mesh.vertices.size(), -1.0F);
-    if (paint_ == Paint::Deviation) {
+    if (field_ && field_->values->size() == values.size()) {
+      values = *field_->values;
+    } else if (paint_ == Paint::Deviation) {
       const auto route = session_.route();
       if (route->map && route->map->value.size() == values.size())
         values = route->map->value;
@@ -284,6 +291,30 @@ void BenchView::setPaint(Paint paint) {
   values_dirty_ = true;
   update();
 }
+void BenchView::setField(std::optional<Field> field) {
+  field_ = std::move(field);
+  values_dirty_ = true;
+  update();
+}
+project::SavedView BenchView::savedView(const std::string& name) const {
+  project::SavedView view;
+  view.name = name;
+  view.centre = camera_.target;
+  view.towards = camera_.viewDirection();
+  view.up = camera_.rotation.conjugate() * Vec3::UnitY();
+  view.height = height() / camera_.scale;
+  view.scan = show_ != Show::Model;
+  view.model = show_ != Show::Scan;
+  view.deviation = paint_ == Paint::Deviation;
+  return view;
+}
+void BenchView::recall(const project::SavedView& view) {
+  camera_.look(-view.towards, view.up);
+  camera_.target = view.centre;
+  camera_.scale = height() / std::max(view.height, 1e-6);
+  show_ = view.scan && view.model ? Show::Both : view.model ? Show::Model : Show::Scan;
+  setPaint(view.deviation ? Paint::Deviation : Paint::Plain);
+}
 void BenchView::setSeeThrough(bool on) {
   see_through_ = on;
   update();
@@ -331,6 +362,10 @@ void BenchView::paintGL() {
     scan_dirty_ = false;
     values_dirty_ = true;
   }
+  if (others_dirty_) {
+    renderer_.setOtherScans(others_on_card_);
+    others_dirty_ = false;
+  }
   if (model_dirty_) {
     renderer_.setModel(model_on_card_.get());
     model_dirty_ = false;
@@ -359,14 +394,15 @@ void BenchView::paintGL() {
   frame.show_model = has_model && show_ != Show::Scan;
   frame.scan_paint =
       paint_ == Paint::Plain ? Paint::Tint : paint_;  // tint -1 is plain clay, picks still show
+  if (field_) frame.scan_paint = Paint::Deviation;
   frame.model_paint = Paint::Tint;
   frame.scan_opacity =
       (see_through_ || space_held_ || (frame.show_model && paint_ != Paint::Deviation)) ? 0.38F
                                                                                         : 1.0F;
   frame.model_opacity = show_ == Show::Both && paint_ == Paint::Deviation ? 0.5F : 1.0F;
   if (paint_ == Paint::Deviation && frame.show_scan) frame.show_model = false;
-  frame.range = static_cast<float>(d.deviation_range);
-  frame.tolerance = static_cast<float>(d.tolerance);
+  frame.range = field_ ? field_->range : static_cast<float>(d.deviation_range);
+  frame.tolerance = field_ ? field_->tolerance : static_cast<float>(d.tolerance);
   lines_ = marks_;
   if (frame.show_model) lines_.insert(lines_.end(), model_edges_.begin(), model_edges_.end());
   if (paint_ == Paint::Tint && frame.show_scan && !moving_) {
@@ -400,7 +436,7 @@ void BenchView::paintOverlay(QPainter& painter) {
     paintTriad(painter);
     paintTitleBlock(painter);
   }
-  if (paint_ == Paint::Deviation && session_.route()->map) paintScale(painter);
+  if (field_ || (paint_ == Paint::Deviation && session_.route()->map)) paintScale(painter);
 }
 
 Pick BenchView::pickAt(const QPointF& at, Qt::KeyboardModifiers modifiers) const {

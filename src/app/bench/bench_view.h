@@ -29,6 +29,15 @@ struct Callout {
   bool pencil = false;
 };
 
+/// One number a scan vertex, painted with the deviation's scale instead of the deviation.
+struct Field {
+  std::shared_ptr<const std::vector<float>> values;
+  float range = 1;      ///< ends of the scale
+  float tolerance = 0;  ///< half width of the paper band
+  std::vector<std::pair<double, QString>> ticks;
+  QString high, low;  ///< words at the ends
+};
+
 enum class Show { Scan, Model, Both };
 
 /// The 3D view: a drawing sheet with scan, model and the running tool's marks.
@@ -50,6 +59,7 @@ class BenchView : public QOpenGLWidget {
   void setShow(Show show);
   [[nodiscard]] Show show() const { return show_; }
   void setPaint(Paint paint);  ///< of the scan
+  void setField(std::optional<Field> field);  ///< instead of the paint, until taken away
   void setSeeThrough(bool on);
   void setGrid(bool on);  ///< straight grid lines, to judge parallelism in the principal views
   /// Scan triangles and regions marked in red pencil.
@@ -64,6 +74,9 @@ class BenchView : public QOpenGLWidget {
   [[nodiscard]] Pick pickAt(const QPointF& at, Qt::KeyboardModifiers modifiers = {}) const;
   /// Tells that a preview is being dragged: the reduced scan is drawn until it rests.
   void stir();
+  /// The present view, to be kept, and back to a kept one.
+  [[nodiscard]] project::SavedView savedView(const std::string& name) const;
+  void recall(const project::SavedView& view);
   [[nodiscard]] double lastFrameMilliseconds() const { return frame_ms_; }
 
  Q_SIGNALS:
@@ -102,6 +115,7 @@ class BenchView : public QOpenGLWidget {
   Camera camera_;
   Show show_ = Show::Both;
   Paint paint_ = Paint::Plain;
+  std::optional<Field> field_;
   bool see_through_ = false;
   bool space_held_ = false;
   bool grid_ = false;
@@ -118,9 +132,10 @@ class BenchView : public QOpenGLWidget {
   QPolygonF rubber_;
   std::optional<Transform> preview_placement_;
   std::shared_ptr<const project::Scan> scan_on_card_;
+  std::vector<std::shared_ptr<const project::Scan>> others_on_card_;
   std::shared_ptr<const survey::Survey> survey_shown_;
   std::shared_ptr<const model::Tessellation> model_on_card_;
-  bool scan_dirty_ = true, model_dirty_ = true, values_dirty_ = true;
+  bool scan_dirty_ = true, others_dirty_ = true, model_dirty_ = true, values_dirty_ = true;
   QWidget* welcome_ = nullptr;
   QWidget* overlay_ = nullptr;  ///< the drawing sheet over the picture
   double frame_ms_ = 0;

@@ -146,6 +146,7 @@ void Renderer::initialise() {
 void Renderer::release() {
   drop(scan_);
   drop(model_);
+  for (Surface& s : others_) drop(s);
   if (line_array_ != 0) glDeleteVertexArrays(1, &line_array_);
   if (line_buffer_ != 0) glDeleteBuffers(1, &line_buffer_);
   if (scale_texture_ != 0) glDeleteTextures(1, &scale_texture_);
@@ -205,10 +206,19 @@ void Renderer::upload_values(Surface& s, const std::vector<float>& values) {
 
 void Renderer::setScan(const project::Scan* scan) {
   drop(scan_);
-  if (scan == nullptr) return;
-  const scan::Mesh& mesh = *scan->mesh;
-  const Vec3 origin = scan->health.box.center();
-  scan_.origin = origin.cast<float>();
+  if (scan != nullptr) uploadScan(scan_, *scan);
+}
+
+void Renderer::setOtherScans(const std::vector<std::shared_ptr<const project::Scan>>& scans) {
+  for (Surface& s : others_) drop(s);
+  others_.assign(scans.size(), {});
+  for (std::size_t i = 0; i < scans.size(); ++i) uploadScan(others_[i], *scans[i]);
+}
+
+void Renderer::uploadScan(Surface& surface, const project::Scan& scan) {
+  const scan::Mesh& mesh = *scan.mesh;
+  const Vec3 origin = scan.health.box.center();
+  surface.origin = origin.cast<float>();
   const std::vector<Vec3> normals = scan::vertex_normals(mesh);
   std::vector<float> interleaved;
   interleaved.reserve(6 * mesh.vertices.size());
@@ -220,8 +230,8 @@ void Renderer::setScan(const project::Scan* scan) {
   std::vector<std::uint32_t> indices;
   indices.reserve(3 * mesh.triangles.size());
   for (const scan::Triangle& t : mesh.triangles) indices.insert(indices.end(), t.begin(), t.end());
-  upload(scan_, interleaved, indices, reduce(mesh, 110000));
-  upload_values(scan_, std::vector<float>(mesh.vertices.size(), -1.0F));
+  upload(surface, interleaved, indices, reduce(mesh, 110000));
+  upload_values(surface, std::vector<float>(mesh.vertices.size(), -1.0F));
 }
 
 void Renderer::setScanValues(const std::vector<float>& values) { upload_values(scan_, values); }
@@ -340,21 +350,27 @@ void Renderer::drawLines(const Frame& frame, bool on_top) {
   line_->release();
 }
 
+Eigen::Matrix4f Renderer::placed(const Frame& frame, const Surface& surface) {
+  Eigen::Matrix4f placement = frame.scan_to_part;
+  placement.topRightCorner<3, 1>() += frame.scan_to_part.topLeftCorner<3, 3>() * surface.origin;
+  return placement;
+}
+
 void Renderer::draw(const Frame& frame) {
   glEnable(GL_DEPTH_TEST);
   glDepthFunc(GL_LESS);
   glEnable(GL_MULTISAMPLE);
-  Eigen::Matrix4f scan_placement = frame.scan_to_part;
-  scan_placement.col(3) +=
-      Eigen::Vector4f((frame.scan_to_part.topLeftCorner<3, 3>() * scan_.origin).x(),
-                      (frame.scan_to_part.topLeftCorner<3, 3>() * scan_.origin).y(),
-                      (frame.scan_to_part.topLeftCorner<3, 3>() * scan_.origin).z(), 0);
+  const Eigen::Matrix4f scan_placement = placed(frame, scan_);
   const Eigen::Matrix4f identity = Eigen::Matrix4f::Identity();
   const QColor clay(0xB9, 0xB4, 0xAA);
   const QColor model_colour(0x9F, 0xB0, 0xBE);
   const bool scan_first = frame.scan_opacity >= 0.999F;
   if (frame.show_scan && scan_first)
     drawSurface(frame, scan_, scan_placement, frame.scan_paint, clay, 1);
+  if (frame.show_scan) {
+    for (const Surface& other : others_)
+      drawSurface(frame, other, placed(frame, other), Paint::Tint, QColor(0xD3, 0xCD, 0xBF), 0.55F);
+  }
   if (frame.show_model)
     drawSurface(frame, model_, identity, frame.model_paint, model_colour, frame.model_opacity);
   drawLines(frame, false);

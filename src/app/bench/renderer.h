@@ -34,6 +34,8 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
   /// One number per scan vertex: with Paint::Tint a wash index (-1: clay, 100: picked), with
   /// Paint::Deviation the distance in mm.
   void setScanValues(const std::vector<float>& values);
+  /// Scans drawn beside it, quieter and without values.
+  void setOtherScans(const std::vector<std::shared_ptr<const project::Scan>>& scans);
   void setModel(const model::Tessellation* tessellation);
   void setModelValues(const std::vector<float>& values);
 
@@ -58,6 +60,8 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
     GLsizei count = 0, reduced_count = 0;
     Eigen::Vector3f origin = Eigen::Vector3f::Zero();
   };
+  void uploadScan(Surface& surface, const project::Scan& scan);
+  [[nodiscard]] static Eigen::Matrix4f placed(const Frame& frame, const Surface& surface);
   void upload(Surface& surface, const std::vector<float>& interleaved,
               const std::vector<std::uint32_t>& indices, const std::vector<std::uint32_t>& reduced);
   void upload_values(Surface& surface, const std::vector<float>& values);
@@ -69,6 +73,7 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
   std::unique_ptr<QOpenGLShaderProgram> lit_;
   std::unique_ptr<QOpenGLShaderProgram> line_;
   Surface scan_, model_;
+  std::vector<Surface> others_;
   GLuint line_array_ = 0, line_buffer_ = 0;
   GLuint scale_texture_ = 0;
 };

@@ -105,7 +105,9 @@ void BenchView::paintTitleBlock(QPainter& painter) {
 void BenchView::paintScale(QPainter& painter) {
   const project::Document& d = session_.document();
   const QRectF bar(width() - kMargin - 34, kMargin + 46, 16, std::min(220.0, height() - 220.0));
-  const double share = d.tolerance / d.deviation_range;
+  const double range = field_ ? static_cast<double>(field_->range) : d.deviation_range;
+  const double share = field_ ? static_cast<double>(field_->tolerance / field_->range)
+                              : d.tolerance / d.deviation_range;
   painter.setPen(Qt::NoPen);
   const int steps = static_cast<int>(bar.height());
   for (int i = 0; i < steps; ++i) {
@@ -116,17 +118,24 @@ void BenchView::paintScale(QPainter& painter) {
   painter.setBrush(Qt::NoBrush);
   painter.drawRect(bar);
   painter.setFont(body_font(10));
-  const auto tick = [&](double value) {
-    const double y = bar.top() + bar.height() * (0.5 - 0.5 * value / d.deviation_range);
+  const auto tick = [&](double value, const QString& text) {
+    const double y = bar.top() + bar.height() * (0.5 - 0.5 * value / range);
     painter.setPen(QPen(role::ink, 1));
     painter.drawLine(QPointF(bar.left() - 4, y), QPointF(bar.right(), y));
     painter.drawText(QRectF(bar.left() - 60, y - 8, 52, 16), Qt::AlignRight | Qt::AlignVCenter,
-                     (value > 0 ? QStringLiteral("+") : QString()) + number(value, 2));
+                     text);
   };
-  for (const double v : {d.deviation_range, d.tolerance, -d.tolerance, -d.deviation_range}) tick(v);
+  if (field_) {
+    for (const auto& [value, text] : field_->ticks) tick(value, text);
+  } else {
+    for (const double v : {d.deviation_range, d.tolerance, -d.tolerance, -d.deviation_range})
+      tick(v, (v > 0 ? QStringLiteral("+") : QString()) + number(v, 2));
+  }
   painter.setPen(role::graphite);
-  painter.drawText(QRectF(bar.left() - 40, bar.top() - 20, 74, 14), Qt::AlignRight, tr("proud"));
-  painter.drawText(QRectF(bar.left() - 40, bar.bottom() + 6, 74, 14), Qt::AlignRight, tr("short"));
+  painter.drawText(QRectF(bar.left() - 40, bar.top() - 20, 74, 14), Qt::AlignRight,
+                   field_ ? field_->high : tr("proud"));
+  painter.drawText(QRectF(bar.left() - 40, bar.bottom() + 6, 74, 14), Qt::AlignRight,
+                   field_ ? field_->low : tr("short"));
 }
 
 void BenchView::paintTriad(QPainter& painter) {

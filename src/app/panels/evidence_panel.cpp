@@ -3,17 +3,19 @@
 #include <QAction>
 #include <QHeaderView>
 #include <QLabel>
+#include <QMenu>
 #include <QVBoxLayout>
 
 #include "look/theme.h"
 #include "project/fits.h"
+#include "project/relations.h"
 
 namespace lostline::app {
 namespace {
 
 constexpr int kKind = Qt::UserRole;
 constexpr int kId = Qt::UserRole + 1;
-enum Kind { Nothing, Region, FitItem, SketchItem };
+enum Kind { Nothing, Region, FitItem, SketchItem, OtherScan };
 
 QTreeWidgetItem* row(QTreeWidgetItem* parent, const QString& name, const QString& detail,
                      Kind kind = Nothing, quint64 id = 0) {
@@ -38,6 +40,10 @@ QString symbol(const fit::SurfaceFit* f) {
     case fit::Kind::Sphere:
     case fit::Kind::Torus:
       return QStringLiteral("\u2313 ");
+    case fit::Kind::Line:
+      return QStringLiteral("\u23e4 ");
+    case fit::Kind::Circle:
+      return QStringLiteral("\u25cb ");
   }
   return {};
 }
@@ -78,6 +84,8 @@ EvidencePanel::EvidencePanel(Session& session, QWidget* parent)
   connect(tree_, &QTreeWidget::itemActivated, this, [this](QTreeWidgetItem* item) {
     if (item->data(0, kKind) == SketchItem) Q_EMIT sketchOpened(item->data(0, kId).toULongLong());
   });
+  tree_->setContextMenuPolicy(Qt::CustomContextMenu);
+  connect(tree_, &QTreeWidget::customContextMenuRequested, this, &EvidencePanel::showMenu);
   auto* remove = new QAction(tr("Remove"), this);
   remove->setShortcut(QKeySequence::Delete);
   remove->setShortcutContext(Qt::WidgetWithChildrenShortcut);
@@ -98,10 +106,33 @@ void EvidencePanel::showRegions(const std::vector<std::uint32_t>& regions) {
   }
 }
 
+void EvidencePanel::showMenu(const QPoint& at) {
+  QTreeWidgetItem* item = tree_->itemAt(at);
+  if (item == nullptr || item->data(0, kKind) != OtherScan) return;
+  const auto place = static_cast<std::size_t>(item->data(0, kId).toULongLong());
+  const QString name = item->text(0);
+  QMenu menu(this);
+  menu.addAction(tr("Work on %1").arg(name), this, [this, place, name] {
+    session_.edit(tr("work on %1").arg(name), [place](const project::Document& d) {
+      return project::work_on_scan(d, place);
+    });
+  });
+  menu.addAction(tr("Join %1 to the scan worked on").arg(name), this, [this, place, name] {
+    session_.edit(tr("join %1").arg(name), [place](const project::Document& d) {
+      return project::join_scan(d, place);
+    });
+  });
+  menu.addAction(tr("Close %1").arg(name), this, &EvidencePanel::removeCurrent);
+  menu.exec(tree_->viewport()->mapToGlobal(at));
+}
+
 void EvidencePanel::removeCurrent() {
   QTreeWidgetItem* item = tree_->currentItem();
   if (item == nullptr) return;
   const auto id = item->data(0, kId).toULongLong();
+  if (item->data(0, kKind) == OtherScan)
+    session_.apply(tr("close %1").arg(item->text(0)),
+                   project::remove_other_scan(session_.document(), static_cast<std::size_t>(id)));
   if (item->data(0, kKind) == FitItem)
     session_.apply(tr("remove fit"), project::remove_fit(session_.document(), id));
   if (item->data(0, kKind) == SketchItem)
@@ -133,6 +164,7 @@ void EvidencePanel::rebuild() {
   } else {
     int rest = 0;
     for (const survey::Region& r : d.survey->regions) {
+      if (r.triangles == 0) continue;  // merged into another
       if (!r.fit || r.id > 40) {
         ++rest;
         continue;
@@ -160,11 +192,31 @@ void EvidencePanel::rebuild() {
     }
     if (rest > 0) row(scan, tr("other regions %1").arg(rest), {})->setForeground(0, role::graphite);
   }
+  for (std::size_t i = 0; i < d.other_scans.size(); ++i) {
+    const project::Scan& other = *d.other_scans[i];
+    auto* item = top(QString::fromStdString(other.name),
+                     QString::fromStdString(format_count(other.health.triangles)) +
+                         QStringLiteral(" \u25b5"));
+    item->setData(0, kKind, OtherScan);
+    item->setData(0, kId, static_cast<quint64>(i));
+    item->setForeground(0, role::graphite);
+    item->setToolTip(0, tr("Beside the scan worked on; right-click to work on it, join or close it"));
+  }
   if (!d.fits.empty()) {
     auto* fits = top(tr("Fits"));
     for (const auto& f : d.fits)
       row(fits, symbol(&f->result) + QString::fromStdString(f->name),
           QString::fromStdString(format_fixed(f->result.form_error, 3)), FitItem, f->id);
+  }
+  if (!d.relations.empty()) {
+    auto* relations = top(tr("Relations"));
+    for (const project::FitRelation& r : d.relations) {
+      const QString words = QString::fromStdString(d.name_of(r.a) + " " + project::describe(d, r));
+      auto* item = row(relations, words.section(QStringLiteral(": costs"), 0, 0),
+                       r.cost.within_noise ? tr("within noise") : tr("disagrees"), FitItem, r.a.fit);
+      if (!r.cost.within_noise) item->setForeground(1, role::red_pencil);
+      item->setToolTip(0, words);
+    }
   }
   if (d.frame) {
     auto* datums = top(tr("Datums"));

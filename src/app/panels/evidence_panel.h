@@ -23,6 +23,7 @@ class EvidencePanel : public QWidget {
  private:
   void rebuild();
   void removeCurrent();
+  void showMenu(const QPoint& at);
 
   Session& session_;
   QTreeWidget* tree_;

@@ -5,11 +5,13 @@
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QPushButton>
+#include <QRegularExpression>
 #include <QSortFilterProxyModel>
 #include <set>
 
 #include "look/theme.h"
 #include "panels/panel_head.h"
+#include "project/ledger.h"
 
 namespace lostline::app {
 
@@ -83,7 +85,8 @@ class LedgerModel : public QAbstractTableModel {
           return text;
         }
         if (index.column() == 2)
-          return d.intent ? QString::fromStdString(format_trimmed(*d.intent, 4)) + degree
+          return d.intent ? (d.expression.empty() ? QString() : QStringLiteral("= ")) +
+                                QString::fromStdString(format_trimmed(*d.intent, 4)) + degree
                           : QString();
         if (d.intent && d.reading) {
           const double difference = *d.intent - *d.reading;
@@ -108,11 +111,30 @@ class LedgerModel : public QAbstractTableModel {
                    ? lostline::app::role::ink
                    : lostline::app::role::graphite;
       case Qt::ToolTipRole:
-        return QString::fromStdString(d.name + "\n" + d.source +
-                                      (d.reason.empty() ? "" : "\ndecided: " + d.reason));
+        return QString::fromStdString(
+                   d.name + "\n" + d.source +
+                   (d.reason.empty() ? "" : "\ndecided: " + d.reason) +
+                   (d.expression.empty()
+                        ? ""
+                        : "\n= " + project::formula_text(session_.document(), d))) +
+               typedText(d);
       default:
         return {};
     }
+  }
+
+  /// Readings of other instruments, each with what the scan's reading says of it.
+  static QString typedText(const project::Dimension& d) {
+    QString text;
+    for (const project::TypedReading& t : d.typed) {
+      text += QLatin1Char('\n') +
+              QString::fromStdString(t.instrument + " " + format_reading(t.value, t.u));
+      if (d.reading && (t.u > 0 || d.u > 0))
+        text += project::en_score(*d.reading, d.u, t.value, t.u) <= 1
+                    ? QObject::tr(", agrees with the scan")
+                    : QObject::tr(", differs from the scan by more than both U");
+    }
+    return text;
   }
 
  private:
@@ -292,6 +314,32 @@ void LedgerPanel::ink(double value, const QString& reason) {
       });
 }
 
+void LedgerPanel::inkFormula(const QString& text) {
+  session_.edit(tr("ink a formula"),
+                [id = current_, text = text.toStdString()](const project::Document& document) {
+                  return project::ink_formula(document, id, text);
+                });
+}
+
+void LedgerPanel::addTyped(const QString& text) {
+  // "caliper 62.01 ± 0.02": an instrument, the value, its U if known.
+  static const QRegularExpression kForm(
+      QStringLiteral("^(\\p{L}[\\p{L} ]*?)\\s+([-+]?[0-9]+[.,]?[0-9]*)\\s*(?:(?:\u00b1|\\+-|\\+/-)\\s*"
+                     "([0-9]+[.,]?[0-9]*|[.,][0-9]+))?$"));
+  const auto match = kForm.match(text);
+  if (!match.hasMatch())
+    return session_.report({ErrorCode::InvalidInput,
+                            "\"" + text.toStdString() +
+                                "\" cannot be read. Write the instrument, the value and its U, as "
+                                "in: caliper 62.01 +- 0.02"});
+  const auto value = [](QString t) { return t.replace(QLatin1Char(','), QLatin1Char('.')).toDouble(); };
+  const project::TypedReading typed{value(match.captured(2)), value(match.captured(3)),
+                                    match.captured(1).toStdString()};
+  session_.edit(tr("typed reading"), [id = current_, typed](const project::Document& document) {
+    return project::add_typed(document, id, typed);
+  });
+}
+
 void LedgerPanel::showNominals() {
   while (QLayoutItem* item = decide_layout_->takeAt(0)) {
     if (item->widget() != nullptr) item->widget()->deleteLater();
@@ -352,6 +400,22 @@ void LedgerPanel::showNominals() {
         },
         tr("lift"));
   }
+  for (std::size_t i = 0; i < d->typed.size(); ++i) {
+    const project::TypedReading& t = d->typed[i];
+    const bool agrees = !d->reading || project::en_score(*d->reading, d->u, t.value, t.u) <= 1;
+    candidate(
+        QString::fromStdString(format_trimmed(t.value, 3)),
+        QString::fromStdString(t.instrument + " " + format_reading(t.value, t.u)) +
+            (agrees ? tr(", agrees") : tr(", differs")),
+        tr("Typed reading beside the scan's"),
+        [this, i] {
+          session_.edit(tr("remove a typed reading"),
+                        [id = current_, i](const project::Document& document) {
+                          return project::remove_typed(document, id, i);
+                        });
+        },
+        tr("remove"));
+  }
   auto* line = new QWidget;
   auto* row = new QHBoxLayout(line);
   row->setContentsMargins(6, 0, 0, 0);
@@ -359,10 +423,18 @@ void LedgerPanel::showNominals() {
   typed_->setObjectName(QStringLiteral("typedIntent"));
   typed_->setPlaceholderText(tr("another value"));
   typed_->setAccessibleName(tr("Another value for %1").arg(QString::fromStdString(d->name)));
-  typed_->setToolTip(tr("Type the value that was meant and press Return"));
+  if (!d->expression.empty())
+    typed_->setText(QStringLiteral("= ") +
+                    QString::fromStdString(project::formula_text(session_.document(), *d)));
+  typed_->setToolTip(
+      tr("The value that was meant, or = and a formula with other rows in brackets, as in\n"
+         "= [height] / 2 + 3; Return decides. \u201ccaliper 62.01 \u00b1 0.02\u201d adds a typed "
+         "reading."));
   connect(typed_, &QLineEdit::returnPressed, this, [this] {
     bool good = false;
     QString text = typed_->text().trimmed();
+    if (text.startsWith(QLatin1Char('='))) return inkFormula(text.mid(1).trimmed());
+    if (!text.isEmpty() && text.front().isLetter()) return addTyped(text);
     const double value = text.replace(QLatin1Char(','), QLatin1Char('.')).toDouble(&good);
     if (good)
       ink(value, tr("typed"));

@@ -31,6 +31,8 @@ class LedgerPanel : public QWidget {
  private:
   void refresh();
   void showNominals();
+  void inkFormula(const QString& text);
+  void addTyped(const QString& text);
   void ink(double value, const QString& reason);
   [[nodiscard]] const project::Dimension* current() const;
 

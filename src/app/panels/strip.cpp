@@ -21,6 +21,19 @@ void SectionPlot::show(const section::Section& section, const sketch::Sketch& sk
   section_ = section;
   sketch_ = sketch;
   drift_ = sketch::measure_drift(sketch, section, reach);
+  model_ = {};
+  update();
+}
+
+void SectionPlot::show(const deviation::SectionComparison& c) {
+  section_ = c.scan;
+  sketch_ = {};
+  model_ = c.model;
+  drift_ = {};
+  for (const auto& w : c.whiskers) drift_.whiskers.push_back({w.foot, w.point, w.value, 0});
+  drift_.rms = c.rms;
+  drift_.greatest = c.greatest;
+  drift_.greatest_at = c.greatest_at;
   update();
 }
 
@@ -66,6 +79,12 @@ void SectionPlot::paintEvent(QPaintEvent*) {
     painter.restore();
   }
   painter.setPen(QPen(role::ink, 1.6));
+  for (const auto& line : model_.polylines) {
+    QPolygonF polygon;
+    for (const Vec2& p : line.points) polygon << at(p);
+    if (line.closed) polygon << at(line.points.front());
+    painter.drawPolyline(polygon);
+  }
   for (const auto& e : sketch_.entities) {
     if (e.type == sketch::EntityType::Line) {
       painter.drawLine(at(sketch_.position(e.a)), at(sketch_.position(e.b)));
@@ -151,6 +170,20 @@ void Strip::showSection(const section::Section& section, const sketch::Sketch& s
                          .arg(QString::fromStdString(format_fixed(drift.rms, 3)),
                               QString::fromStdString((drift.greatest > 0 ? "+" : "") +
                                                      format_fixed(drift.greatest, 3))));
+  stack_->setCurrentWidget(section_);
+}
+
+void Strip::showComparison(const deviation::SectionComparison& c, const QString& title) {
+  histogram_wanted_ = false;
+  section_->show(c);
+  title_->setText(title);
+  const auto f = [](double v) { return QString::fromStdString(format_fixed(v, 3)); };
+  detail_->setText(c.whiskers.empty()
+                       ? tr("nothing to compare here")
+                       : tr("RMS %1 \u00b7 greatest %2 \u00b7 whiskers enlarged, orange proud, "
+                            "purple short")
+                             .arg(f(c.rms), (c.greatest > 0 ? QStringLiteral("+") : QString()) +
+                                                f(c.greatest)));
   stack_->setCurrentWidget(section_);
 }
 

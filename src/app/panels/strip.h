@@ -3,6 +3,7 @@
 #include <QLabel>
 #include <QStackedWidget>
 
+#include "deviation/section_compare.h"
 #include "jobs/session.h"
 
 class QCustomPlot;
@@ -21,6 +22,7 @@ class SectionPlot : public QWidget {
  public:
   explicit SectionPlot(QWidget* parent = nullptr);
   void show(const section::Section& section, const sketch::Sketch& sketch, double reach);
+  void show(const deviation::SectionComparison& comparison);
 
  protected:
   void paintEvent(QPaintEvent* event) override;
@@ -29,6 +31,7 @@ class SectionPlot : public QWidget {
   section::Section section_;
   sketch::Sketch sketch_;
   sketch::Drift drift_;
+  section::Section model_;  ///< second cut, drawn in ink
 };
 
 /// The band under the Bench: histogram of the deviation, or the section with its drift.
@@ -41,6 +44,8 @@ class Strip : public QWidget {
   [[nodiscard]] ValleyPlot& valley() { return *valley_; }
   void showSection(const section::Section& section, const sketch::Sketch& sketch, double reach,
                    const QString& title);
+  /// A cut of the scan against one of the model.
+  void showComparison(const deviation::SectionComparison& comparison, const QString& title);
 
  private:
   void refreshHistogram();

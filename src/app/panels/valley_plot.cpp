@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "look/theme.h"
+#include "project/ledger.h"
 #include "panels/plot_style.h"
 
 namespace lostline::app {

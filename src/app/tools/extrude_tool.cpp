@@ -43,6 +43,7 @@ class ExtrudeTool : public SketchedTool {
     if (const model::Step* s = editedStep()) {
       const auto& e = std::get<model::Extrude>(s->feature);
       chosen_.insert(e.loops.begin(), e.loops.end());
+      areas_ = e.areas;
       operation_->setCurrentIndex(static_cast<int>(e.operation));
       reach_->setCurrentIndex(static_cast<int>(e.extent.reach));
       from_->setValue(e.extent.from.value);
@@ -63,7 +64,7 @@ class ExtrudeTool : public SketchedTool {
   }
   void begin() override {
     place_.bench.setSeeThrough(false);
-    if (step_ == 0 && traced() != nullptr && chosen_.empty()) chooseLargest();
+    if (step_ == 0 && traced() != nullptr && chosen_.empty() && areas_.empty()) chooseLargest();
     update(true, step_ != 0);  // decisions stand
   }
   bool keep() override {
@@ -131,7 +132,9 @@ class ExtrudeTool : public SketchedTool {
     if (traced() != nullptr) chooseLargest();
     update(true);
   }
+  void areasChanged() override { update(true); }
   void choose(sketch::Id entity) override {
+    areas_.clear();
     for (const sketch::Loop& loop : sketch::find_loops(traced()->sketch)) {
       const auto in_loop = [&](sketch::Id id) {
         return std::any_of(loop.uses.begin(), loop.uses.end(),
@@ -150,6 +153,7 @@ class ExtrudeTool : public SketchedTool {
     model::Extrude e;
     e.sketch = traced() != nullptr ? traced()->id : 0;
     e.loops = {chosen_.begin(), chosen_.end()};
+    e.areas = areas_;
     e.operation = static_cast<model::Operation>(operation_->currentIndex());
     e.extent.reach = reach();
     e.extent.from.value = from_->value();
@@ -167,7 +171,8 @@ class ExtrudeTool : public SketchedTool {
     setKeepEnabled(false);
     if (traced() == nullptr)
       return setError(tr("There is no sketch yet. Take a section in Trace first."));
-    if (chosen_.empty()) return setEvidence(tr("Click an outline of the sketch."));
+    if (chosen_.empty() && areas_.empty())
+      return setEvidence(tr("Click an outline of the sketch, or inside an area."));
     if (reach() == model::Reach::UpTo && target_->reference().empty())
       return setEvidence(tr("Now click the surface it runs up to."));
     aside([this, read, keep_values, ground = ground(), feature = feature(),
@@ -175,8 +180,11 @@ class ExtrudeTool : public SketchedTool {
       if (read) {
         const project::TracedSketch& traced = *ground.document->find_sketch(feature.sketch);
         evidence.extent = project::suggest_extent(
-            project::find_levels(*ground.document, traced, feature.loops), traced.level);
-        evidence.taper = project::find_draft(*ground.document, traced, feature.loops);
+            project::find_levels(*ground.document, traced, {feature.loops, feature.areas}),
+            traced.level);
+        evidence.taper = feature.areas.empty()
+                             ? project::find_draft(*ground.document, traced, feature.loops)
+                             : std::nullopt;
         if (!keep_values) {
           if (evidence.extent.below) feature.extent.from.value = evidence.extent.below->level;
           if (evidence.extent.above) feature.extent.to.value = evidence.extent.above->level;

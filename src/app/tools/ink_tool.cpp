@@ -1,5 +1,6 @@
 #include <QListWidget>
 
+#include "project/ledger.h"
 #include "look/theme.h"
 #include "tools/tool_card.h"
 

@@ -31,6 +31,7 @@ class RevolveTool : public SketchedTool {
     if (const model::Step* s = editedStep()) {
       const auto& r = std::get<model::Revolve>(s->feature);
       chosen_.insert(r.loops.begin(), r.loops.end());
+      areas_ = r.areas;
       line_ = r.axis;
       axis_->setCurrentIndex(std::max(0, axis_->findData(r.axis)));
       if (r.axis != sketch::kXAxis && r.axis != sketch::kYAxis) axis_->setCurrentIndex(2);
@@ -67,12 +68,14 @@ class RevolveTool : public SketchedTool {
     if (!loops.empty()) chosen_ = {loops.front().uses.front().entity};
     update();
   }
+  void areasChanged() override { update(); }
   void choose(sketch::Id entity) override {
     const sketch::Entity& e = *traced()->sketch.find_entity(entity);
     if (axis_->currentIndex() == 2 && line_ == 0 && e.type == sketch::EntityType::Line) {
       line_ = entity;
       return update();
     }
+    areas_.clear();
     for (const sketch::Loop& loop : sketch::find_loops(traced()->sketch)) {
       if (!loop.uses_entity(entity)) continue;
       const auto chosen = std::find_if(chosen_.begin(), chosen_.end(),
@@ -88,6 +91,7 @@ class RevolveTool : public SketchedTool {
     model::Revolve r;
     r.sketch = traced() != nullptr ? traced()->id : 0;
     r.loops = {chosen_.begin(), chosen_.end()};
+    r.areas = areas_;
     r.axis = line_;
     r.operation = static_cast<model::Operation>(operation_->currentIndex());
     r.angle.value = angle_->value() / kDegrees;
@@ -100,7 +104,8 @@ class RevolveTool : public SketchedTool {
     if (traced() == nullptr)
       return setError(tr("There is no sketch yet. Take a section in Trace first."));
     if (line_ == 0) return setEvidence(tr("Click the line that is the axis."));
-    if (chosen_.empty()) return setEvidence(tr("Click an outline of the sketch."));
+    if (chosen_.empty() && areas_.empty())
+      return setEvidence(tr("Click an outline of the sketch, or inside an area."));
     aside([this, ground = ground(), feature = feature()](const Task&) -> Session::Finish {
       return [this, trial = ground.attempt(feature)] {
         if (!showTrial(trial)) return;

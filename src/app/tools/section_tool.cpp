@@ -1,7 +1,11 @@
 #include <QCheckBox>
 #include <QComboBox>
 
+#include <numbers>
+
 #include "look/theme.h"
+#include "project/sketch_plane.h"
+#include "tools/reference_field.h"
 #include "tools/sketch_marks.h"
 #include "tools/tool_card.h"
 
@@ -12,21 +16,28 @@ QString fixed(double value, int decimals = 3) {
   return QString::fromStdString(format_fixed(value, decimals));
 }
 
-/// Cuts the scan by a datum plane at a level that can be dragged, and resolves the cut live.
+/// Cuts the scan by a plane at a level that can be dragged, by a half-plane about an axis, or by a
+/// fan of half-planes; resolves the cut live.
 class SectionTool : public ToolCard {
  public:
-  explicit SectionTool(Workplace place) : ToolCard(place, tr("Plane section"), tr("Trace")) {
+  explicit SectionTool(Workplace place) : ToolCard(place, tr("Section"), tr("Trace")) {
     plane_ = new QComboBox;
-    plane_->addItems({tr("xy, from below"), tr("xz, from the front"), tr("yz, from the side")});
-    plane_->setItemText(0, tr("xy plane"));
-    plane_->setItemText(1, tr("xz plane"));
-    plane_->setItemText(2, tr("yz plane"));
+    plane_->addItems({tr("xy plane"), tr("xz plane"), tr("yz plane"), tr("plane on a face or fit"),
+                      tr("half-plane about an axis"), tr("fan of half-planes")});
     plane_->setObjectName(QStringLiteral("sectionPlane"));
-    addRow(tr("datum"), plane_);
+    addRow(tr("cut by"), plane_);
+    face_ = new ReferenceField(ReferenceField::Wants::Plane, QStringLiteral("sectionFace"));
+    face_label_ = addRow(tr("on"), face_);
+    axis_ = new ReferenceField(ReferenceField::Wants::Axis, QStringLiteral("sectionAxis"));
+    axis_label_ = addRow(tr("about"), axis_);
+    model::Reference upright;
+    upright.datum = 2;
+    axis_->assign(upright, document());
+    angle_ = number(0, -360, 360, 5, 1, QStringLiteral("sectionAngle"));
+    angle_label_ = addRow(tr("angle, \u00b0"), angle_);
     level_ = number(0, -10000, 10000, 1, 2, QStringLiteral("sectionLevel"));
-    level_->setToolTip(
-        tr("Distance from the datum plane; drag on the Bench or use the arrow keys"));
-    addRow(tr("offset, mm"), level_);
+    level_->setToolTip(tr("Distance from the plane; drag on the Bench or use the arrow keys"));
+    level_label_ = addRow(tr("offset, mm"), level_);
     const double noise = document().scan->health.noise_sigma;
     tolerance_ = number(std::max(0.1, std::ceil(80 * noise) / 10), 0.005, 10, 0.05, 3,
                         QStringLiteral("sectionTolerance"));
@@ -35,14 +46,21 @@ class SectionTool : public ToolCard {
     suggested_ = new QCheckBox(tr("with the suggested constraints"));
     suggested_->setChecked(true);
     suggested_->setToolTip(
-        tr("Tangent, level, upright, equal … where the section is within tolerance of it"));
+        tr("Tangent, level, upright, equal \u2026 where the section is within tolerance of it"));
     addWide(suggested_);
     connect(plane_, &QComboBox::currentIndexChanged, this, [this] {
+      showRows();
       centre();
       update();
     });
-    connect(level_, &QDoubleSpinBox::valueChanged, this, &SectionTool::update);
-    connect(tolerance_, &QDoubleSpinBox::valueChanged, this, &SectionTool::update);
+    for (ReferenceField* field : {face_, axis_})
+      connect(field, &ReferenceField::referenceChanged, this, [this] {
+        centre();
+        update();
+      });
+    for (QDoubleSpinBox* box : {angle_, level_, tolerance_})
+      connect(box, &QDoubleSpinBox::valueChanged, this, &SectionTool::update);
+    showRows();
   }
   void begin() override {
     centre();
@@ -50,11 +68,17 @@ class SectionTool : public ToolCard {
   }
   void pick(const Pick& pick) override {
     dragged_from_ = pick.screen, level_at_press_ = level_->value();
+    if (ReferenceField* field = waiting())
+      field->offer(pick, place_.session.route()->solid, document());
+  }
+  void pickRef(const project::FitRef& ref) override {
+    if (ReferenceField* field = waiting()) field->offer(ref, document());
   }
   void drag(const QPointF& at, bool) override {
+    if (turned()) return;
     // Along the plane's normal as it lies on the screen.
     const Camera& camera = place_.bench.camera();
-    const Placement base = datum();
+    const Placement base = traced().base;
     const QPointF axis = camera.toScreen(base.origin + base.normal) - camera.toScreen(base.origin);
     const double squared = QPointF::dotProduct(axis, axis);
     if (squared < 0.01) return;
@@ -69,17 +93,14 @@ class SectionTool : public ToolCard {
              "the plane."));
       return false;
     }
-    project::TracedSketch traced;
-    traced.plane = static_cast<project::DatumPlane>(plane_->currentIndex());
-    traced.base = datum();
-    traced.level = level_->value();
-    traced.tolerance = tolerance_->value();
+    project::TracedSketch traced = this->traced();
     traced.sketch = sketch_;
+    if (turned()) closeOnAxis(traced.sketch);
     if (suggested_->isChecked()) {
       for (const sketch::Constraint& c : sketch::suggest_constraints(sketch_))
         traced.sketch.add_constraint(c.type, c.first, c.second);
     }
-    traced.name = project::section_name(traced);
+    traced.name = project::section_name(document(), traced);
     commitAside(
         tr("section %1").arg(QString::fromStdString(traced.name)),
         [traced](const project::Document& d) -> Result<project::Document> {
@@ -92,8 +113,66 @@ class SectionTool : public ToolCard {
   }
 
  private:
-  [[nodiscard]] Placement datum() const {
-    return project::datum_placement(static_cast<project::DatumPlane>(plane_->currentIndex()));
+  enum { kOnFace = 3, kTurn = 4, kFan = 5 };
+  [[nodiscard]] bool turned() const { return plane_->currentIndex() >= kTurn; }
+  [[nodiscard]] ReferenceField* waiting() const {
+    return plane_->currentIndex() == kOnFace ? face_ : turned() ? axis_ : nullptr;
+  }
+  void showRows() {
+    const int kind = plane_->currentIndex();
+    const auto show = [](QWidget* field, QLabel* label, bool on) {
+      field->setVisible(on);
+      label->setVisible(on);
+    };
+    show(face_, face_label_, kind == kOnFace);
+    show(axis_, axis_label_, turned());
+    show(angle_, angle_label_, kind == kTurn);
+    show(level_, level_label_, !turned());
+    adjustSize();
+  }
+  /// Where the cut lies, without a sketch yet.
+  [[nodiscard]] project::TracedSketch traced() const {
+    project::TracedSketch t;
+    t.tolerance = tolerance_->value();
+    const int kind = plane_->currentIndex();
+    if (kind < kOnFace) {
+      t.plane = static_cast<project::DatumPlane>(kind);
+      t.base = project::datum_placement(t.plane);
+      t.level = level_->value();
+      return t;
+    }
+    const ReferenceField* field = waiting();
+    t.on = field->reference();
+    const auto surface = model::resolve(t.on, place_.session.route()->solid);
+    if (surface) t.on.surface = *surface;
+    if (kind == kOnFace) {
+      if (surface) t.base = placement_on(surface->point, surface->axis);
+      t.level = level_->value();
+      if (t.on.datum >= 0) t.on = {};
+    } else if (surface) {
+      t.turn = project::Turn{angle_->value() * std::numbers::pi / 180, kind == kFan};
+      t.base = project::half_plane(surface->point, surface->axis,
+                                   kind == kFan ? 0 : t.turn->angle);
+    }
+    return t;
+  }
+  /// A profile that ends on its axis at both ends is closed along it, ready to be turned.
+  void closeOnAxis(sketch::Sketch& s) const {
+    std::map<sketch::Id, int> uses;
+    for (const auto& e : s.entities) {
+      if (e.type == sketch::EntityType::Circle) continue;
+      ++uses[e.a];
+      ++uses[e.b];
+    }
+    std::vector<sketch::Id> ends;
+    for (const auto& [point, count] : uses) {
+      if (count == 1 && std::abs(s.position(point).x()) < 3 * document().scan->health.spacing)
+        ends.push_back(point);
+    }
+    if (ends.size() != 2) return;
+    s.add_line(ends[0], ends[1]);
+    for (const sketch::Id end : ends)
+      s.add_constraint(sketch::ConstraintType::Coincident, end, sketch::kYAxis);
   }
   void centre() {
     // Start where there is something to cut: the middle of the part along the normal, or zero when
@@ -103,7 +182,7 @@ class SectionTool : public ToolCard {
     const Transform to_part = document().to_part();
     for (std::size_t i = 0; i < mesh.vertices.size(); i += 31)
       box.extend(to_part * mesh.vertices[i]);
-    const Placement base = datum();
+    const Placement base = traced().base;
     double low = 1e300;
     double high = -1e300;
     for (int c = 0; c < 8; ++c) {
@@ -112,11 +191,20 @@ class SectionTool : public ToolCard {
       high = std::max(high, l);
     }
     const QSignalBlocker block(level_);
+    // On a face the cut would graze: one millimetre into the material.
+    if (plane_->currentIndex() == kOnFace) return level_->setValue(-1);
     level_->setValue(low < -1 && high > 1 ? 0 : std::round((low + high) / 2));
   }
   void update() {
-    const Placement base = datum();
-    const section::Section cut = project::cut_scan(document(), base, level_->value());
+    const ReferenceField* field = waiting();
+    if (field != nullptr && field->reference().empty()) {
+      setKeepEnabled(false);
+      return setEvidence(tr("Click a flat face of the model, or a plane of the scan."));
+    }
+    setKeepEnabled(true);
+    const project::TracedSketch traced = this->traced();
+    const Placement base = traced.base;
+    const section::Section cut = project::cut_scan(document(), traced);
     sketch_ =
         sketch::sketch_from_section(cut, tolerance_->value(), document().scan->health.spacing);
     const std::set<sketch::Id> loose = [&] {
@@ -125,15 +213,18 @@ class SectionTool : public ToolCard {
       return all;
     }();
     std::vector<LineBatch> marks =
-        sketch_marks(base, level_->value(), cut, sketch_, loose, {}, false, 1);
+        sketch_marks(base, traced.level, cut, sketch_, loose, {}, false, 1);
     place_.bench.setMarks(marks);
     place_.bench.setSeeThrough(true);
     place_.strip.showSection(cut, sketch_, 20 * tolerance_->value(),
-                             tr("Section %1 at %2")
-                                 .arg(plane_->currentText(),
-                                      QString::fromStdString(format_trimmed(level_->value(), 2))));
+                             tr("Section %1").arg(QString::fromStdString(
+                                 project::section_name(document(), traced))));
     std::size_t gaps = 0;
-    for (const auto& line : cut.polylines) gaps += line.gaps.size();
+    std::size_t outlines = 0;
+    for (const auto& line : cut.polylines) {
+      gaps += line.support ? 0 : line.gaps.size();
+      outlines += line.support ? 0 : 1;
+    }
     int lines = 0, arcs = 0, circles = 0;
     for (const auto& e : sketch_.entities) {
       lines += e.type == sketch::EntityType::Line;
@@ -143,7 +234,7 @@ class SectionTool : public ToolCard {
     if (cut.polylines.empty()) return setEvidence(tr("The plane misses the scan."));
     const auto drift = sketch::measure_drift(sketch_, cut, 20 * tolerance_->value());
     setEvidence(tr("%1 outlines, %2 gaps: %3 lines, %4 arcs, %5 circles\nRMS %6 \u00b7 greatest %7")
-                    .arg(cut.polylines.size())
+                    .arg(outlines)
                     .arg(gaps)
                     .arg(lines)
                     .arg(arcs)
@@ -151,6 +242,13 @@ class SectionTool : public ToolCard {
                     .arg(fixed(drift.rms), fixed(std::abs(drift.greatest))));
   }
   QComboBox* plane_;
+  ReferenceField* face_;
+  QLabel* face_label_;
+  ReferenceField* axis_;
+  QLabel* axis_label_;
+  QDoubleSpinBox* angle_;
+  QLabel* angle_label_;
+  QLabel* level_label_;
   QDoubleSpinBox* level_;
   QDoubleSpinBox* tolerance_;
   QCheckBox* suggested_;

@@ -119,4 +119,37 @@ std::optional<Vec2> plane_point(const Camera& camera, const Placement& base, dou
   return base.to_plane(origin + t * direction);
 }
 
+std::vector<std::pair<Vec2, Vec2>> hatch_lines(const std::vector<sketch::Polygon>& outlines,
+                                               double apart) {
+  // In a frame turned by 45 degrees the lines are level.
+  const double c = std::sqrt(0.5);
+  const auto turned = [&](const Vec2& p) { return Vec2(c * (p.x() + p.y()), c * (p.y() - p.x())); };
+  const auto back = [&](const Vec2& p) { return Vec2(c * (p.x() - p.y()), c * (p.x() + p.y())); };
+  double low = 1e300;
+  double high = -1e300;
+  for (const auto& outline : outlines) {
+    for (const Vec2& p : outline) {
+      low = std::min(low, turned(p).y());
+      high = std::max(high, turned(p).y());
+    }
+  }
+  std::vector<std::pair<Vec2, Vec2>> lines;
+  if (!(apart > 0) || (high - low) / apart > 500) return lines;
+  for (double y = low + apart / 2; y < high; y += apart) {
+    std::vector<double> xs;
+    for (const auto& outline : outlines) {
+      for (std::size_t i = 0, j = outline.size() - 1; i < outline.size(); j = i++) {
+        const Vec2 a = turned(outline[j]);
+        const Vec2 b = turned(outline[i]);
+        if ((a.y() > y) != (b.y() > y))
+          xs.push_back(a.x() + (b.x() - a.x()) * (y - a.y()) / (b.y() - a.y()));
+      }
+    }
+    std::sort(xs.begin(), xs.end());
+    for (std::size_t i = 0; i + 1 < xs.size(); i += 2)
+      lines.emplace_back(back({xs[i], y}), back({xs[i + 1], y}));
+  }
+  return lines;
+}
+
 }  // namespace lostline::app

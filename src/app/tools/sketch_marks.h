@@ -15,6 +15,10 @@ std::vector<LineBatch> sketch_marks(const Placement& base, double level,
                                     const std::set<sketch::Id>& picked, bool whiskers,
                                     double reach);
 
+/// Lines at 45 degrees inside outlines (an outer one and its holes), `apart` mm from each other.
+std::vector<std::pair<Vec2, Vec2>> hatch_lines(const std::vector<sketch::Polygon>& outlines,
+                                               double apart);
+
 /// The sketch point or entity under the pointer, points first; 0 when there is none within 9
 /// pixels.
 sketch::Id sketch_item_at(const BenchView& bench, const Camera& camera, const Placement& base,

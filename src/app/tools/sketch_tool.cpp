@@ -45,6 +45,17 @@ class SketchTool : public ToolCard {
          {tr("extend"), QStringLiteral("extend"), tr("Lengthen ends to the next curve (G e)")},
          {tr("mirror"), QStringLiteral("mirror"),
           tr("Mirror the picks about the last of them, a line (G m)")}});
+    offset_ = number(5, -1000, 1000, 0.5, 2, QStringLiteral("offsetDistance"));
+    offset_->setToolTip(tr("How far the copy lies away; of a closed outline outward, minus inward"));
+    auto* line0 = new QWidget;
+    auto* row0 = new QHBoxLayout(line0);
+    row0->setContentsMargins(0, 0, 0, 0);
+    row0->addWidget(offset_, 1);
+    row0->addWidget(button(tr("make"), QStringLiteral("makeOffset"),
+                           tr("Copy the outline of the pick at a distance (G o)"), [this] {
+                             command(QStringLiteral("offset"));
+                           }));
+    addRow(tr("offset, mm"), line0);
     type_ = new QComboBox;
     for (const auto type : kOffered)
       type_->addItem(QString::fromUtf8(sketch::constraint_name(type)));
@@ -153,6 +164,10 @@ class SketchTool : public ToolCard {
   void command(const QString& name) override {
     if (name == QStringLiteral("dimension")) return addDimension();
     if (name == QStringLiteral("angle")) return addAngle();
+    if (name == QStringLiteral("offset")) {
+      if (picked_.empty()) return setError(tr("Pick a line, arc or circle of the outline first."));
+      return replace(sketch::offset(traced_.sketch, picked_.back(), offset_->value()));
+    }
     if (name == QStringLiteral("trim") || name == QStringLiteral("extend") ||
         name == QStringLiteral("mirror"))
       return change(name);
@@ -373,6 +388,7 @@ class SketchTool : public ToolCard {
   std::vector<sketch::Id> picked_;
   sketch::Id grabbed_ = 0;
   QComboBox* type_;
+  QDoubleSpinBox* offset_;
   QDoubleSpinBox* corner_;
   QListWidget* list_;
   QPushButton* suggest_;

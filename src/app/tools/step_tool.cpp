@@ -109,6 +109,7 @@ SketchedTool::SketchedTool(Workplace place, const QString& title, project::Id st
   addRow(tr("profile"), sketch_);
   connect(sketch_, &QComboBox::currentIndexChanged, this, [this] {
     chosen_.clear();
+    areas_.clear();
     sketchChanged();
   });
 }
@@ -117,7 +118,29 @@ void SketchedTool::pick(const Pick& pick) {
   if (traced() == nullptr) return;
   const sketch::Id id = sketch_item_at(place_.bench, place_.bench.camera(), traced()->base,
                                        traced()->level, traced()->sketch, pick.screen, false);
-  if (id != 0) choose(id);
+  if (id != 0)
+    choose(id);
+  else
+    chooseArea(pick.screen);
+}
+
+bool SketchedTool::chooseArea(const QPointF& at) {
+  const auto p =
+      plane_point(place_.bench.camera(), traced()->base, traced()->level, at);
+  if (!p) return false;
+  const sketch::Areas found = sketch::find_areas(traced()->sketch);
+  const auto area = std::find_if(found.areas.begin(), found.areas.end(),
+                                 [&](const sketch::Area& a) { return a.has(*p); });
+  if (area == found.areas.end()) return false;
+  const auto known = std::find_if(areas_.begin(), areas_.end(),
+                                  [&](const Vec2& inside) { return area->has(inside); });
+  if (known != areas_.end())
+    areas_.erase(known);
+  else
+    areas_.push_back(area->inside);
+  chosen_.clear();
+  areasChanged();
+  return true;
 }
 
 void SketchedTool::draw() {
@@ -130,8 +153,20 @@ void SketchedTool::draw() {
       if (on) marked.insert(use.entity);
     }
   }
-  place_.bench.setMarks(
-      sketch_marks(traced()->base, traced()->level, {}, traced()->sketch, {}, marked, false, 1));
+  auto marks =
+      sketch_marks(traced()->base, traced()->level, {}, traced()->sketch, {}, marked, false, 1);
+  if (!areas_.empty()) {  // hatched at 45 degrees, as a cut is on a drawing
+    LineBatch hatch{{}, role::red_pencil, 1.0F, true};
+    const sketch::Areas found = sketch::find_areas(traced()->sketch);
+    for (const sketch::Area& area : found.areas) {
+      if (std::any_of(areas_.begin(), areas_.end(), [&](const Vec2& p) { return area.has(p); }))
+        for (const auto& [a, b] : hatch_lines(area.outlines, std::sqrt(area.size) / 12))
+          hatch.segments.emplace_back(traced()->base.to_space(a, traced()->level),
+                                      traced()->base.to_space(b, traced()->level));
+    }
+    marks.push_back(std::move(hatch));
+  }
+  place_.bench.setMarks(std::move(marks));
 }
 
 ToolCard* make_step_tool(Workplace place, const model::Step& step) {

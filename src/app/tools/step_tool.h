@@ -4,6 +4,7 @@
 #include <QLineEdit>
 #include <set>
 
+#include "sketch/areas.h"
 #include "tools/tool_card.h"
 
 namespace lostline::app {
@@ -51,6 +52,10 @@ class SketchedTool : public StepTool {
                const QString& new_name);
   virtual void sketchChanged() = 0;
   virtual void choose(sketch::Id entity) = 0;
+  /// Clicked inside an area among crossing lines: chosen, or no longer; the tool is told by
+  /// `areasChanged`. False when the sketch has no area there.
+  bool chooseArea(const QPointF& at);
+  virtual void areasChanged() {}
   void pick(const Pick& pick) override;
   /// Draws the sketch with the whole loop of every chosen entity marked.
   void draw();
@@ -60,6 +65,7 @@ class SketchedTool : public StepTool {
 
   QComboBox* sketch_;
   std::set<sketch::Id> chosen_;
+  std::vector<Vec2> areas_;  ///< a point inside each area chosen instead of loops
 };
 
 }  // namespace lostline::app

@@ -93,6 +93,8 @@ void ToolCard::close() {
   place_.bench.setMarks({});
   place_.bench.setPreviewPlacement({});
   place_.bench.setGrid(false);
+  place_.bench.setField({});
+  place_.bench.setRubber({});
   place_.bench.setSelection({});
   place_.bench.setModelSelection({});
   Q_EMIT finished();

@@ -107,7 +107,9 @@ ToolCard* make_receive_tool(Workplace place);
 ToolCard* make_clean_tool(Workplace place);
 ToolCard* make_scale_tool(Workplace place);
 ToolCard* make_survey_tool(Workplace place);
+ToolCard* make_repaint_tool(Workplace place);
 ToolCard* make_fit_tool(Workplace place);
+ToolCard* make_relate_tool(Workplace place);
 ToolCard* make_measure_tool(Workplace place);
 ToolCard* make_frame_tool(Workplace place);
 ToolCard* make_section_tool(Workplace place);
@@ -125,6 +127,9 @@ ToolCard* make_step_tool(Workplace place, const model::Step& step);
 QString step_tool_name(const model::Feature& feature);
 ToolCard* make_ink_tool(Workplace place);
 ToolCard* make_deviation_tool(Workplace place);
+ToolCard* make_compare_tool(Workplace place);
+ToolCard* make_missing_tool(Workplace place);
+ToolCard* make_quality_tool(Workplace place);
 ToolCard* make_export_tool(Workplace place);
 
 }  // namespace lostline::app

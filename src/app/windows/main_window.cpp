@@ -141,6 +141,10 @@ void MainWindow::buildMenus() {
         tr("Scans and projects (*.stl *.ply *.obj *.off *.3mf *.lostline)"));
     if (!path.isEmpty()) openFile(path);
   });
+  add(file, tr("Open scans &beside \u2026"), {}, [this] {
+    addScans(QFileDialog::getOpenFileNames(this, tr("Open scans beside the one worked on"), {},
+                                           tr("Scans (*.stl *.ply *.obj *.off *.3mf)")));
+  });
   QMenu* recent = file->addMenu(tr("Open &recent"));
   recent->setToolTipsVisible(true);
   connect(recent, &QMenu::aboutToShow, this, [this, recent] { fillRecent(*recent); });
@@ -167,6 +171,10 @@ void MainWindow::buildMenus() {
         names[i] + QStringLiteral("\tW %1").arg(i == 0 ? QStringLiteral("o") : QString::number(i)),
         {}, [this, i] { bench_->lookAlong(i); });
   add(view, tr("Fit to window\tW 0"), {}, [this] { bench_->fitView(); });
+  view->addSeparator();
+  add(view, tr("&Keep this view for the report \u2026"), {}, [this] { keepView(); });
+  QMenu* kept = view->addMenu(tr("Kept &views"));
+  connect(kept, &QMenu::aboutToShow, this, [this, kept] { fillViews(*kept); });
   view->addSeparator();
   add(view, tr("Scan, model or both\tTab"), {},
       [this] { bench_->setShow(static_cast<Show>((static_cast<int>(bench_->show()) + 1) % 3)); });
@@ -247,6 +255,8 @@ void MainWindow::buildRail() {
                  [] { return true; }},
        tool(tr("Health"), QStringLiteral("stethoscope"), tr("Unit, health and islands of the scan"),
             make_receive_tool, has_scan),
+       tool(tr("Quality"), QStringLiteral("chart-scatter"),
+            tr("Noise and spacing of the scan, place by place"), make_quality_tool, has_scan),
        tool(tr("Clean"), QStringLiteral("lasso-select"),
             tr("Select on the scan; delete, fill holes, thin, smooth"), make_clean_tool, has_scan),
        tool(tr("Scale"), QStringLiteral("scaling"),
@@ -254,10 +264,17 @@ void MainWindow::buildRail() {
   rail_->setTools(
       kSurvey, {tool(tr("Regions"), QStringLiteral("shapes"),
                      tr("Split the scan into regions (F s)"), make_survey_tool, has_scan),
+                tool(tr("Repaint"), QStringLiteral("paintbrush"),
+                     tr("Merge, split, repaint, lock regions by hand (F p)"), make_repaint_tool,
+                     has_survey),
                 tool(tr("Fit"), QStringLiteral("pointer"),
-                     tr("Fit a plane, cylinder or cone (F f)"), make_fit_tool, has_scan),
+                     tr("Fit a surface, a line or a circle (F f)"), make_fit_tool, has_scan),
+                tool(tr("Relate"), QStringLiteral("link-2"),
+                     tr("Relations between fits, imposed together (F r)"), make_relate_tool,
+                     has_survey),
                 tool(tr("Measure"), QStringLiteral("ruler"),
-                     tr("Distance or angle between fits (F m)"), make_measure_tool, has_survey)});
+                     tr("Distances, angles, radius by three points, wall thickness (F m)"),
+                     make_measure_tool, has_scan)});
   rail_->setTools(kDatum, {tool(tr("Frame"), QStringLiteral("move-3d"), tr("Datum frame by 3-2-1"),
                                 make_frame_tool, has_survey)});
   rail_->setTools(
@@ -303,9 +320,16 @@ void MainWindow::buildRail() {
                  tr("Repeat a step in a row or round an axis (B p)"), make_pattern_tool, has_model),
        step_tool(tr("Mirror"), QStringLiteral("flip-horizontal-2"),
                  tr("Mirror a step or the whole part (B m)"), make_mirror_tool, has_model)});
-  rail_->setTools(kProve, {tool(tr("Deviation"), QStringLiteral("gauge"),
-                                tr("Signed distance of the scan from the model"),
-                                make_deviation_tool, has_model)});
+  const auto has_both = [has_model, has_scan] { return has_model() && has_scan(); };
+  rail_->setTools(
+      kProve,
+      {tool(tr("Deviation"), QStringLiteral("gauge"),
+            tr("Signed distance of the scan from the model"), make_deviation_tool, has_both),
+       tool(tr("Compare"), QStringLiteral("slice"),
+            tr("A plane section of scan against model, with whiskers"), make_compare_tool,
+            has_both),
+       tool(tr("Missing"), QStringLiteral("scan-eye"),
+            tr("What of the model the scan does not show"), make_missing_tool, has_both)});
   rail_->setTools(kRelease, {tool(tr("Hand on"), QStringLiteral("file-output"),
                                   tr("Write the model, the report, the Ledger or sketches"),
                                   make_export_tool, has_model)});

@@ -28,6 +28,8 @@ class MainWindow : public QMainWindow {
 
   /// Opens a scan or a project by its name's ending.
   void openFile(const QString& path);
+  /// Opens scans beside the one worked on.
+  void addScans(const QStringList& paths);
   Session& session() { return session_; }
   BenchView& bench() { return *bench_; }
   [[nodiscard]] ToolCard* card() const { return card_; }
@@ -62,6 +64,8 @@ class MainWindow : public QMainWindow {
   void load(const QString& path);
   void rememberFile(const QString& path);
   void fillRecent(QMenu& menu);
+  void keepView();
+  void fillViews(QMenu& menu);
   void leaderKey(int key);
   void say(const QString& text, bool error);
 

@@ -49,6 +49,37 @@ void MainWindow::load(const QString& path) {
                });
 }
 
+void MainWindow::addScans(const QStringList& paths) {
+  if (paths.isEmpty()) return;
+  session_.run(
+      tr("opening %n scan(s)", nullptr, static_cast<int>(paths.size())),
+      [this, paths](const Task& task) -> Session::Finish {
+        std::vector<std::shared_ptr<const project::Scan>> scans;
+        std::optional<Error> failed;
+        const double share = 1.0 / static_cast<double>(paths.size());
+        for (const QString& path : paths) {
+          const double at = share * static_cast<double>(scans.size());
+          auto scan = project::open_scan(path.toStdString(), {}, task.part(at, at + share));
+          if (!scan) {
+            failed = scan.error();
+            break;
+          }
+          scans.push_back(*scan);
+        }
+        return [this, scans, failed, paths] {
+          if (failed) return session_.report(*failed);
+          project::Document next = session_.document();
+          for (const auto& scan : scans)
+            next = next.scan ? project::with_other_scan(next, scan)
+                             : project::with_scan(next, scan);
+          session_.commit(tr("open %n scan(s) beside", nullptr, static_cast<int>(scans.size())),
+                          std::move(next));
+          for (const QString& path : paths) rememberFile(path);
+          bench_->fitView();
+        };
+      });
+}
+
 void MainWindow::saveTo(const QString& path, std::function<void()> then) {
   const auto document = session_.snapshot();
   session_.run(tr("saving %1").arg(QFileInfo(path).fileName()),

@@ -73,6 +73,7 @@ Result<Coverage> coverage(const model::Tessellation& model, std::size_t faces,
   // Triangles are cut into pieces no longer than the limit, and each counts by its middle.
   const std::size_t n = model.mesh.triangles.size();
   std::vector<double> seen(n, 0.0);
+  std::vector<std::vector<std::array<Vec3, 3>>> unseen(n);
   std::vector<double> area(n, 0.0);
   parallel_for(n, 64, [&](std::size_t begin, std::size_t end) {
     for (std::size_t t = begin; t < end && !task.stopped(); ++t) {
@@ -88,8 +89,15 @@ Result<Coverage> coverage(const model::Tessellation& model, std::size_t faces,
         for (int j = 0; j + i < pieces; ++j) {
           const double s = (i + 1.0 / 3) / pieces;
           const double r = (j + 1.0 / 3) / pieces;
-          hits += scan.nearest(to_scan * Vec3(a + s * u + r * v), limit) ? 1 : 0;
           ++count;
+          if (scan.nearest(to_scan * Vec3(a + s * u + r * v), limit)) {
+            ++hits;
+            continue;
+          }
+          const auto at = [&](int p, int q) {
+            return Vec3(a + u * (static_cast<double>(p) / pieces) + v * (static_cast<double>(q) / pieces));
+          };
+          unseen[t].push_back({at(i, j), at(i + 1, j), at(i, j + 1)});
         }
       }
       seen[t] = area[t] * hits / count;
@@ -97,6 +105,7 @@ Result<Coverage> coverage(const model::Tessellation& model, std::size_t faces,
   });
   if (task.stopped()) return cancelled();
   Coverage result;
+  for (const auto& list : unseen) result.unseen.insert(result.unseen.end(), list.begin(), list.end());
   result.face_share.assign(faces, 0.0);
   std::vector<double> face_area(faces, 0.0);
   for (std::size_t t = 0; t < n; ++t) {

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <array>
 #include <functional>
 
 #include "deviation/deviation.h"
@@ -34,6 +35,8 @@ std::vector<Place> worst_places(const Map& map, const std::vector<Vec3>& points,
 struct Coverage {
   std::vector<double> face_share;  ///< 0 … 1 by face index
   double share = 0;                ///< of the whole area
+  /// Pieces of the model's triangles, no longer than about `limit`, that the scan does not show.
+  std::vector<std::array<Vec3, 3>> unseen;
 };
 /// Looks from the model to the scan: what is missing there cannot show in the other direction.
 /// @param to_scan  part to scan coordinates.

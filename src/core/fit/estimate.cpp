@@ -16,8 +16,12 @@ Error too_few(Kind kind, Eigen::Index have, int need) {
 
 int fewest_points(Kind kind) {
   switch (kind) {
+    case Kind::Line:
+      return 2;
+    case Kind::Circle:
+      return 3;
     case Kind::Plane:
-      return 4;
+      return 3;
     case Kind::Cylinder:
     case Kind::Sphere:
       return 8;
@@ -26,7 +30,7 @@ int fewest_points(Kind kind) {
     case Kind::Torus:
       return 14;
   }
-  return 4;
+  return 3;
 }
 
 Result<Circle2> algebraic_circle(const Eigen::Matrix2Xd& p) {
@@ -117,23 +121,47 @@ Result<Surface> estimate_torus(const Points& points, const Points& normals) {
   return s;
 }
 
+/// In the plane `s` through the points.
+Result<Surface> estimate_circle(const Points& points, Surface s) {
+  const Vec3 u = any_perpendicular(s.axis);
+  const Vec3 v = s.axis.cross(u);
+  Eigen::Matrix2Xd flat(2, points.cols());
+  flat.row(0) = u.transpose() * (points.colwise() - s.point);
+  flat.row(1) = v.transpose() * (points.colwise() - s.point);
+  const Result<Circle2> circle = algebraic_circle(flat);
+  if (!circle) return circle.error();
+  s.point += circle->centre.x() * u + circle->centre.y() * v;
+  s.radius = circle->radius;
+  return s;
+}
+
 }  // namespace
 
 Result<Surface> estimate_surface(Kind kind, const Points& points, const Points& normals) {
-  if (points.cols() < 3) return too_few(kind, points.cols(), fewest_points(kind));
+  if (points.cols() < fewest_points(kind))
+    return too_few(kind, points.cols(), fewest_points(kind));
   Surface s;
   s.kind = kind;
   s.point = points.rowwise().mean();
   const Eigen::Matrix3Xd centred = points.colwise() - s.point;
   const bool has_normals = normals.cols() == points.cols();
-  if (kind == Kind::Plane) {
+  if (kind == Kind::Line) {
+    const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> axes(centred * centred.transpose());
+    if (!(axes.eigenvalues()[2] > 0))
+      return Error{ErrorCode::Degenerate, "The points coincide: no line is determined."};
+    s.axis = axes.eigenvectors().col(2);
+    return s;
+  }
+  if (kind == Kind::Plane || kind == Kind::Circle) {
     const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> axes(centred * centred.transpose());
     if (!(axes.eigenvalues()[1] > 1e-12 * axes.eigenvalues()[2])) {
       return Error{ErrorCode::Degenerate,
-                   "The points lie on a straight line: no plane is determined."};
+                   std::string("The points lie on a straight line: no ") + kind_name(kind) +
+                       " is determined."};
     }
     s.axis = axes.eigenvectors().col(0);
     if (has_normals && normals.rowwise().sum().dot(s.axis) < 0) s.axis = -s.axis;
+    if (kind == Kind::Circle) return estimate_circle(points, s);
     return s;
   }
   if (!has_normals) {

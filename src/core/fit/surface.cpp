@@ -34,6 +34,10 @@ double Surface::distance(const Vec3& p) const {
     case Kind::Torus:
       outward = off_ring(*this, d).norm() - minor_radius;
       break;
+    case Kind::Line:
+      return (d - z * axis).norm();
+    case Kind::Circle:
+      return off_ring(*this, d).norm();
   }
   return hollow ? -outward : outward;
 }
@@ -42,7 +46,7 @@ Vec3 Surface::normal_at(const Vec3& p) const {
   if (kind == Kind::Plane) return axis;
   const Vec3 d = p - point;
   Vec3 outward;
-  if (kind == Kind::Sphere || kind == Kind::Torus) {
+  if (kind == Kind::Sphere || kind == Kind::Torus || kind == Kind::Circle) {
     outward = kind == Kind::Sphere ? d : off_ring(*this, d);
     const double size = outward.norm();
     outward = size > 1e-12 ? Vec3(outward / size) : axis;
@@ -69,9 +73,15 @@ const char* kind_name(Kind kind) {
       return "sphere";
     case Kind::Torus:
       return "torus";
+    case Kind::Line:
+      return "line";
+    case Kind::Circle:
+      return "circle";
   }
   return "";
 }
+
+bool is_curve(Kind kind) { return kind == Kind::Line || kind == Kind::Circle; }
 
 bool has_direction(Kind kind) { return kind != Kind::Sphere; }
 

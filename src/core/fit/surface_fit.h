@@ -26,6 +26,9 @@ struct SurfaceFitOptions {
       1e-11;  ///< converged when a step changes the residuals by less than this share
   /// Estimate how far neighbouring residuals agree and inflate the uncertainty by it.
   bool correlate = true;
+  /// Noise of the points where it is known otherwise, mm: few points show less of it in their
+  /// residuals, and uncertainties would come out too small.
+  double least_sigma = 0;
 };
 
 /// A fitted surface with everything that is known of its quality. Uncertainties are expanded, k
@@ -50,16 +53,16 @@ struct SurfaceFit {
       Vec3::Zero();  ///< of the kept points; `surface.point` is its foot on plane or axis
 };
 
-/// Fits a plane, cylinder, cone, sphere or torus by orthogonal-distance least squares with repeated
-/// rejection of outliers.
+/// Fits a plane, cylinder, cone, sphere, torus, line or circle by orthogonal-distance least squares
+/// with repeated rejection of outliers.
 ///
-/// @param points   3 x N, mm, all finite; N >= 4 for a plane, 8 for a cylinder or sphere, 10 for
-/// a cone, 14 for a torus.
+/// @param points   3 x N, mm, all finite; N >= 2 for a line, 3 for a plane or circle, 8 for a
+/// cylinder or sphere, 10 for a cone, 14 for a torus.
 /// @param normals  3 x N unit normals out of the material (zero where unknown), or 3 x 0; they give
 /// the start and the side of
 ///                 the material, not the result.
-/// @param start    a start; without it one is derived from the normals. All but the plane need one
-/// of the two.
+/// @param start    a start; without it one is derived from the normals. All but plane, line and
+/// circle need one of the two.
 /// @errors InvalidInput  too few points, a value that is not finite, no start;  Degenerate  the
 /// points do not determine the surface (collinear,
 ///         a narrow arc);  NotConverged;  Cancelled.

@@ -1,5 +1,7 @@
 #include <mutex>
 
+#include <Eigen/Geometry>
+
 #include "model/tool_body.h"
 
 namespace lostline::model {
@@ -54,8 +56,33 @@ std::vector<Field> fields_of(Feature& feature) {
   return fields;
 }
 
-Result<Solid> apply_feature(const Step& step, const Setting& setting, const Solid& before) {
+namespace {
+
+/// A sketch's base put onto the face it lies on, turned and shifted as little as possible.
+Result<Placement> on_face(const PlacedSketch& placed, const Solid& before) {
+  Reference reference;
+  reference.face = placed.face;
+  const auto face = resolve(reference, before);
+  if (!face) return face.error();
+  if (face->kind != fit::Kind::Plane) return placed.base;
+  const Vec3 normal = face->axis.dot(placed.base.normal) < 0 ? Vec3(-face->axis) : face->axis;
+  const auto turn = Eigen::Quaterniond::FromTwoVectors(placed.base.normal, normal);
+  Placement base{placed.base.origin, turn * placed.base.x, turn * placed.base.y, normal};
+  base.origin += normal * (face->point - base.origin).dot(normal);
+  return base;
+}
+
+}  // namespace
+
+Result<Solid> apply_feature(const Step& step, const Setting& given, const Solid& before) {
   const std::scoped_lock lock(shape_mutex());
+  std::map<Id, PlacedSketch> sketches = given.sketches;
+  for (auto& [id, placed] : sketches) {
+    if (placed.face.empty()) continue;
+    // A sketch whose face comes later in the Route is none of this step's.
+    if (const auto base = on_face(placed, before)) placed.base = *base;
+  }
+  const Setting setting{sketches, given.steps};
   return guarded(
       "The " + std::string(feature_name(step.feature)) + " " + step.name, [&]() -> Result<Solid> {
         Result<Solid> result = std::visit(

@@ -24,9 +24,9 @@ Vec2 point_on(const sketch::Sketch& s, const sketch::Loop& loop) {
   return s.position(e.a);
 }
 
-Result<TopoDS_Wire> make_wire(const PlacedSketch& placed, const Placement& plane,
+Result<TopoDS_Wire> make_wire(const Outline& outline, const Placement& plane,
                               const sketch::Loop& loop, Profile& profile) {
-  const sketch::Sketch& s = placed.sketch;
+  const sketch::Sketch& s = outline.sketch;
   BRepBuilderAPI_MakeWire wire;
   std::map<sketch::Id, TopoDS_Vertex> vertices;
   const auto vertex = [&](sketch::Id id) {
@@ -64,41 +64,20 @@ Result<TopoDS_Wire> make_wire(const PlacedSketch& placed, const Placement& plane
     if (!wire.IsDone())
       return Error{ErrorCode::Degenerate,
                    "The profile does not close at " + sketch::name_of(s, e.id) + "."};
-    profile.edges.emplace_back(wire.Edge(), e.id);
+    const auto origin = outline.origin.find(e.id);
+    profile.edges.emplace_back(wire.Edge(),
+                               origin != outline.origin.end() ? origin->second : e.id);
   }
   return wire.Wire();
 }
 
 }  // namespace
 
-Result<Profile> make_profile(const PlacedSketch& placed, const std::vector<sketch::Id>& wanted,
-                             double level) {
-  const sketch::Sketch& s = placed.sketch;
-  std::vector<sketch::Id> open;
-  std::vector<sketch::Loop> loops = sketch::find_loops(s, &open);
-  if (!wanted.empty()) {
-    for (const sketch::Id id : wanted) {
-      const bool found = std::any_of(loops.begin(), loops.end(), [&](const sketch::Loop& loop) {
-        return loop.uses_entity(id);
-      });
-      if (found) continue;
-      if (s.find_entity(id) == nullptr)
-        return Error{ErrorCode::NotFound,
-                     "The profile's curve " + std::to_string(id) +
-                         " is no longer in the sketch. Pick the profile again."};
-      return Error{ErrorCode::Degenerate, "The profile does not close at " +
-                                              sketch::name_of(s, id) + ". Join its loose end."};
-    }
-    std::erase_if(loops, [&](const sketch::Loop& loop) {
-      return std::none_of(wanted.begin(), wanted.end(),
-                          [&](sketch::Id id) { return loop.uses_entity(id); });
-    });
-  }
-  if (loops.empty()) {
-    std::string where;
-    if (!open.empty()) where = ": " + sketch::name_of(s, open.front()) + " has a loose end";
-    return Error{ErrorCode::Degenerate, "The sketch has no closed profile" + where + "."};
-  }
+Result<Profile> make_profile(const PlacedSketch& placed, const Choice& choice, double level) {
+  const auto outline = make_outline(placed.sketch, choice);
+  if (!outline) return outline.error();
+  const sketch::Sketch& s = outline->sketch;
+  const std::vector<sketch::Loop>& loops = outline->loops;
   const Placement plane = placed.base.shifted(level);
   Profile profile;
   // Loops come largest first: one inside an even number of others bounds material, its direct inner
@@ -114,13 +93,13 @@ Result<Profile> make_profile(const PlacedSketch& placed, const std::vector<sketc
   const gp_Pln gp_plane(gp_Ax3(pnt(plane.origin), dir(plane.normal), dir(plane.x)));
   for (std::size_t i = 0; i < loops.size(); ++i) {
     if (depth[i] % 2 != 0) continue;
-    Result<TopoDS_Wire> outer = make_wire(placed, plane, loops[i], profile);
+    Result<TopoDS_Wire> outer = make_wire(*outline, plane, loops[i], profile);
     if (!outer) return outer.error();
     BRepBuilderAPI_MakeFace face(gp_plane, *outer, true);
     for (std::size_t j = i + 1; j < loops.size(); ++j) {
       if (depth[j] != depth[i] + 1 || !sketch::contains(polygons[i], point_on(s, loops[j])))
         continue;
-      Result<TopoDS_Wire> inner = make_wire(placed, plane, loops[j], profile);
+      Result<TopoDS_Wire> inner = make_wire(*outline, plane, loops[j], profile);
       if (!inner) return inner.error();
       face.Add(TopoDS::Wire((*inner).Reversed()));
     }

@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "base/result.h"
+#include "model/outline.h"
 #include "model/route.h"
 
 namespace lostline::model {
@@ -15,8 +16,7 @@ struct Profile {
   std::vector<TopoDS_Face> faces;
   std::vector<std::pair<TopoDS_Shape, sketch::Id>> edges;
 };
-/// @errors Degenerate, NotFound as apply_feature.
-Result<Profile> make_profile(const PlacedSketch& placed, const std::vector<sketch::Id>& loops,
-                             double level);
+/// @errors as make_outline.
+Result<Profile> make_profile(const PlacedSketch& placed, const Choice& choice, double level);
 
 }  // namespace lostline::model

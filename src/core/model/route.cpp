@@ -33,7 +33,7 @@ void add(Hash& hash, const PlacedSketch& placed) {
   add(hash, placed.base.origin);
   add(hash, placed.base.x);
   add(hash, placed.base.normal);
-  hash.add(placed.section_level);
+  hash.add(placed.section_level).add(std::string_view(placed.face));
   for (const sketch::Point& p : placed.sketch.points) hash.add(p.id).add(p.at.x()).add(p.at.y());
   for (const sketch::Entity& e : placed.sketch.entities)
     hash.add(e.id).add(e.type).add(e.a).add(e.b).add(e.centre).add(e.radius);
@@ -68,10 +68,12 @@ void add_content(Hash& hash, const Step& step, const Setting& setting) {
   };
   if (const auto* e = std::get_if<Extrude>(&feature)) {
     add_sketch(e->sketch, e->loops);
+    for (const Vec2& p : e->areas) hash.add(p.x()).add(p.y());
     hash.add(e->operation);
     add_extent(e->extent);
   } else if (const auto* r = std::get_if<Revolve>(&feature)) {
     add_sketch(r->sketch, r->loops);
+    for (const Vec2& p : r->areas) hash.add(p.x()).add(p.y());
     hash.add(r->operation).add(r->axis).add(r->both_ways);
   } else if (const auto* h = std::get_if<Hole>(&feature)) {
     add_sketch(h->sketch, h->circles);

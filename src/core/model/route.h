@@ -37,9 +37,6 @@ struct Reference {
   std::optional<fit::Surface> surface;
 
   [[nodiscard]] bool empty() const { return datum < 0 && face.empty() && fit == 0 && region == 0; }
-  [[nodiscard]] bool same_as(const Reference& other) const {
-    return datum == other.datum && face == other.face && fit == other.fit && region == other.region;
-  }
 };
 /// The surface a reference means on a model: a plane, or a surface with an axis.
 /// @errors NotFound  the face or fit is gone;  InvalidInput  nothing is referred to, or a face that
@@ -68,6 +65,8 @@ struct Extrude {
   Operation operation = Operation::Add;
   Extent extent;
   Quantity draft;  ///< rad, narrowing towards `to`; neutral where the section was taken
+  /// A point inside each area used among lines that cross and end loosely; instead of `loops`.
+  std::vector<Vec2> areas;
 };
 
 /// Turns closed areas about a line of their own sketch.
@@ -78,6 +77,7 @@ struct Revolve {
   Operation operation = Operation::Add;
   Quantity angle{2 * std::numbers::pi, 0};  ///< rad, 0 … 2 pi
   bool both_ways = false;                   ///< half of the angle on either side of the sketch
+  std::vector<Vec2> areas;                  ///< as of an extrude
 };
 
 struct Hole {
@@ -140,6 +140,7 @@ struct PlacedSketch {
   sketch::Sketch sketch;
   Placement base;            ///< plane of the levels
   double section_level = 0;  ///< where the section was taken, neutral for draft
+  std::string face;          ///< of the model that the base lies on; empty elsewhere
 };
 
 /// What a feature may refer to besides the part before it.

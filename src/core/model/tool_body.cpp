@@ -139,12 +139,12 @@ Result<Named> extrude_body(const Step& step, const Extrude& feature, const Setti
   if (feature.extent.reach == Reach::UpTo) {
     const Result<fit::Surface> surface = resolve(feature.extent.target, before);
     if (!surface) return surface.error();
-    const Result<double> reach = level_beyond(*placed, feature.loops, levels.from, *surface);
+    const Result<double> reach = level_beyond(*placed, {feature.loops, feature.areas}, levels.from, *surface);
     if (!reach) return reach.error();
     levels.to = *reach;
     target = *surface;
   }
-  Result<Profile> profile = make_profile(*placed, feature.loops, levels.from);
+  Result<Profile> profile = make_profile(*placed, {feature.loops, feature.areas}, levels.from);
   if (!profile) return profile.error();
   const std::string prefix = prefix_of(step);
   const double height = levels.to - levels.from;
@@ -196,12 +196,10 @@ Result<Named> revolve_body(const Step& step, const Revolve& feature, const Setti
   // A profile on both sides of its axis would run into itself.
   double left = 0;
   double right = 0;
-  for (const sketch::Loop& loop : sketch::find_loops(s)) {
-    const bool used =
-        feature.loops.empty() || std::any_of(feature.loops.begin(), feature.loops.end(),
-                                             [&](sketch::Id id) { return loop.uses_entity(id); });
-    if (!used) continue;
-    for (const Vec2& p : sketch::polygon_of(s, loop)) {
+  const auto outline = make_outline(s, {feature.loops, feature.areas});
+  if (!outline) return outline.error();
+  for (const sketch::Loop& loop : outline->loops) {
+    for (const Vec2& p : sketch::polygon_of(outline->sketch, loop)) {
       const Vec2 d = p - foot;
       const double side = along.x() * d.y() - along.y() * d.x();
       left = std::max(left, side);
@@ -211,7 +209,7 @@ Result<Named> revolve_body(const Step& step, const Revolve& feature, const Setti
   if (left > 1e-6 && right < -1e-6)
     return Error{ErrorCode::Degenerate,
                  "The profile lies on both sides of its axis. Trim it to one side."};
-  Result<Profile> profile = make_profile(*placed, feature.loops, placed->section_level);
+  Result<Profile> profile = make_profile(*placed, {feature.loops, feature.areas}, placed->section_level);
   if (!profile) return profile.error();
   const Vec3 origin = placed->base.to_space(foot, placed->section_level);
   const Vec3 direction = along.x() * placed->base.x + along.y() * placed->base.y;

@@ -87,8 +87,8 @@ TopoDS_Shape far_side(const fit::Surface& s, const Vec3& inside, double size, bo
 
 }  // namespace
 
-Result<double> level_beyond(const PlacedSketch& placed, const std::vector<sketch::Id>& loops,
-                            double from, const fit::Surface& surface) {
+Result<double> level_beyond(const PlacedSketch& placed, const Choice& choice, double from,
+                            const fit::Surface& surface) {
   if (surface.kind == fit::Kind::Sphere || surface.kind == fit::Kind::Torus)
     return Error{ErrorCode::InvalidInput,
                  "Only a plane, cylinder or cone can end an extrude. Pick another surface."};
@@ -96,12 +96,10 @@ Result<double> level_beyond(const PlacedSketch& placed, const std::vector<sketch
   double down = 0;
   int above = 0;
   int below = 0;
-  for (const sketch::Loop& loop : sketch::find_loops(placed.sketch)) {
-    const bool used = loops.empty() || std::any_of(loops.begin(), loops.end(), [&](sketch::Id id) {
-                        return loop.uses_entity(id);
-                      });
-    if (!used) continue;
-    for (const Vec2& p : sketch::polygon_of(placed.sketch, loop)) {
+  const auto outline = make_outline(placed.sketch, choice);
+  if (!outline) return outline.error();
+  for (const sketch::Loop& loop : outline->loops) {
+    for (const Vec2& p : sketch::polygon_of(outline->sketch, loop)) {
       const auto t = meetings(surface, placed.base.to_space(p, from), placed.base.normal);
       const auto first_up = std::find_if(t.begin(), t.end(), [](double x) { return x > 1e-6; });
       const auto first_down =

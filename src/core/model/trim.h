@@ -1,5 +1,6 @@
 #pragma once
 
+#include "model/profile.h"
 #include "model/tool_body.h"
 
 namespace lostline::model {
@@ -7,8 +8,8 @@ namespace lostline::model {
 /// A level safely beyond where lines square to the sketch from all around the profile meet a
 /// surface, on the side where they meet it.
 /// @errors Degenerate  some lines miss it, or it lies on both sides of the profile.
-Result<double> level_beyond(const PlacedSketch& placed, const std::vector<sketch::Id>& loops,
-                            double from, const fit::Surface& surface);
+Result<double> level_beyond(const PlacedSketch& placed, const Choice& choice, double from,
+                            const fit::Surface& surface);
 
 /// What a body keeps between its start face and the surface it runs into; the new faces are named
 /// as its end.

@@ -103,7 +103,7 @@ std::string face_title(const Document& document, const std::string& face) {
 
 std::map<Id, model::PlacedSketch> Document::placed_sketches() const {
   std::map<Id, model::PlacedSketch> placed;
-  for (const auto& s : sketches) placed[s->id] = {s->sketch, s->base, s->level};
+  for (const auto& s : sketches) placed[s->id] = {s->sketch, s->base, s->level, s->on.face};
   return placed;
 }
 

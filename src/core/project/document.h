@@ -9,6 +9,7 @@
 
 #include "base/text.h"
 #include "datum/frame.h"
+#include "fit/relations.h"
 #include "fit/surface_fit.h"
 #include "model/route.h"
 #include "scan/health.h"
@@ -48,11 +49,20 @@ struct FitRef {
 struct Fit {
   Id id = 0;
   std::string name;
-  fit::SurfaceFit result;
+  fit::SurfaceFit result;  ///< under the document's relations
+  fit::SurfaceFit alone;   ///< as the evidence has it without any
   std::shared_ptr<const std::vector<std::uint32_t>> triangles;
-  fit::DirectionRule::Type relation = fit::DirectionRule::Type::Free;
-  FitRef relation_to;
-  double free_rms = 0;  ///< RMS without the relation, mm; the cost is the difference
+  std::vector<Vec3> points;  ///< picked or of a rim, scan coordinates; instead of triangles
+};
+
+/// A relation between fits that the engineer imposed.
+struct FitRelation {
+  Id id = 0;
+  fit::RelationType type = fit::RelationType::Parallel;
+  FitRef a, b, c;    ///< as the type names them; a region stays as it is
+  double value = 0;  ///< mm or rad
+  bool follow = false;  ///< `a` follows: `b` stays as its other relations have it
+  fit::RelationCost cost;
 };
 
 /// Fits of a 3-2-1 frame by reference, and the frame they gave.
@@ -69,11 +79,22 @@ enum class DatumPlane { Xy, Xz, Yz };
 const char* plane_name(DatumPlane plane);  ///< "xy" …
 Placement datum_placement(DatumPlane plane);
 
+/// A section by a half-plane about an axis: x is the distance from the axis, y runs along it.
+struct Turn {
+  double angle = 0;  ///< of the half-plane about the axis, rad
+  /// Many half-planes all round folded into one, for parts where none sees the whole profile.
+  bool fan = false;
+  bool operator==(const Turn&) const = default;
+};
+
 /// A sketch with the section it rests on.
 struct TracedSketch {
   Id id = 0;
   std::string name;
   DatumPlane plane = DatumPlane::Xy;
+  /// Plane that the base lies on, or axis of a turn section, when it is no datum plane.
+  model::Reference on;
+  std::optional<Turn> turn;
   Placement base;          ///< part coordinates
   double level = 0;        ///< of the section above the base plane, mm
   double tolerance = 0.1;  ///< of resolving, mm
@@ -89,6 +110,14 @@ struct Owner {
   Id step = 0;               ///< with `field`: a number of a step
   std::string field;         ///< "from", "to", "draft", "diameter", "radius"
   std::vector<FitRef> fits;  ///< a measurement between fits, or of one
+  std::vector<Vec3> points;  ///< measured on the scan, scan coordinates
+};
+
+/// A value read with another instrument.
+struct TypedReading {
+  double value = 0;  ///< mm or degrees
+  double u = 0;      ///< expanded, k = 2; 0 unknown
+  std::string instrument;  ///< "caliper"
 };
 
 /// One Ledger row. Lengths in mm; angles in degrees.
@@ -102,18 +131,35 @@ struct Dimension {
   std::string source;             ///< evidence in words
   std::optional<double> intent;   ///< inked
   std::string reason;             ///< of the decision
+  /// What the intent is computed from, with other rows as {id}; empty: decided by itself.
+  std::string expression;
+  std::vector<TypedReading> typed;  ///< beside the scan's reading
   Owner owner;
 
   [[nodiscard]] double value() const { return intent.value_or(reading.value_or(0)); }
+};
+
+/// A view of the Bench kept for the report.
+struct SavedView {
+  std::string name;
+  Vec3 centre = Vec3::Zero();  ///< that the view turns about, part coordinates
+  Vec3 towards = Vec3::UnitY();  ///< viewing direction
+  Vec3 up = Vec3::UnitZ();
+  double height = 100;  ///< of what is seen, mm
+  bool scan = true;
+  bool model = true;
+  bool deviation = true;  ///< the scan is painted with it
 };
 
 /// The whole state of a project as a value: copying is cheap, every part is shared and never
 /// changes.
 struct Document {
   std::string title = "untitled part";
-  std::shared_ptr<const Scan> scan;
+  std::shared_ptr<const Scan> scan;                       ///< the one worked on
+  std::vector<std::shared_ptr<const Scan>> other_scans;  ///< opened beside it
   std::shared_ptr<const survey::Survey> survey;
   std::vector<std::shared_ptr<const Fit>> fits;
+  std::vector<FitRelation> relations;
   std::shared_ptr<const DatumFrame> frame;
   std::vector<std::shared_ptr<const TracedSketch>> sketches;
   std::vector<model::Step> steps;
@@ -122,6 +168,7 @@ struct Document {
   double deviation_range = 0.3;  ///< ends of the colour scale, mm
   /// Tolerances of single faces of the model by persistent name, mm; others have `tolerance`.
   std::map<std::string, double> face_tolerances;
+  std::vector<SavedView> views;
   Id next_id = 1;
 
   [[nodiscard]] const Fit* find_fit(Id id) const;

@@ -4,6 +4,9 @@
 #include <cmath>
 #include <numbers>
 
+#include "project/ledger.h"
+#include "project/sketch_plane.h"
+
 namespace lostline::project {
 namespace {
 
@@ -250,7 +253,54 @@ Document with_changed_scan(const Document& document, std::shared_ptr<const Scan>
   next.scan = std::move(scan);
   next.survey.reset();
   next.fits.clear();
+  next.relations.clear();
   return next;
+}
+
+Document with_other_scan(const Document& document, std::shared_ptr<const Scan> scan) {
+  Document next = document;
+  next.other_scans.push_back(std::move(scan));
+  return next;
+}
+
+namespace {
+const Error kNoSuchScan{ErrorCode::NotFound, "This scan is no longer open."};
+}
+
+Result<Document> work_on_scan(const Document& document, std::size_t other) {
+  if (other >= document.other_scans.size()) return kNoSuchScan;
+  Document next = with_changed_scan(document, document.other_scans[other]);
+  if (document.scan)
+    next.other_scans[other] = document.scan;
+  else
+    next.other_scans.erase(next.other_scans.begin() + static_cast<std::ptrdiff_t>(other));
+  return refresh(std::move(next));
+}
+
+Result<Document> remove_other_scan(const Document& document, std::size_t other) {
+  if (other >= document.other_scans.size()) return kNoSuchScan;
+  Document next = document;
+  next.other_scans.erase(next.other_scans.begin() + static_cast<std::ptrdiff_t>(other));
+  return next;
+}
+
+Result<Document> join_scan(const Document& document, std::size_t other, const Task& task) {
+  if (other >= document.other_scans.size() || !document.scan) return kNoSuchScan;
+  const Scan& added = *document.other_scans[other];
+  scan::Mesh mesh = *document.scan->mesh;
+  const auto offset = static_cast<std::uint32_t>(mesh.vertices.size());
+  mesh.vertices.insert(mesh.vertices.end(), added.mesh->vertices.begin(),
+                       added.mesh->vertices.end());
+  for (scan::Triangle t : added.mesh->triangles) {
+    for (std::uint32_t& v : t) v += offset;
+    mesh.triangles.push_back(t);
+  }
+  auto joined = prepare_scan(std::move(mesh), document.scan->name + " + " + added.name,
+                             document.scan->source, document.scan->unit, task);
+  if (!joined) return joined.error();
+  Document next = with_changed_scan(document, *joined);
+  next.other_scans.erase(next.other_scans.begin() + static_cast<std::ptrdiff_t>(other));
+  return refresh(std::move(next));
 }
 
 Document with_survey(const Document& document, std::shared_ptr<const survey::Survey> survey) {
@@ -286,19 +336,6 @@ Result<datum::Frame> compute_frame(const Document& document, const DatumFrame& s
   return datum::frame_321(input);
 }
 
-section::Section cut_scan(const Document& document, const Placement& base, double level) {
-  section::Section section;
-  if (document.scan) {
-    const Transform to_scan = document.to_part().inverse();
-    const Placement plane = base.shifted(level);
-    const Placement in_scan{to_scan * plane.origin, to_scan.linear() * plane.x,
-                            to_scan.linear() * plane.y, to_scan.linear() * plane.normal};
-    section = document.scan->sections->cut(in_scan);
-  }
-  section.plane = base.shifted(level);
-  return section;
-}
-
 Result<Document> set_frame(const Document& document, const DatumFrame& specification) {
   const auto frame = compute_frame(document, specification);
   if (!frame) return frame.error();
@@ -314,6 +351,10 @@ Result<Document> set_frame(const Document& document, const DatumFrame& specifica
       p.at = traced->base.to_plane(motion * shared->base.to_space(p.at, shared->level));
     // A plane that was put onto a datum keeps its section at the same place of the scan.
     traced->level = traced->base.level_of(motion * shared->base.shifted(shared->level).origin);
+    if (traced->on.datum >= 0 && traced->turn) {  // about a datum axis: it stays there
+      traced->base = shared->base;
+      traced->level = shared->level;
+    }
     if (std::abs(traced->level - shared->level) < 0.5) traced->level = shared->level;
     shared = std::move(traced);
   }
@@ -323,28 +364,34 @@ Result<Document> set_frame(const Document& document, const DatumFrame& specifica
 Result<Document> refresh(Document document) {
   for (auto& shared : document.sketches) {
     auto traced = std::make_shared<TracedSketch>(*shared);
-    const section::Section cut = cut_scan(document, traced->base, traced->level);
-    traced->section = cut;
+    follow_reference(document, *traced);
+    traced->section = cut_scan(document, *traced);
     sync_rows(document, *traced);
-    if (const Status status = refit(document, *traced); !status) {
-      return Error{status.error().code, "Sketch " + traced->name + ": " + status.error().message};
-    }
     shared = std::move(traced);
+  }
+  // A formula may rest on a reading, and a reading on a formula: a few rounds settle them.
+  for (int round = 0; round < 4; ++round) {
+    if (const Status status = evaluate_formulas(document); !status) return status.error();
+    for (auto& shared : document.sketches) {
+      auto traced = std::make_shared<TracedSketch>(*shared);
+      if (const Status status = refit(document, *traced); !status) {
+        return Error{status.error().code, "Sketch " + traced->name + ": " + status.error().message};
+      }
+      shared = std::move(traced);
+    }
+    if (std::none_of(document.dimensions.begin(), document.dimensions.end(),
+                     [](const Dimension& d) { return !d.expression.empty(); }))
+      break;
   }
   refer(document);
   push_values(document);
   return document;
 }
 
-std::string section_name(const TracedSketch& sketch) {
-  return std::string(plane_name(sketch.plane)) + (sketch.level < 0 ? " \u2212 " : " + ") +
-         format_trimmed(std::abs(sketch.level), 2);
-}
-
 Result<Added> add_sketch(const Document& document, TracedSketch sketch) {
   Added added{document, document.next_id};
   sketch.id = added.document.next_id++;
-  if (sketch.name.empty()) sketch.name = section_name(sketch);
+  if (sketch.name.empty()) sketch.name = section_name(document, sketch);
   added.document.sketches.push_back(std::make_shared<const TracedSketch>(std::move(sketch)));
   auto fresh = refresh(std::move(added.document));
   if (!fresh) return fresh.error();
@@ -482,75 +529,6 @@ Document set_parked(const Document& document, Id id, bool parked) {
   Document next = document;
   for (model::Step& step : next.steps) {
     if (step.id == id) step.parked = parked;
-  }
-  return next;
-}
-
-Result<Document> ink(const Document& document, Id dimension, double value,
-                     const std::string& reason) {
-  if (!std::isfinite(value)) return Error{ErrorCode::InvalidInput, "This is not a number."};
-  Document next = document;
-  for (Dimension& d : next.dimensions) {
-    if (d.id != dimension) continue;
-    const bool size = d.quantity == standards::Quantity::Diameter ||
-                      d.quantity == standards::Quantity::Radius || d.owner.sketch != 0;
-    if (size && !(value > 0))
-      return Error{ErrorCode::InvalidInput, d.name + " must be greater than zero."};
-    d.intent = value;
-    d.reason = reason;
-    return refresh(std::move(next));
-  }
-  return Error{ErrorCode::NotFound, "This Ledger row is gone."};
-}
-
-std::vector<Proposal> propose_inks(const Document& document) {
-  std::vector<Proposal> proposals;
-  for (const Dimension& d : document.dimensions) {
-    if (d.intent || !d.reading || !(d.u > 0)) continue;
-    const auto nominals = standards::nominals_near(*d.reading, d.u, d.quantity, d.hole);
-    if (nominals.empty() || std::abs(nominals.front().value - *d.reading) > d.u) continue;
-    double sum = 0;
-    for (const auto& n : nominals) sum += n.weight;
-    proposals.push_back(
-        {d.id, nominals.front().value, nominals.front().source, nominals.front().weight / sum});
-  }
-  return proposals;
-}
-
-Result<Document> ink_all(const Document& document, const std::vector<Proposal>& proposals) {
-  Document next = document;
-  for (const Proposal& p : proposals) {
-    auto inked = ink(next, p.dimension, p.value, p.reason);
-    if (!inked) {
-      const Dimension* row = document.find_dimension(p.dimension);
-      return Error{inked.error().code,
-                   (row != nullptr ? row->name + ": " : std::string()) + inked.error().message};
-    }
-    next = *std::move(inked);
-  }
-  return next;
-}
-
-Result<Document> lift(const Document& document, Id dimension) {
-  Document next = document;
-  for (Dimension& d : next.dimensions) {
-    if (d.id != dimension) continue;
-    if (!d.reading)
-      return Error{ErrorCode::InvalidInput,
-                   d.name + " has no reading to fall back on; type another value instead."};
-    d.intent.reset();
-    d.reason.clear();
-    return refresh(std::move(next));
-  }
-  return Error{ErrorCode::NotFound, "This Ledger row is gone."};
-}
-
-Result<Document> rename_dimension(const Document& document, Id dimension, const std::string& name) {
-  if (name.find_first_not_of(' ') == std::string::npos)
-    return Error{ErrorCode::InvalidInput, "A Ledger row needs a name."};
-  Document next = document;
-  for (Dimension& d : next.dimensions) {
-    if (d.id == dimension) d.name = name;
   }
   return next;
 }

@@ -11,16 +11,26 @@ namespace lostline::project {
 // are brought up to date before it returns: sketches are fitted again, readings follow, steps take
 // the values in force. The Route itself is recomputed elsewhere, in the background.
 
-/// A new scan in place of the present one; everything that rested on the old one goes.
-Document with_scan(const Document& document, std::shared_ptr<const Scan> scan);
-/// The scan after cleaning or a change of unit: the survey and fits that name its triangles go,
-/// frame and everything after stay.
-Document with_changed_scan(const Document& document, std::shared_ptr<const Scan> scan);
 /// A document and the id of what an edit added to it.
 struct Added {
   Document document;
   Id id = 0;
 };
+
+/// A new scan in place of the present one; everything that rested on the old one goes.
+Document with_scan(const Document& document, std::shared_ptr<const Scan> scan);
+/// The scan after cleaning or a change of unit: the survey and fits that name its triangles go,
+/// frame and everything after stay.
+Document with_changed_scan(const Document& document, std::shared_ptr<const Scan> scan);
+/// Another scan beside the one worked on.
+Document with_other_scan(const Document& document, std::shared_ptr<const Scan> scan);
+/// Works on another of the open scans; the present one stays beside it. Survey and fits go, frame
+/// and everything after stay.
+/// @errors NotFound  there is no other scan of this place in the list.
+Result<Document> work_on_scan(const Document& document, std::size_t other);
+Result<Document> remove_other_scan(const Document& document, std::size_t other);
+/// Adds the other scan's surface to the one worked on, as it lies.
+Result<Document> join_scan(const Document& document, std::size_t other, const Task& task = {});
 
 Document with_survey(const Document& document, std::shared_ptr<const survey::Survey> survey);
 
@@ -31,11 +41,6 @@ Result<datum::Frame> compute_frame(const Document& document, const DatumFrame& s
 /// steps follow.
 Result<Document> set_frame(const Document& document, const DatumFrame& specification);
 
-/// Section of the document's scan at a level of a plane given in part coordinates.
-section::Section cut_scan(const Document& document, const Placement& base, double level);
-
-/// "xy + 7": plane and level of a section.
-std::string section_name(const TracedSketch& sketch);
 /// Adds a sketch with the constraints given in it; fits it.
 Result<Added> add_sketch(const Document& document, TracedSketch sketch);
 /// Replaces a sketch's geometry and constraints (drawn, constrained or dragged by hand), fits it
@@ -65,25 +70,6 @@ Document remove_step(const Document& document, Id step);
 Result<Document> move_step(const Document& document, Id step, std::size_t place);
 Result<Document> rename_step(const Document& document, Id step, const std::string& name);
 Document set_parked(const Document& document, Id step, bool parked);
-
-/// Decides a value. @errors InvalidInput  not a finite number, or zero or less where that makes no
-/// sense;  NotFound;  Degenerate  when it contradicts the sketch: the message names what clashes.
-Result<Document> ink(const Document& document, Id dimension, double value,
-                     const std::string& reason);
-/// A decision that the evidence supports: the likeliest nominal of a pencilled row, when it lies
-/// within U of the reading.
-struct Proposal {
-  Id dimension = 0;
-  double value = 0;
-  std::string reason;
-  double share = 0;  ///< of the plausibility of all nominals offered, 0 … 1
-};
-std::vector<Proposal> propose_inks(const Document& document);
-/// Decides several values at one go.
-/// @errors as ink: nothing is changed then, and the message names the row.
-Result<Document> ink_all(const Document& document, const std::vector<Proposal>& proposals);
-Result<Document> lift(const Document& document, Id dimension);
-Result<Document> rename_dimension(const Document& document, Id dimension, const std::string& name);
 
 /// Brings sketches, readings and step values up to date with the Ledger and the frame; what the
 /// edits end with and what opening a file needs.

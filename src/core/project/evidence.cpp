@@ -11,15 +11,12 @@ namespace lostline::project {
 namespace {
 
 /// The chosen loops as polygons; none wanted means all.
-std::vector<sketch::Polygon> outlines(const sketch::Sketch& s,
-                                      const std::vector<sketch::Id>& wanted) {
+std::vector<sketch::Polygon> outlines(const sketch::Sketch& s, const model::Choice& choice) {
   std::vector<sketch::Polygon> result;
-  for (const sketch::Loop& loop : sketch::find_loops(s)) {
-    const bool chosen =
-        wanted.empty() || std::any_of(wanted.begin(), wanted.end(),
-                                      [&](sketch::Id id) { return loop.uses_entity(id); });
-    if (chosen) result.push_back(sketch::polygon_of(s, loop));
-  }
+  const auto outline = model::make_outline(s, choice);
+  if (!outline) return result;
+  for (const sketch::Loop& loop : outline->loops)
+    result.push_back(sketch::polygon_of(outline->sketch, loop));
   return result;
 }
 
@@ -61,10 +58,10 @@ double area_of(const std::vector<sketch::Polygon>& polygons) {
 }  // namespace
 
 std::vector<Level> find_levels(const Document& document, const TracedSketch& sketch,
-                               const std::vector<sketch::Id>& loops) {
+                               const model::Choice& choice) {
   std::vector<Level> levels;
   if (!document.scan) return levels;
-  const auto polygons = outlines(sketch.sketch, loops);
+  const auto polygons = outlines(sketch.sketch, choice);
   if (polygons.empty()) return levels;
   const double least_area = 0.01 * area_of(polygons);
   const scan::Mesh& mesh = *document.scan->mesh;

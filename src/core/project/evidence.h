@@ -3,6 +3,7 @@
 #include <optional>
 #include <vector>
 
+#include "model/outline.h"
 #include "project/document.h"
 
 namespace lostline::project {
@@ -17,9 +18,8 @@ struct Level {
 };
 
 /// Levels of the scan inside the profile, lowest first.
-/// @param loops  one entity of each loop used; empty: all.
 std::vector<Level> find_levels(const Document& document, const TracedSketch& sketch,
-                               const std::vector<sketch::Id>& loops);
+                               const model::Choice& choice);
 
 /// The pair of levels next to the section, below facing down and above facing up, between which
 /// material lies.

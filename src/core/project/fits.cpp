@@ -2,7 +2,10 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <numbers>
+
+#include "project/relations.h"
 
 namespace lostline::project {
 namespace {
@@ -12,48 +15,92 @@ constexpr double kDegrees = 180 / std::numbers::pi;
 }  // namespace
 
 Result<FitTrial> try_fit(const Document& document, const FitRequest& request, const Task& task) {
-  if (!document.scan || !request.triangles || request.triangles->empty())
+  const bool by_points = !request.points.empty();
+  if (!document.scan || (!by_points && (!request.triangles || request.triangles->empty())))
     return Error{ErrorCode::InvalidInput, "Click the scan where the surface is."};
   FitTrial trial;
-  trial.patch = survey::patch_of(*document.scan->mesh, document.scan->topology, *request.triangles);
-  const auto free =
-      fit::fit_surface(request.kind, trial.patch.points, trial.patch.normals, {}, {}, task);
-  if (!free) return free.error();
-  trial.fit.result = *free;
-  trial.fit.free_rms = free->rms;
   trial.fit.triangles = request.triangles;
+  trial.fit.points = request.points;
+  if (by_points) {
+    trial.patch = {evidence_of(document, trial.fit), Eigen::Matrix3Xd(3, 0)};
+  } else {
+    trial.patch =
+        survey::patch_of(*document.scan->mesh, document.scan->topology, *request.triangles);
+  }
+  fit::SurfaceFitOptions options;
+  // A handful of picked points are all meant, and show little of the noise.
+  if (by_points && request.points.size() < 20) options.reject_beyond = 0;
+  if (by_points) options.least_sigma = document.scan->health.noise_sigma;
+  const auto alone =
+      fit::fit_surface(request.kind, trial.patch.points, trial.patch.normals, {}, options, task);
+  if (!alone) return alone.error();
+  trial.fit.alone = trial.fit.result = *alone;
   trial.fit.name =
       std::string(fit::kind_name(request.kind)) + " F" + std::to_string(document.fits.size() + 1);
-  if (request.relation == fit::DirectionRule::Type::Free) return trial;
-  const fit::SurfaceFit* other = document.fit_of(request.relation_to);
-  if (other == nullptr)
-    return Error{ErrorCode::InvalidInput, "Pick the fit that gives the direction."};
-  if (!fit::has_direction(request.kind) || !fit::has_direction(other->surface.kind))
-    return Error{ErrorCode::InvalidInput, "A sphere has no direction that could be imposed."};
-  fit::SurfaceFitOptions options;
-  options.direction.direction = other->surface.axis;
-  // A plane's direction is its normal: plane parallel to axis means normal square to it.
-  const bool mixed =
-      (request.kind == fit::Kind::Plane) != (other->surface.kind == fit::Kind::Plane);
-  const bool parallel = (request.relation == fit::DirectionRule::Type::Parallel) != mixed;
-  options.direction.type =
-      parallel ? fit::DirectionRule::Type::Parallel : fit::DirectionRule::Type::Perpendicular;
-  const auto held = fit::fit_surface(request.kind, trial.patch.points, trial.patch.normals,
-                                     free->surface, options, task);
+  if (!request.relation) return trial;
+  const bool two = fit::members_of(*request.relation) == 2;
+  const fit::SurfaceFit* other = two ? document.fit_of(request.relation_to) : nullptr;
+  if (two && other == nullptr)
+    return Error{ErrorCode::InvalidInput, "Pick the other fit of the relation."};
+  std::vector<fit::Member> members{{*alone, trial.patch.points, false}};
+  if (two) members.push_back({*other, {}, true});
+  const auto held =
+      fit::fit_related(members, {{*request.relation, 0, two ? 1U : 0U, 0, request.value}}, task);
   if (!held) return held.error();
-  trial.fit.result = *held;
-  trial.fit.relation = request.relation;
-  trial.fit.relation_to = request.relation_to;
-  trial.turned = fit::angle_between(held->surface.axis, free->surface.axis);
-  trial.within_noise =
-      trial.turned <= std::max(free->u_angle, 1e-9) || held->rms - free->rms < 0.02 * free->rms;
+  trial.fit.result = held->fits.front();
+  FitRelation relation;
+  relation.type = *request.relation;
+  relation.b = request.relation_to;
+  relation.value = request.value;
+  relation.follow = true;
+  relation.cost = held->costs.front();
+  trial.relation = relation;
   return trial;
 }
 
-Added add_fit(const Document& document, Fit fit) {
+std::vector<Vec3> rim_of(const Scan& scan, const std::vector<std::uint32_t>& triangles,
+                         const Vec3& near) {
+  std::vector<char> in(scan.mesh->triangles.size(), 0);
+  for (const std::uint32_t t : triangles) in[t] = 1;
+  std::map<std::uint32_t, std::uint32_t> next;  // along the border, material on the left
+  for (const std::uint32_t t : triangles) {
+    for (std::size_t k = 0; k < 3; ++k) {
+      const std::uint32_t other = scan.topology.across[3 * t + k];
+      if (other == scan::kNone || in[other] == 0)
+        next[scan.mesh->triangles[t][k]] = scan.mesh->triangles[t][(k + 1) % 3];
+    }
+  }
+  std::vector<Vec3> best;
+  double nearest = 1e300;
+  while (!next.empty()) {
+    std::vector<Vec3> rim;
+    double distance = 1e300;
+    for (auto at = next.begin(); at != next.end();) {
+      rim.push_back(scan.mesh->vertices[at->first]);
+      distance = std::min(distance, (rim.back() - near).squaredNorm());
+      const std::uint32_t to = at->second;
+      next.erase(at);
+      at = next.find(to);
+    }
+    if (rim.size() >= 8 && distance < nearest) {
+      nearest = distance;
+      best = std::move(rim);
+    }
+  }
+  return best;
+}
+
+Added add_fit(const Document& document, const FitTrial& trial) {
   Added added{document, document.next_id};
+  Fit fit = trial.fit;
   fit.id = added.document.next_id++;
   added.document.fits.push_back(std::make_shared<const Fit>(std::move(fit)));
+  if (trial.relation) {
+    FitRelation relation = *trial.relation;
+    relation.id = added.document.next_id++;
+    relation.a = {0, added.id};
+    added.document.relations.push_back(relation);
+  }
   return added;
 }
 
@@ -74,9 +121,16 @@ Result<Document> remove_fit(const Document& document, Id fit) {
       return Error{ErrorCode::InvalidInput,
                    "The Ledger row \"" + d.name + "\" rests on " + found->name + "."};
   }
+  for (const FitRelation& r : document.relations) {
+    if (r.b == ref || r.c == ref)
+      return Error{ErrorCode::InvalidInput, document.name_of(r.a) + " is held " +
+                                                fit::relation_word(r.type) + " " + found->name +
+                                                ". Take that relation back first."};
+  }
   Document next = document;
+  std::erase_if(next.relations, [&](const FitRelation& r) { return r.a == ref; });
   std::erase_if(next.fits, [&](const auto& f) { return f->id == fit; });
-  return next;
+  return set_relations(next, next.relations);  // what it was joined with is free of it
 }
 
 Result<Measurement> measure(const Document& document, const FitRef& a, const FitRef& b,

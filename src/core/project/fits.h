@@ -4,28 +4,34 @@
 
 namespace lostline::project {
 
-/// What to fit, and to which triangles of the scan.
+/// What to fit, and to which evidence: triangles of the scan, or points for curves.
 struct FitRequest {
   fit::Kind kind = fit::Kind::Plane;
   std::shared_ptr<const std::vector<std::uint32_t>> triangles;
-  fit::DirectionRule::Type relation = fit::DirectionRule::Type::Free;
-  FitRef relation_to;  ///< gives the direction of the relation
+  std::vector<Vec3> points;                   ///< scan coordinates
+  std::optional<fit::RelationType> relation;  ///< of one that names two fits, or of a fixed size
+  FitRef relation_to;                         ///< stays as it is
+  double value = 0;                           ///< of the relation, mm or rad
 };
 
 /// A fit before it is kept, with the cost of its relation.
 struct FitTrial {
   Fit fit;
   survey::Patch patch;  ///< the points it rests on
-  double turned = 0;    ///< rad, by how much the relation turns the free direction
-  /// The relation turns the direction by no more than its uncertainty, or adds less than 2 % to the
-  /// RMS.
-  bool within_noise = true;
+  std::optional<FitRelation> relation;
 };
-/// Fits as requested; with a relation once free and once held, so that its cost is known.
-/// @errors as fit_surface;  InvalidInput  no triangles, or the relation has no other fit.
+/// Fits as requested; with a relation once alone and once held, so that its cost is known.
+/// @errors as fit_surface;  InvalidInput  no evidence, or the relation has no other fit.
 Result<FitTrial> try_fit(const Document& document, const FitRequest& request,
                          const Task& task = {});
 
+/// The rim of a patch nearest to a place: the ordered points of its border there.
+/// @param near  scan coordinates.
+std::vector<Vec3> rim_of(const Scan& scan, const std::vector<std::uint32_t>& triangles,
+                         const Vec3& near);
+
+/// Keeps a trial, with its relation.
+Added add_fit(const Document& document, const FitTrial& trial);
 /// Keeps a fit; returns the document and the fit's id.
 Added add_fit(const Document& document, Fit fit);
 /// @errors InvalidInput  the frame or a measurement rests on it: the message names it.

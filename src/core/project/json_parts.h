@@ -16,6 +16,17 @@ inline Vec3 vec3(const Json& j) {
   return {j.at(0).get<double>(), j.at(1).get<double>(), j.at(2).get<double>()};
 }
 
+inline Json vecs(const std::vector<Vec3>& list) {
+  Json j = Json::array();
+  for (const Vec3& v : list) j.push_back(vec(v));
+  return j;
+}
+inline std::vector<Vec3> vec3s(const Json& j) {
+  std::vector<Vec3> list;
+  for (const Json& v : j) list.push_back(vec3(v));
+  return list;
+}
+
 /// Enumerations are stored by name, so that the file reads without the program.
 template <class E>
 struct Names {
@@ -39,6 +50,8 @@ inline const Names<fit::Kind> kKinds{{{fit::Kind::Plane, "plane"},
                                       {fit::Kind::Cylinder, "cylinder"},
                                       {fit::Kind::Cone, "cone"},
                                       {fit::Kind::Sphere, "sphere"},
-                                      {fit::Kind::Torus, "torus"}}};
+                                      {fit::Kind::Torus, "torus"},
+                                      {fit::Kind::Line, "line"},
+                                      {fit::Kind::Circle, "circle"}}};
 
 }  // namespace lostline::project

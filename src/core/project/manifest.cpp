@@ -14,10 +14,15 @@ const Names<standards::Quantity> kQuantities{{{standards::Quantity::Length, "len
                                               {standards::Quantity::Diameter, "diameter"},
                                               {standards::Quantity::Radius, "radius"},
                                               {standards::Quantity::Angle, "angle"}}};
-const Names<fit::DirectionRule::Type> kRelations{
-    {{fit::DirectionRule::Type::Free, "free"},
-     {fit::DirectionRule::Type::Parallel, "parallel"},
-     {fit::DirectionRule::Type::Perpendicular, "perpendicular"}}};
+const Names<fit::RelationType> kRelations{{{fit::RelationType::Parallel, "parallel"},
+                                           {fit::RelationType::Perpendicular, "perpendicular"},
+                                           {fit::RelationType::Angle, "angle"},
+                                           {fit::RelationType::Coaxial, "coaxial"},
+                                           {fit::RelationType::Coplanar, "coplanar"},
+                                           {fit::RelationType::EqualSize, "equal size"},
+                                           {fit::RelationType::Distance, "distance"},
+                                           {fit::RelationType::Size, "size"},
+                                           {fit::RelationType::Symmetric, "symmetric"}}};
 const Names<sketch::EntityType> kEntities{{{sketch::EntityType::Line, "line"},
                                            {sketch::EntityType::Arc, "arc"},
                                            {sketch::EntityType::Circle, "circle"}}};
@@ -98,6 +103,46 @@ std::vector<FitRef> read_refs(const Json& j) {
   return list;
 }
 
+Json write(const FitRelation& r) {
+  return {{"id", r.id},
+          {"type", kRelations.name(r.type)},
+          {"a", write(r.a)},
+          {"b", write(r.b)},
+          {"c", write(r.c)},
+          {"value", r.value},
+          {"follow", r.follow},
+          {"departure", r.cost.departure},
+          {"departure_angle", r.cost.departure_angle},
+          {"rms_without", r.cost.rms_without},
+          {"rms_with", r.cost.rms_with},
+          {"freedoms", r.cost.freedoms},
+          {"chi2", r.cost.chi2},
+          {"within_noise", r.cost.within_noise}};
+}
+FitRelation read_relation(const Json& j) {
+  FitRelation r{j.at("id"),
+                kRelations.value(j.at("type")),
+                read_ref(j.at("a")),
+                read_ref(j.at("b")),
+                read_ref(j.at("c")),
+                j.at("value"),
+                j.at("follow"),
+                {}};
+  r.cost = {j.at("departure"), j.at("departure_angle"), j.at("rms_without"), j.at("rms_with"),
+            j.at("freedoms"),  j.at("chi2"),            j.at("within_noise")};
+  return r;
+}
+
+Json write(const SavedView& v) {
+  return {{"name", v.name},     {"centre", vec(v.centre)}, {"towards", vec(v.towards)},
+          {"up", vec(v.up)},    {"height", v.height},      {"scan", v.scan},
+          {"model", v.model},   {"deviation", v.deviation}};
+}
+SavedView read_view(const Json& j) {
+  return {j.at("name"),   vec3(j.at("centre")), vec3(j.at("towards")), vec3(j.at("up")),
+          j.at("height"), j.at("scan"),         j.at("model"),         j.at("deviation")};
+}
+
 Json write(const DatumFrame& f) {
   Json rows = Json::array();
   for (int r = 0; r < 3; ++r) {
@@ -153,6 +198,8 @@ Json write(const TracedSketch& t) {
   return {{"id", t.id},
           {"name", t.name},
           {"plane", kPlanes.name(t.plane)},
+          {"on", write_reference(t.on)},
+          {"turn", t.turn ? Json{{"angle", t.turn->angle}, {"fan", t.turn->fan}} : Json()},
           {"origin", vec(t.base.origin)},
           {"x", vec(t.base.x)},
           {"y", vec(t.base.y)},
@@ -170,6 +217,9 @@ TracedSketch read_sketch(const Json& j) {
   t.id = j.at("id");
   t.name = j.at("name");
   t.plane = kPlanes.value(j.at("plane"));
+  if (j.contains("on")) t.on = read_reference(j["on"]);  // since version 3
+  if (j.contains("turn") && !j["turn"].is_null())
+    t.turn = Turn{j["turn"].at("angle"), j["turn"].at("fan")};
   t.base = {vec3(j.at("origin")), vec3(j.at("x")), vec3(j.at("y")), vec3(j.at("normal"))};
   t.level = j.at("level");
   t.tolerance = j.at("tolerance");
@@ -186,6 +236,13 @@ TracedSketch read_sketch(const Json& j) {
   return t;
 }
 
+Json write(const std::vector<TypedReading>& typed) {
+  Json list = Json::array();
+  for (const TypedReading& t : typed)
+    list.push_back({{"value", t.value}, {"u", t.u}, {"instrument", t.instrument}});
+  return list;
+}
+
 Json write(const Dimension& d) {
   return {{"id", d.id},
           {"name", d.name},
@@ -196,12 +253,15 @@ Json write(const Dimension& d) {
           {"source", d.source},
           {"intent", d.intent ? Json(*d.intent) : Json()},
           {"reason", d.reason},
+          {"expression", d.expression},
+          {"typed", write(d.typed)},
           {"owner",
            {{"sketch", d.owner.sketch},
             {"constraint", d.owner.constraint},
             {"step", d.owner.step},
             {"field", d.owner.field},
-            {"fits", write(d.owner.fits)}}}};
+            {"fits", write(d.owner.fits)},
+            {"points", vecs(d.owner.points)}}}};
 }
 Dimension read_dimension(const Json& j) {
   Dimension d;
@@ -214,9 +274,14 @@ Dimension read_dimension(const Json& j) {
   d.source = j.at("source");
   if (!j.at("intent").is_null()) d.intent = j["intent"].get<double>();
   d.reason = j.at("reason");
+  d.expression = j.value("expression", "");  // since version 3, and what follows
+  if (j.contains("typed"))
+    for (const Json& t : j["typed"])
+      d.typed.push_back({t.at("value"), t.at("u"), t.at("instrument")});
   const Json& o = j.at("owner");
   d.owner = {o.at("sketch"), o.at("constraint"), o.at("step"), o.at("field"),
-             read_refs(o.at("fits"))};
+             read_refs(o.at("fits")), {}};
+  if (o.contains("points")) d.owner.points = vec3s(o["points"]);
   return d;
 }
 
@@ -230,14 +295,16 @@ Json write_manifest(const Document& document) {
          {"deviation_range", document.deviation_range},
          {"face_tolerances", document.face_tolerances},
          {"next_id", document.next_id}};
-  if (document.scan) {
-    const Scan& s = *document.scan;
-    m["scan"] = {{"name", s.name},
-                 {"source", s.source},
-                 {"unit", kUnits.name(s.unit)},
-                 {"vertices", s.mesh->vertices.size()},
-                 {"triangles", s.mesh->triangles.size()}};
-  }
+  const auto write_scan = [](const Scan& s) -> Json {
+    return {{"name", s.name},
+            {"source", s.source},
+            {"unit", kUnits.name(s.unit)},
+            {"vertices", s.mesh->vertices.size()},
+            {"triangles", s.mesh->triangles.size()}};
+  };
+  if (document.scan) m["scan"] = write_scan(*document.scan);
+  m["other_scans"] = Json::array();
+  for (const auto& s : document.other_scans) m["other_scans"].push_back(write_scan(*s));
   if (document.survey) {
     Json regions = Json::array();
     for (const auto& r : document.survey->regions) {
@@ -247,7 +314,8 @@ Json write_manifest(const Document& document) {
                          {"triangles", r.triangles},
                          {"centre", vec(r.centre)},
                          {"finish", kFinishes.name(r.finish)},
-                         {"trust", r.trust}});
+                         {"trust", r.trust},
+                         {"locked", r.locked}});
     }
     m["survey"] = {{"noise_sigma", document.survey->noise_sigma},
                    {"unassigned_area_fraction", document.survey->unassigned_area_fraction},
@@ -258,12 +326,15 @@ Json write_manifest(const Document& document) {
     fits.push_back({{"id", f->id},
                     {"name", f->name},
                     {"result", write(f->result)},
-                    {"relation", kRelations.name(f->relation)},
-                    {"relation_to", write(f->relation_to)},
-                    {"free_rms", f->free_rms},
+                    {"alone", write(f->alone)},
+                    {"points", vecs(f->points)},
                     {"triangles", f->triangles ? f->triangles->size() : 0}});
   }
   m["fits"] = fits;
+  m["relations"] = Json::array();
+  for (const FitRelation& r : document.relations) m["relations"].push_back(write(r));
+  m["views"] = Json::array();
+  for (const SavedView& v : document.views) m["views"].push_back(write(v));
   m["frame"] = document.frame ? write(*document.frame) : Json();
   m["sketches"] = Json::array();
   for (const auto& s : document.sketches) m["sketches"].push_back(write(*s));
@@ -295,6 +366,7 @@ Document read_manifest(const Json& m) {
       region.centre = vec3(r.at("centre"));
       region.finish = kFinishes.value(r.at("finish"));
       region.trust = r.at("trust");
+      region.locked = r.value("locked", false);  // since version 3
       survey->regions.push_back(std::move(region));
     }
     document.survey = std::move(survey);
@@ -304,11 +376,31 @@ Document read_manifest(const Json& m) {
     fit->id = f.at("id");
     fit->name = f.at("name");
     fit->result = read_fit(f.at("result"));
-    fit->relation = kRelations.value(f.at("relation"));
-    fit->relation_to = read_ref(f.at("relation_to"));
-    fit->free_rms = f.at("free_rms");
+    if (f.contains("alone")) {
+      fit->alone = read_fit(f["alone"]);
+      fit->points = vec3s(f.at("points"));
+    } else {  // before version 3 a fit had at most one relation, of direction, and kept no other fit
+      fit->alone = fit->result;
+      fit->alone.rms = f.at("free_rms");
+      const std::string relation = f.at("relation");
+      if (relation != "free") {
+        FitRelation r;
+        r.id = document.next_id++;
+        r.type = kRelations.value(f["relation"]);
+        r.a = {0, fit->id};
+        r.b = read_ref(f.at("relation_to"));
+        r.follow = true;
+        r.cost.rms_without = fit->alone.rms;
+        r.cost.rms_with = fit->result.rms;
+        document.relations.push_back(r);
+      }
+    }
     document.fits.push_back(std::move(fit));
   }
+  if (m.contains("relations"))
+    for (const Json& r : m["relations"]) document.relations.push_back(read_relation(r));
+  if (m.contains("views"))
+    for (const Json& v : m["views"]) document.views.push_back(read_view(v));
   if (!m.at("frame").is_null())
     document.frame = std::make_shared<const DatumFrame>(read_frame(m["frame"]));
   for (const Json& s : m.at("sketches"))

@@ -18,7 +18,9 @@ model::Quantity read_quantity(const Json& j) {
   return {j.at("value").get<double>(), j.at("dimension").get<Id>()};
 }
 
-Json write(const model::Reference& r) {
+}  // namespace
+
+Json write_reference(const model::Reference& r) {
   Json j{{"datum", r.datum}, {"face", r.face}, {"fit", r.fit}, {"region", r.region}};
   if (r.surface) {
     const fit::Surface& s = *r.surface;
@@ -48,13 +50,15 @@ model::Reference read_reference(const Json& j) {
   return r;
 }
 
+namespace {
+
 Json write(const model::Extent& e) {
   Json j{{"reach", kReaches.name(e.reach)}, {"from", write(e.from)}, {"to", write(e.to)}};
   if (e.reach == model::Reach::Symmetric) {
     j["middle"] = write(e.middle);
     j["thickness"] = write(e.thickness);
   }
-  if (e.reach == model::Reach::UpTo) j["target"] = write(e.target);
+  if (e.reach == model::Reach::UpTo) j["target"] = write_reference(e.target);
   return j;
 }
 model::Extent read_extent(const Json& j) {
@@ -83,6 +87,18 @@ std::vector<model::EdgeRef> read_edges(const Json& list) {
   return edges;
 }
 
+Json write(const std::vector<Vec2>& areas) {
+  Json list = Json::array();
+  for (const Vec2& p : areas) list.push_back(vec(p));
+  return list;
+}
+std::vector<Vec2> read_areas(const Json& feature) {  // since version 3
+  std::vector<Vec2> areas;
+  if (feature.contains("areas"))
+    for (const Json& p : feature["areas"]) areas.push_back(vec2(p));
+  return areas;
+}
+
 struct WriteFeature {
   Json& j;
   void operator()(const model::Extrude& e) const {
@@ -90,12 +106,14 @@ struct WriteFeature {
                     {"loops", e.loops},
                     {"operation", kOperations.name(e.operation)},
                     {"extent", write(e.extent)},
-                    {"draft", write(e.draft)}};
+                    {"draft", write(e.draft)},
+                    {"areas", write(e.areas)}};
   }
   void operator()(const model::Revolve& r) const {
     j["revolve"] = {{"sketch", r.sketch},      {"loops", r.loops},
                     {"axis", r.axis},          {"operation", kOperations.name(r.operation)},
-                    {"angle", write(r.angle)}, {"both_ways", r.both_ways}};
+                    {"angle", write(r.angle)}, {"both_ways", r.both_ways},
+                    {"areas", write(r.areas)}};
   }
   void operator()(const model::Hole& h) const {
     j["hole"] = {{"sketch", h.sketch},
@@ -113,12 +131,12 @@ struct WriteFeature {
   void operator()(const model::Pattern& p) const {
     j["pattern"] = {{"source", p.source},
                     {"kind", kPatterns.name(p.kind)},
-                    {"direction", write(p.direction)},
+                    {"direction", write_reference(p.direction)},
                     {"count", p.count},
                     {"spacing", write(p.spacing)}};
   }
   void operator()(const model::Mirror& m) const {
-    j["mirror"] = {{"source", m.source}, {"plane", write(m.plane)}};
+    j["mirror"] = {{"source", m.source}, {"plane", write_reference(m.plane)}};
   }
 };
 
@@ -127,7 +145,7 @@ model::Feature read_feature(const Json& j) {
     const Json& e = j["extrude"];
     return model::Extrude{e.at("sketch"), e.at("loops").get<std::vector<sketch::Id>>(),
                           kOperations.value(e.at("operation")), read_extent(e.at("extent")),
-                          read_quantity(e.at("draft"))};
+                          read_quantity(e.at("draft")), read_areas(e)};
   }
   if (j.contains("revolve")) {
     const Json& r = j["revolve"];
@@ -136,7 +154,8 @@ model::Feature read_feature(const Json& j) {
                           r.at("axis"),
                           kOperations.value(r.at("operation")),
                           read_quantity(r.at("angle")),
-                          r.at("both_ways")};
+                          r.at("both_ways"),
+                          read_areas(r)};
   }
   if (j.contains("hole")) {
     const Json& h = j["hole"];

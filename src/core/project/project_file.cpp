@@ -10,6 +10,7 @@
 #include "io/files.h"
 #include "project/edits.h"
 #include "project/manifest.h"
+#include "project/sketch_plane.h"
 
 namespace lostline::project {
 namespace {
@@ -73,6 +74,11 @@ std::optional<std::vector<T>> read_array(zip_t* archive, const std::string& name
   return array;
 }
 
+/// Where the bulk data of the scan worked on (0) and of those beside it lie.
+std::string scan_entry(std::size_t place, const char* what) {
+  return (place == 0 ? std::string("scan/") : "scans/" + std::to_string(place) + "/") + what;
+}
+
 std::string fit_entry(Id id) { return "fits/" + std::to_string(id) + ".u32"; }
 
 std::string quoted(const std::string& text) {
@@ -102,13 +108,17 @@ Status save_project(const std::filesystem::path& path, const Document& document,
     }
     const std::string manifest = write_manifest(document).dump(1);
     bool good = add_bytes(archive.get(), "manifest.json", manifest.data(), manifest.size(), true);
-    if (document.scan) {
-      const scan::Mesh& mesh = *document.scan->mesh;
-      good = good && add_bytes(archive.get(), "scan/vertices.f64", mesh.vertices.data(),
-                               mesh.vertices.size() * sizeof(Vec3), false);
-      good = good && add_bytes(archive.get(), "scan/triangles.u32", mesh.triangles.data(),
-                               mesh.triangles.size() * sizeof(scan::Triangle), false);
-    }
+    const auto add_scan = [&](const Scan& scan, std::size_t place) {
+      const scan::Mesh& mesh = *scan.mesh;
+      good = good && add_bytes(archive.get(), scan_entry(place, "vertices.f64"),
+                               mesh.vertices.data(), mesh.vertices.size() * sizeof(Vec3), false);
+      good = good &&
+             add_bytes(archive.get(), scan_entry(place, "triangles.u32"), mesh.triangles.data(),
+                       mesh.triangles.size() * sizeof(scan::Triangle), false);
+    };
+    if (document.scan) add_scan(*document.scan, 0);
+    for (std::size_t i = 0; i < document.other_scans.size(); ++i)
+      add_scan(*document.other_scans[i], i + 1);
     if (document.survey) {
       const auto& labels = document.survey->triangle_region;
       good = good && add_bytes(archive.get(), "survey/regions.u32", labels.data(),
@@ -156,13 +166,14 @@ Result<Document> load_project(const std::filesystem::path& path, const Task& tas
               " was saved by a newer version of Lost Line. Update the program to open it."};
     }
     document = read_manifest(manifest);
-    if (manifest.contains("scan")) {
-      const Json& s = manifest["scan"];
+    const auto read_scan = [&](const Json& s, std::size_t place,
+                               const Task& part) -> Result<std::shared_ptr<const Scan>> {
       scan::Mesh mesh;
-      const auto vertices =
-          read_array<Vec3>(archive.get(), "scan/vertices.f64", s.at("vertices").get<std::size_t>());
-      const auto triangles = read_array<scan::Triangle>(archive.get(), "scan/triangles.u32",
-                                                        s.at("triangles").get<std::size_t>());
+      const auto vertices = read_array<Vec3>(archive.get(), scan_entry(place, "vertices.f64"),
+                                             s.at("vertices").get<std::size_t>());
+      const auto triangles =
+          read_array<scan::Triangle>(archive.get(), scan_entry(place, "triangles.u32"),
+                                     s.at("triangles").get<std::size_t>());
       if (!vertices || !triangles) return damaged("the scan data is incomplete");
       mesh.vertices = *vertices;
       mesh.triangles = *triangles;
@@ -174,10 +185,20 @@ Result<Document> load_project(const std::filesystem::path& path, const Task& tas
       for (const Unit u : {Unit::Millimetre, Unit::Inch, Unit::Metre, Unit::Centimetre}) {
         if (s.at("unit").get<std::string>() == unit_symbol(u)) unit = u;
       }
-      auto prepared = prepare_scan(std::move(mesh), s.at("name").get<std::string>(),
-                                   s.at("source").get<std::string>(), unit, task.part(0.2, 0.9));
-      if (!prepared) return prepared.error();
-      document.scan = *prepared;
+      return prepare_scan(std::move(mesh), s.at("name").get<std::string>(),
+                          s.at("source").get<std::string>(), unit, part);
+    };
+    if (manifest.contains("scan")) {
+      const auto scan = read_scan(manifest["scan"], 0, task.part(0.2, 0.9));
+      if (!scan) return scan.error();
+      document.scan = *scan;
+    }
+    if (manifest.contains("other_scans")) {  // since version 3
+      for (const Json& s : manifest["other_scans"]) {
+        const auto scan = read_scan(s, document.other_scans.size() + 1, task.part(0.9, 0.95));
+        if (!scan) return scan.error();
+        document.other_scans.push_back(*scan);
+      }
     }
     if (document.survey) {
       auto survey = std::make_shared<survey::Survey>(*document.survey);
@@ -208,7 +229,7 @@ Result<Document> load_project(const std::filesystem::path& path, const Task& tas
   // Sections are cut afresh. The sketches stand as they were saved.
   for (auto& shared : document.sketches) {
     auto traced = std::make_shared<TracedSketch>(*shared);
-    traced->section = cut_scan(document, traced->base, traced->level);
+    traced->section = cut_scan(document, *traced);
     shared = std::move(traced);
   }
   task.report(1.0);

@@ -4,7 +4,7 @@
 #include <cmath>
 
 #include "deviation/deviation.h"
-#include "project/edits.h"
+#include "project/ledger.h"
 
 namespace lostline::project {
 namespace {

@@ -34,7 +34,7 @@ Picture render(const scan::Mesh& mesh, const scan::MeshIndex& index, const View&
   const Vec3 right = forward.cross(view.up).normalized();
   const Vec3 up = right.cross(forward);
   const Box3 box = scan::bounds(mesh);
-  const Vec3 middle = box.center();
+  const Vec3 middle = view.centre.value_or(box.center());
   double half_width = 1e-6;
   double half_height = 1e-6;
   for (int c = 0; c < 8; ++c) {
@@ -42,8 +42,10 @@ Picture render(const scan::Mesh& mesh, const scan::MeshIndex& index, const View&
     half_width = std::max(half_width, std::abs(d.dot(right)));
     half_height = std::max(half_height, std::abs(d.dot(up)));
   }
-  const double pixel = 1.06 * std::max(2 * half_width / view.width, 2 * half_height / view.height);
-  const double far = box.diagonal().norm() + 1;
+  const double pixel =
+      view.centre ? view.seen / view.height
+                  : 1.06 * std::max(2 * half_width / view.width, 2 * half_height / view.height);
+  const double far = box.diagonal().norm() + 1 + (middle - box.center()).norm();
   const Vec3 light = (-forward + 0.4 * up - 0.3 * right).normalized();
   std::vector<Colour> pixels(static_cast<std::size_t>(view.width) *
                              static_cast<std::size_t>(view.height));

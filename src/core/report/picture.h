@@ -1,6 +1,7 @@
 #pragma once
 
 #include <functional>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -21,6 +22,8 @@ struct View {
   Vec3 up = Vec3::UnitZ();
   int width = 900;
   int height = 600;
+  std::optional<Vec3> centre;  ///< of the picture; without it the whole mesh is shown
+  double seen = 0;             ///< height of what is shown about `centre`, mm
 };
 
 /// A shaded parallel view of a mesh on paper.

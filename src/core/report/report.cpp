@@ -7,6 +7,7 @@
 #include <numbers>
 
 #include "deviation/places.h"
+#include "project/relations.h"
 #include "report/figures.h"
 #include "standards/limits.h"
 
@@ -103,16 +104,16 @@ void add_ledger(Report& report, const Document& d) {
 }
 
 void add_relations(Report& report, const Document& d) {
-  Table table{{"fit", "relation", "to", "RMS free, mm", "RMS held, mm", "cost, mm"},
-              {false, false, false, true, true, true},
-              {0.2, 0.18, 0.2, 0.14, 0.14, 0.14},
+  Table table{{"fit", "relation", "RMS without, mm", "RMS with, mm", "verdict"},
+              {false, false, true, true, false},
+              {0.16, 0.3, 0.13, 0.12, 0.29},
               {}};
-  for (const auto& f : d.fits) {
-    if (f->relation == fit::DirectionRule::Type::Free) continue;
-    table.rows.push_back(
-        {f->name, f->relation == fit::DirectionRule::Type::Parallel ? "parallel" : "perpendicular",
-         d.name_of(f->relation_to), fixed(f->free_rms, 4), fixed(f->result.rms, 4),
-         fixed(std::max(0.0, f->result.rms - f->free_rms), 4)});
+  for (const project::FitRelation& r : d.relations) {
+    const std::string words = project::describe(d, r);
+    const std::size_t colon = words.find(": costs");
+    const std::size_t comma = words.find(", ", colon);
+    table.rows.push_back({d.name_of(r.a), words.substr(0, colon), fixed(r.cost.rms_without, 4),
+                          fixed(r.cost.rms_with, 4), words.substr(comma + 2)});
   }
   if (table.rows.empty()) return;
   report.blocks.emplace_back(Heading{"Relations and their cost"});
@@ -204,6 +205,31 @@ Status add_deviation(Report& report, const Document& d, const model::Solid& soli
                           "\u00b1{} mm.",
                           toward.z() < 0 ? "from above" : "from below",
                           format_trimmed(d.deviation_range, 3))});
+  }
+  for (const project::SavedView& saved : d.views) {
+    if (task.stopped()) return cancelled();
+    const auto clay = [](std::uint32_t, const Vec3&) { return Colour{0xB9, 0xB4, 0xAA}; };
+    const auto blue = [](std::uint32_t, const Vec3&) { return Colour{0x8F, 0xA3, 0xB8}; };
+    View view;
+    view.toward = saved.towards;
+    view.up = saved.up;
+    view.centre = saved.centre;
+    view.seen = saved.height;
+    if (saved.scan) {
+      view.toward = to_scan * saved.towards;
+      view.up = to_scan * saved.up;
+      view.centre = to_part.inverse() * saved.centre;
+      report.blocks.emplace_back(Shown{
+          render(*d.scan->mesh, *d.scan->index, view,
+                 saved.deviation ? std::function<Colour(std::uint32_t, const Vec3&)>(colour) : clay),
+          saved.name + (saved.deviation ? ": deviation on the scan." : ": the scan.")});
+    } else {
+      const auto tessellation = model::tessellate(solid);
+      if (!tessellation) return tessellation.error();
+      const scan::MeshIndex index(tessellation->mesh);
+      report.blocks.emplace_back(
+          Shown{render(tessellation->mesh, index, view, blue), saved.name + ": the model."});
+    }
   }
   const auto statistics_table = [&](const char* what, const auto& groups, const auto& name) {
     Table table{

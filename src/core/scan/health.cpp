@@ -72,6 +72,40 @@ double estimate_noise(const Mesh& mesh, const Topology& topology, std::size_t sa
   return found.size() < 20 ? 0.0 : median(found);
 }
 
+Result<LocalQuality> local_quality(const Mesh& mesh, const Topology& topology, const Task& task) {
+  const std::size_t n = mesh.vertices.size();
+  LocalQuality q;
+  q.spacing.assign(n, 0);
+  q.noise.assign(n, std::nanf(""));
+  std::vector<float> own(n, -1);
+  parallel_for(n, 512, [&](std::size_t begin, std::size_t end) {
+    for (std::size_t i = begin; i < end && !task.stopped(); ++i) {
+      const auto v = static_cast<std::uint32_t>(i);
+      own[i] = static_cast<float>(local_noise(mesh, topology, v));
+      double sum = 0;
+      for (const std::uint32_t other : topology.vertex_neighbours[v])
+        sum += (mesh.vertices[other] - mesh.vertices[v]).norm();
+      const std::size_t neighbours = topology.vertex_neighbours[v].size();
+      if (neighbours > 0) q.spacing[i] = static_cast<float>(sum / static_cast<double>(neighbours));
+    }
+  });
+  if (task.stopped()) return cancelled();
+  task.report(0.8);
+  // One patch of twenty points says little: the median over the ring is steadier.
+  parallel_for(n, 2048, [&](std::size_t begin, std::size_t end) {
+    std::vector<double> around;
+    for (std::size_t i = begin; i < end; ++i) {
+      around.clear();
+      if (own[i] >= 0) around.push_back(own[i]);
+      for (const std::uint32_t other : topology.vertex_neighbours[static_cast<std::uint32_t>(i)])
+        if (own[other] >= 0) around.push_back(own[other]);
+      if (!around.empty()) q.noise[i] = static_cast<float>(median(around));
+    }
+  });
+  task.report(1.0);
+  return q;
+}
+
 Result<Health> examine(const Mesh& mesh, const Topology& topology, const Task& task) {
   Health health;
   health.triangles = mesh.triangles.size();

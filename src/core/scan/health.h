@@ -39,6 +39,16 @@ Result<Health> examine(const Mesh& mesh, const Topology& topology, const Task& t
 /// vertices.
 double estimate_noise(const Mesh& mesh, const Topology& topology, std::size_t samples = 4000);
 
+/// How good the scan is where, for a picture: one value a vertex.
+struct LocalQuality {
+  std::vector<float> noise;    ///< as estimate_noise, averaged over the neighbours, mm; NaN unknown
+  std::vector<float> spacing;  ///< mean distance to the neighbours, mm
+};
+/// @errors Cancelled.
+/// About 1 s for 200 k vertices on two cores.
+Result<LocalQuality> local_quality(const Mesh& mesh, const Topology& topology,
+                                   const Task& task = {});
+
 /// A proposal for the unit of the numbers in a file that has none.
 struct UnitGuess {
   Unit unit = Unit::Millimetre;

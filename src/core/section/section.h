@@ -17,6 +17,8 @@ struct Polyline {
   /// Indices i whose stretch from point i to the next crosses a gap of the scan: no evidence lies
   /// there. Ascending.
   std::vector<std::size_t> gaps;
+  /// Another run draws this curve already: evidence for a fit, not to be resolved again.
+  bool support = false;
 
   [[nodiscard]] double length() const;
 };

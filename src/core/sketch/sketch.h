@@ -133,6 +133,13 @@ Result<Sketch> extend(const Sketch& sketch, Id entity, const Vec2& at);
 /// @errors InvalidInput  no line to mirror about, or nothing to mirror.
 Result<Sketch> mirror(const Sketch& sketch, const std::vector<Id>& entities, Id about);
 
+/// Draws the chain of an entity once more at a distance: lines parallel, arcs about the same
+/// centres, held so; corners meet again. One dimension of the offset is added.
+/// @param distance  mm, to the left of the chain's direction when positive; of a closed one:
+/// outward.
+/// @errors InvalidInput  the distance is zero, or larger than an arc's radius allows;  NotFound.
+Result<Sketch> offset(const Sketch& sketch, Id entity, double distance);
+
 /// A closed chain of entities, outer ones counter-clockwise.
 struct Loop {
   struct Use {

@@ -63,7 +63,7 @@ Vec2 end_direction(const Sketch& s, const Entity& e, Id at) {
 Sketch sketch_from_section(const section::Section& section, double tolerance, double spacing) {
   Sketch sketch;
   for (const section::Polyline& line : section.polylines) {
-    if (line.length() < 8 * spacing) continue;
+    if (line.support || line.length() < 8 * spacing) continue;
     section::ResolveOptions options;
     options.tolerance = tolerance;
     const auto curves = section::resolve(line, options);

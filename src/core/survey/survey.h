@@ -22,7 +22,8 @@ struct Region {
   std::size_t triangles = 0;
   Vec3 centre = Vec3::Zero();  ///< area centroid
   Finish finish = Finish::Machined;
-  double trust = 1;  ///< weight in alignments
+  double trust = 1;     ///< weight in alignments
+  bool locked = false;  ///< by the engineer: stays as it is
 };
 
 /// A relation that holds between two regions within their uncertainty or a tenth of a degree.

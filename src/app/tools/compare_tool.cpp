@@ -1,0 +1,184 @@
+#include <QComboBox>
+
+#include "deviation/places.h"
+#include "deviation/section_compare.h"
+#include "look/theme.h"
+#include "project/sketch_plane.h"
+#include "tools/tool_card.h"
+
+namespace lostline::app {
+namespace {
+
+QString fixed(double value, int decimals = 3) {
+  return QString::fromStdString((value > 0 ? "+" : "") + format_fixed(value, decimals));
+}
+
+/// A plane section of scan against model: both cuts in the Strip, with whiskers.
+class CompareTool : public ToolCard {
+ public:
+  explicit CompareTool(Workplace place) : ToolCard(place, tr("Compare"), tr("Prove")) {
+    plane_ = new QComboBox;
+    plane_->setObjectName(QStringLiteral("comparePlane"));
+    plane_->addItems({tr("xy plane"), tr("xz plane"), tr("yz plane")});
+    addRow(tr("cut by"), plane_);
+    level_ = number(0, -10000, 10000, 1, 2, QStringLiteral("compareLevel"));
+    level_->setToolTip(tr("Distance from the plane; drag on the Bench or use the arrow keys"));
+    addRow(tr("offset, mm"), level_);
+    connect(plane_, &QComboBox::currentIndexChanged, this, [this] { update(); });
+    connect(level_, &QDoubleSpinBox::valueChanged, this, [this] { update(); });
+    setKeepText(tr("Done  \u23ce"));
+  }
+  void begin() override {
+    // A level that cuts the part: its middle.
+    const Box3 box = place_.session.route()->solid.box();
+    if (!box.isEmpty()) level_->setValue(std::round(box.center().z()));
+    update();
+  }
+  void documentChanged() override { update(); }
+  void pick(const Pick& pick) override {
+    dragged_from_ = pick.screen;
+    level_at_press_ = level_->value();
+  }
+  void drag(const QPointF& at, bool) override {
+    const Camera& camera = place_.bench.camera();
+    const Placement plane = base();
+    const QPointF axis =
+        camera.toScreen(plane.origin + plane.normal) - camera.toScreen(plane.origin);
+    const double squared = QPointF::dotProduct(axis, axis);
+    if (squared < 0.01) return;
+    level_->setValue(std::round(
+        level_at_press_ + QPointF::dotProduct(at - dragged_from_, axis) / squared));
+    place_.bench.stir();
+  }
+  bool keep() override {
+    place_.strip.showHistogram();
+    return true;
+  }
+
+ private:
+  [[nodiscard]] Placement base() const {
+    return project::datum_placement(static_cast<project::DatumPlane>(plane_->currentIndex()));
+  }
+  void update() {
+    const auto route = place_.session.route();
+    if (route->solid.empty()) return setEvidence(tr("There is no model yet: build a step first."));
+    aside([this, document = place_.session.snapshot(), solid = route->solid, plane = base(),
+           level = level_->value()](const Task&) -> Session::Finish {
+      const auto model = deviation::cut_solid(solid, plane.shifted(level));
+      if (!model) return [this, error = model.error()] {
+        setError(QString::fromStdString(error.message));
+      };
+      const double reach = std::max(2.0, 5 * document->deviation_range);
+      auto compared = std::make_shared<const deviation::SectionComparison>(
+          deviation::compare_sections(project::cut_scan(*document, plane, level), *model, reach,
+                                      document->tolerance));
+      return [this, compared, plane, level, document] {
+        setKeepEnabled(true);
+        show(*compared, plane, level, document->tolerance);
+      };
+    });
+  }
+  void show(const deviation::SectionComparison& c, const Placement& plane, double level,
+            double tolerance) {
+    LineBatch scan{{}, role::graphite, 1.6F, true};
+    LineBatch model{{}, role::ink, 2.0F, true};
+    const auto add = [&](const section::Section& section, LineBatch& batch) {
+      for (const auto& line : section.polylines) {
+        for (std::size_t i = 1; i < line.points.size() + (line.closed ? 1 : 0); ++i)
+          batch.segments.emplace_back(
+              plane.to_space(line.points[i - 1], level),
+              plane.to_space(line.points[i % line.points.size()], level));
+      }
+    };
+    add(c.scan, scan);
+    add(c.model, model);
+    std::vector<Callout> callouts;
+    if (!c.whiskers.empty())
+      callouts.push_back({plane.to_space(c.greatest_at, level), fixed(c.greatest), false});
+    place_.bench.setMarks({scan, model}, callouts);
+    place_.strip.showComparison(
+        c, tr("Scan against model, %1 at %2")
+               .arg(plane_->currentText(),
+                    QString::fromStdString(format_trimmed(level_->value(), 2))));
+    if (c.model.polylines.empty()) return setEvidence(tr("The plane misses the model."));
+    if (c.whiskers.empty()) return setEvidence(tr("The scan shows nothing near this cut."));
+    setEvidence(tr("RMS %1 \u00b7 mean %2 \u00b7 greatest %3\n%4 % within \u00b1%5; %6 scan points "
+                   "have no model near")
+                    .arg(QString::fromStdString(format_fixed(c.rms, 3)), fixed(c.mean),
+                         fixed(c.greatest),
+                         QString::fromStdString(format_fixed(100 * c.within_fraction, 1)),
+                         QString::fromStdString(format_trimmed(tolerance, 3)),
+                         QString::fromStdString(format_count(c.far))));
+  }
+  QComboBox* plane_;
+  QDoubleSpinBox* level_;
+  QPointF dragged_from_;
+  double level_at_press_ = 0;
+};
+
+/// What of the model the scan does not show, hatched on the model.
+class MissingTool : public ToolCard {
+ public:
+  explicit MissingTool(Workplace place) : ToolCard(place, tr("Missing"), tr("Prove")) {
+    reach_ = number(1, 0.05, 100, 0.25, 2, QStringLiteral("missingReach"));
+    reach_->setToolTip(tr("A place of the model counts as seen when the scan lies this near"));
+    addRow(tr("seen within, mm"), reach_);
+    connect(reach_, &QDoubleSpinBox::valueChanged, this, [this] { update(); });
+    setKeepText(tr("Done  \u23ce"));
+  }
+  void begin() override {
+    shown_ = place_.bench.show();
+    place_.bench.setShow(Show::Model);
+    update();
+  }
+  ~MissingTool() override = default;
+  void documentChanged() override { update(); }
+  bool keep() override {
+    place_.bench.setShow(shown_);
+    return true;
+  }
+
+ private:
+  void update() {
+    const auto route = place_.session.route();
+    if (!route->tessellation) return setEvidence(tr("There is no model yet: build a step first."));
+    aside([this, route, document = place_.session.snapshot(),
+           reach = reach_->value()](const Task& task) -> Session::Finish {
+      auto found = deviation::coverage(*route->tessellation, route->solid.face_count(),
+                                       *document->scan->index, document->to_part().inverse(),
+                                       reach, task);
+      return [this, route, document, found = std::move(found)] {
+        if (!found) return setError(QString::fromStdString(found.error().message));
+        setKeepEnabled(true);
+        // One stroke across every piece that is not seen: a hatch.
+        LineBatch hatch{{}, role::red_pencil, 1.0F, false};
+        for (const auto& piece : found->unseen)
+          hatch.segments.emplace_back(0.5 * (piece[0] + piece[1]), 0.5 * (piece[0] + piece[2]));
+        place_.bench.setMarks({hatch});
+        std::vector<std::pair<double, std::size_t>> faces;
+        for (std::size_t f = 0; f < found->face_share.size(); ++f)
+          faces.emplace_back(found->face_share[f], f);
+        std::sort(faces.begin(), faces.end());
+        QString text = tr("%1 % of the model's surface is seen; hatched: not")
+                           .arg(QString::fromStdString(format_fixed(100 * found->share, 1)));
+        for (std::size_t i = 0; i < std::min<std::size_t>(faces.size(), 4); ++i) {
+          if (faces[i].first > 0.98) break;
+          text += tr("\n%1 % of %2")
+                      .arg(QString::fromStdString(format_fixed(100 * faces[i].first, 0)),
+                           QString::fromStdString(project::face_title(
+                               *document, route->solid.face_name(faces[i].second))));
+        }
+        setEvidence(text);
+      };
+    });
+  }
+  QDoubleSpinBox* reach_;
+  Show shown_ = Show::Both;
+};
+
+}  // namespace
+
+ToolCard* make_compare_tool(Workplace place) { return new CompareTool(place); }
+ToolCard* make_missing_tool(Workplace place) { return new MissingTool(place); }
+
+}  // namespace lostline::app

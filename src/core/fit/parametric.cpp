@@ -1,0 +1,201 @@
+#include "fit/parametric.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace lostline::fit {
+
+using Points = Eigen::Ref<const Eigen::Matrix3Xd>;
+
+Eigen::VectorXd pack(const Surface& s) {
+  Eigen::VectorXd x(9);
+  x << s.point, s.axis, s.radius, s.half_angle, s.minor_radius;
+  return x;
+}
+
+Surface unpack(const Eigen::VectorXd& state, Surface surface) {
+  surface.point = state.head<3>();
+  surface.axis = state.segment<3>(3);
+  surface.radius = state[6];
+  surface.half_angle = state[7];
+  surface.minor_radius = state[8];
+  return surface;
+}
+
+Freedoms freedoms_of(Kind kind, const Vec3& axis, const DirectionRule& rule) {
+  const Vec3 u = any_perpendicular(axis);
+  const Vec3 v = axis.cross(u);
+  Freedoms f{kind,
+             {},
+             {},
+             kind != Kind::Plane && kind != Kind::Line,
+             kind == Kind::Cone || kind == Kind::Torus};
+  switch (kind) {
+    case Kind::Plane:
+      f.shifts = {axis};
+      break;
+    case Kind::Cylinder:
+    case Kind::Cone:
+    case Kind::Line:
+      f.shifts = {u, v};
+      break;
+    case Kind::Sphere:
+    case Kind::Torus:
+    case Kind::Circle:
+      f.shifts = {u, v, axis};
+      break;
+  }
+  if (!has_direction(kind)) return f;
+  if (rule.type == DirectionRule::Type::Free) f.tilts = {u, v};
+  if (rule.type == DirectionRule::Type::Perpendicular) {
+    f.tilts = {rule.direction.cross(axis).normalized()};
+  }
+  return f;
+}
+
+int rows_per_point(Kind kind) { return is_curve(kind) ? 2 : 1; }
+
+namespace {
+
+/// Off a line: two components across it. Off a circle: away from its axis, and along it.
+void evaluate_curve(const Points& points, const Freedoms& f, const Eigen::VectorXd& x,
+                    Eigen::VectorXd& residuals, Eigen::MatrixXd* jacobian) {
+  const Vec3 point = x.head<3>();
+  const Vec3 axis = x.segment<3>(3);
+  const Vec3 u = any_perpendicular(axis);
+  const Vec3 v = axis.cross(u);
+  const Eigen::Index n = points.cols();
+  residuals.resize(2 * n);
+  if (jacobian != nullptr) jacobian->resize(2 * n, f.count());
+  for (Eigen::Index i = 0; i < n; ++i) {
+    const Vec3 d = points.col(i) - point;
+    const double z = d.dot(axis);
+    // Each residual is a component of d along a direction that turns with the axis.
+    Vec3 first = u;
+    Vec3 second = v;
+    if (f.kind == Kind::Circle) {
+      const Vec3 across = d - z * axis;
+      const double rho = std::max(across.norm(), 1e-12);
+      first = across / rho;
+      second = axis;
+      residuals[2 * i] = rho - x[6];
+      residuals[2 * i + 1] = z;
+    } else {
+      residuals[2 * i] = d.dot(u);
+      residuals[2 * i + 1] = d.dot(v);
+    }
+    if (jacobian == nullptr) continue;
+    for (std::size_t k = 0; k < f.tilts.size(); ++k) {
+      const Vec3& t = f.tilts[k];
+      const auto c = static_cast<Eigen::Index>(k);
+      (*jacobian)(2 * i, c) = -z * first.dot(t);
+      (*jacobian)(2 * i + 1, c) = f.kind == Kind::Circle ? d.dot(t) : -z * second.dot(t);
+    }
+    for (std::size_t k = 0; k < f.shifts.size(); ++k) {
+      const Eigen::Index c = f.first_shift() + static_cast<Eigen::Index>(k);
+      (*jacobian)(2 * i, c) = -first.dot(f.shifts[k]);
+      (*jacobian)(2 * i + 1, c) = -second.dot(f.shifts[k]);
+    }
+    if (f.radius) {
+      (*jacobian)(2 * i, f.at_radius()) = -1;
+      (*jacobian)(2 * i + 1, f.at_radius()) = 0;
+    }
+  }
+}
+
+}  // namespace
+
+void evaluate(const Points& points, const Freedoms& f, const Eigen::VectorXd& x,
+              Eigen::VectorXd& residuals, Eigen::MatrixXd* jacobian) {
+  if (is_curve(f.kind)) return evaluate_curve(points, f, x, residuals, jacobian);
+  const Vec3 point = x.head<3>();
+  const Vec3 axis = x.segment<3>(3);
+  const double radius = x[6];
+  const double c = std::cos(x[7]);
+  const double s = std::sin(x[7]);
+  const Eigen::Index n = points.cols();
+  const Eigen::Index first_shift = f.first_shift();
+  residuals.resize(n);
+  if (jacobian != nullptr) jacobian->resize(n, f.count());
+  for (Eigen::Index i = 0; i < n; ++i) {
+    const Vec3 d = points.col(i) - point;
+    const double z = d.dot(axis);
+    // The distance depends on z along the axis and rho across it by these slopes.
+    double by_z = 1;
+    double by_rho = 0;
+    double by_radius = -1;
+    double by_last = 0;
+    double rho = 0;
+    Vec3 radial = Vec3::Zero();
+    Vec3 outward = axis;
+    if (f.kind == Kind::Plane) {
+      residuals[i] = z;
+    } else if (f.kind == Kind::Sphere) {
+      const double size = std::max(d.norm(), 1e-12);
+      residuals[i] = size - radius;
+      outward = d / size;
+    } else {
+      const Vec3 across = d - z * axis;
+      rho = std::max(across.norm(), 1e-12);
+      radial = across / rho;
+      if (f.kind == Kind::Torus) {
+        const double q = std::max(std::hypot(rho - radius, z), 1e-12);
+        residuals[i] = q - x[8];
+        by_rho = (rho - radius) / q;
+        by_z = z / q;
+        by_radius = -by_rho;
+        by_last = -1;
+      } else {
+        residuals[i] = (rho - radius) * c - z * s;
+        by_rho = c;
+        by_z = -s;
+        by_radius = -c;
+        by_last = -(rho - radius) * s - z * c;
+      }
+      outward = by_rho * radial + by_z * axis;
+    }
+    if (jacobian == nullptr) continue;
+    for (std::size_t k = 0; k < f.tilts.size(); ++k) {
+      const Vec3& t = f.tilts[k];
+      (*jacobian)(i, static_cast<Eigen::Index>(k)) = by_z * d.dot(t) - by_rho * z * radial.dot(t);
+    }
+    for (std::size_t k = 0; k < f.shifts.size(); ++k)
+      (*jacobian)(i, first_shift + static_cast<Eigen::Index>(k)) = -outward.dot(f.shifts[k]);
+    if (f.radius) (*jacobian)(i, f.at_radius()) = by_radius;
+    if (f.last) (*jacobian)(i, f.at_last()) = by_last;
+  }
+}
+
+Eigen::VectorXd moved(const Freedoms& f, const Eigen::VectorXd& x, const Eigen::VectorXd& step) {
+  Eigen::VectorXd next = x;
+  Vec3 axis = x.segment<3>(3);
+  for (std::size_t k = 0; k < f.tilts.size(); ++k)
+    axis += step[static_cast<Eigen::Index>(k)] * f.tilts[k];
+  next.segment<3>(3) = axis.normalized();
+  for (std::size_t k = 0; k < f.shifts.size(); ++k)
+    next.head<3>() += step[f.first_shift() + static_cast<Eigen::Index>(k)] * f.shifts[k];
+  if (f.radius) next[6] += step[f.at_radius()];
+  if (f.last) next[f.kind == Kind::Cone ? 7 : 8] += step[f.at_last()];
+  return next;
+}
+
+void settle_point(Surface& surface, const Vec3& centre) {
+  const double z = (centre - surface.point).dot(surface.axis);
+  switch (surface.kind) {
+    case Kind::Plane:
+      surface.point = centre - z * surface.axis;
+      break;
+    case Kind::Cylinder:
+    case Kind::Cone:
+    case Kind::Line:
+      surface.point += z * surface.axis;
+      surface.radius += z * std::tan(surface.half_angle);
+      break;
+    case Kind::Sphere:
+    case Kind::Torus:
+    case Kind::Circle:
+      break;
+  }
+}
+
+}  // namespace lostline::fit

@@ -1,0 +1,494 @@
+#include "fit/relations.h"
+
+#include <Eigen/Dense>
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "fit/parametric.h"
+
+namespace lostline::fit {
+namespace {
+
+bool is_planar(Kind kind) { return kind == Kind::Plane; }
+bool has_plane(Kind kind) { return kind == Kind::Plane || kind == Kind::Circle; }
+bool has_size(Kind kind) { return kind != Kind::Plane && kind != Kind::Line; }
+
+double size_of(const Surface& s) {
+  if (s.kind == Kind::Torus) return s.minor_radius;
+  return s.kind == Kind::Cone ? s.half_angle : s.radius;
+}
+
+Error impossible(const Relation& r, const Surface& a, const Surface* b) {
+  std::string text = std::string("A ") + kind_name(a.kind) + " cannot be " + relation_word(r.type);
+  if (b != nullptr) text += std::string(" a ") + kind_name(b->kind);
+  return {ErrorCode::InvalidInput, text + ". Pick other fits or another relation."};
+}
+
+/// The equations of one relation as they are gathered.
+struct Equations {
+  std::vector<double> values;
+  std::vector<bool> angles;
+  void angle(double v) { values.push_back(v), angles.push_back(true); }
+  void length(double v) { values.push_back(v), angles.push_back(false); }
+};
+
+/// Directions along one line, as two small angles; or square to each other, as one.
+void align(const Surface& a, const Surface& b, bool along, Equations& e) {
+  if (!along) return e.angle(a.axis.dot(b.axis));
+  const Vec3 u = any_perpendicular(a.axis);
+  e.angle(u.dot(b.axis));
+  e.angle(a.axis.cross(u).dot(b.axis));
+}
+
+void across(const Vec3& d, const Vec3& axis, Equations& e) {
+  const Vec3 u = any_perpendicular(axis);
+  e.length(u.dot(d));
+  e.length(axis.cross(u).dot(d));
+}
+
+Surface mirrored(Surface s, const Surface& plane) {
+  s.axis -= 2 * s.axis.dot(plane.axis) * plane.axis;
+  s.point -= 2 * (s.point - plane.point).dot(plane.axis) * plane.axis;
+  return s;
+}
+
+/// Signed where the two have sides to each other, so that a solver can pass through zero.
+double distance_between(const Surface& a, const Surface& b) {
+  const Vec3 d = b.point - a.point;
+  if (is_planar(a.kind)) return d.dot(a.axis);
+  if (is_planar(b.kind)) return -d.dot(b.axis);
+  if (has_direction(a.kind)) return (d - d.dot(a.axis) * a.axis).norm();
+  if (has_direction(b.kind)) return (d - d.dot(b.axis) * b.axis).norm();
+  return d.norm();
+}
+
+Result<Equations> equations(const Relation& r, const std::vector<Surface>& surfaces) {
+  const int named = members_of(r.type);
+  if (r.a >= surfaces.size() || (named > 1 && r.b >= surfaces.size()) ||
+      (named > 2 && r.c >= surfaces.size()))
+    return Error{ErrorCode::InvalidInput, "A relation names a fit that is not there."};
+  if (named > 1 && r.a == r.b)
+    return Error{ErrorCode::InvalidInput, "A relation needs two different fits."};
+  const Surface& a = surfaces[r.a];
+  const Surface& b = surfaces[named > 1 ? r.b : r.a];
+  const bool directed = has_direction(a.kind) && has_direction(b.kind);
+  const bool mixed = is_planar(a.kind) != is_planar(b.kind);
+  Equations e;
+  switch (r.type) {
+    case RelationType::Parallel:
+    case RelationType::Perpendicular:
+      if (!directed) return impossible(r, a, &b);
+      // A plane's direction is its normal: a plane along an axis has it square to the normal.
+      align(a, b, (r.type == RelationType::Parallel) != mixed, e);
+      return e;
+    case RelationType::Angle: {
+      if (!directed) return impossible(r, a, &b);
+      const double dot = a.axis.dot(b.axis);
+      const double wanted = mixed ? std::sin(r.value) : std::cos(r.value);
+      // The slope of the cosine turns the difference into an angle.
+      const double slope = std::max(std::abs(mixed ? std::cos(r.value) : std::sin(r.value)), 1e-3);
+      e.angle((std::abs(dot) - std::abs(wanted)) / slope);
+      return e;
+    }
+    case RelationType::Coaxial:
+      if (is_planar(a.kind) || is_planar(b.kind)) return impossible(r, a, &b);
+      if (directed) {
+        align(a, b, true, e);
+        across(b.point - a.point, a.axis, e);
+      } else if (has_direction(a.kind) || has_direction(b.kind)) {
+        across(b.point - a.point, has_direction(a.kind) ? a.axis : b.axis, e);
+      } else {
+        for (int k = 0; k < 3; ++k) e.length(b.point[k] - a.point[k]);
+      }
+      return e;
+    case RelationType::Coplanar:
+      if (!has_plane(a.kind) || !has_plane(b.kind)) return impossible(r, a, &b);
+      align(a, b, true, e);
+      e.length((b.point - a.point).dot(a.axis));
+      return e;
+    case RelationType::EqualSize:
+      if (!has_size(a.kind) || !has_size(b.kind) ||
+          (a.kind == Kind::Cone) != (b.kind == Kind::Cone))
+        return impossible(r, a, &b);
+      a.kind == Kind::Cone ? e.angle(size_of(a) - size_of(b)) : e.length(size_of(a) - size_of(b));
+      return e;
+    case RelationType::Size:
+      if (!has_size(a.kind)) return impossible(r, a, nullptr);
+      a.kind == Kind::Cone ? e.angle(size_of(a) - r.value) : e.length(size_of(a) - r.value);
+      return e;
+    case RelationType::Distance: {
+      if (directed) align(a, b, !mixed, e);
+      const double d = distance_between(a, b);
+      e.length(std::abs(d) - r.value);
+      return e;
+    }
+    case RelationType::Symmetric: {
+      const Surface& plane = surfaces[r.c];
+      if (!is_planar(plane.kind) || a.kind != b.kind) return impossible(r, a, &b);
+      const Surface image = mirrored(a, plane);
+      const Vec3 d = b.point - image.point;
+      if (has_direction(a.kind)) align(image, b, true, e);
+      if (is_planar(a.kind)) {
+        e.length(d.dot(image.axis));
+      } else if (a.kind == Kind::Cylinder || a.kind == Kind::Line) {
+        across(d, image.axis, e);
+      } else if (a.kind == Kind::Cone) {
+        // The apex, as far as the taper tells it apart, lies on the axis: the axis is mirrored.
+        across(d, image.axis, e);
+      } else {
+        for (int k = 0; k < 3; ++k) e.length(d[k]);
+      }
+      return e;
+    }
+  }
+  return e;
+}
+
+/// The 95 % point of chi-squared. Source: any statistical table, as NIST/SEMATECH e-Handbook of
+/// Statistical Methods, 1.3.6.7.4.
+double chi2_limit(int freedoms) {
+  constexpr std::array<double, 9> kTable{0,      3.841,  5.991,  7.815, 9.488,
+                                         11.070, 12.592, 14.067, 15.507};
+  return kTable[static_cast<std::size_t>(std::clamp(freedoms, 0, 8))];
+}
+
+/// A member about the place where its residuals were linearised.
+struct Block {
+  Eigen::Index first = 0;  // of its steps among all
+  Freedoms freedoms{Kind::Plane, {}, {}, false, false};
+  Eigen::VectorXd state;
+  Eigen::MatrixXd h;  // sum of J^T J
+  Eigen::VectorXd g;  // sum of J^T r
+  double sum = 0;     // of r^2
+  double weight = 1;
+  double points = 0;
+};
+
+class Solver {
+ public:
+  Solver(const std::vector<Member>& members, const std::vector<Relation>& relations)
+      : members_(members), relations_(relations) {
+    for (const Member& m : members) {
+      surfaces_.push_back(m.fit.surface);
+      kept_.push_back(kept_points(m));
+      if (!m.held) settle_point(surfaces_.back(), kept_.back().rowwise().mean());
+    }
+  }
+
+  Result<RelatedFits> run(const Task& task) {
+    if (auto e = check(); !e) return e.error();
+    Eigen::VectorXd step;
+    for (int round = 0; round < 8; ++round) {
+      if (task.stopped()) return cancelled();
+      linearise();
+      const auto solved = solve(relations_);
+      if (!solved) return solved.error();
+      step = *solved;
+      apply(step);
+      if (scaled(step) < 1e-6) break;
+    }
+    linearise();
+    RelatedFits result;
+    finish(result);
+    for (std::size_t k = 0; k < relations_.size(); ++k) {
+      if (task.stopped()) return cancelled();
+      const auto cost = cost_of(k);
+      if (!cost) return cost.error();
+      result.costs.push_back(*cost);
+    }
+    return result;
+  }
+
+ private:
+  static Eigen::Matrix3Xd kept_points(const Member& m) {
+    if (m.held) return m.points;
+    const double limit = 3.5 * m.fit.sigma + 1e-9;
+    std::vector<Eigen::Index> kept;
+    for (Eigen::Index i = 0; i < m.points.cols(); ++i) {
+      if (std::abs(m.fit.surface.distance(m.points.col(i))) <= limit) kept.push_back(i);
+    }
+    Eigen::Matrix3Xd points(3, static_cast<Eigen::Index>(kept.size()));
+    for (std::size_t i = 0; i < kept.size(); ++i)
+      points.col(static_cast<Eigen::Index>(i)) = m.points.col(kept[i]);
+    return points;
+  }
+
+  Status check() const {
+    for (const Relation& r : relations_) {
+      if (const auto e = equations(r, surfaces_); !e) return e.error();
+    }
+    for (std::size_t i = 0; i < members_.size(); ++i) {
+      if (!members_[i].held && kept_[i].cols() < 3)
+        return Error{ErrorCode::InvalidInput, "A fit has lost its points; fit it again."};
+    }
+    return Done{};
+  }
+
+  void linearise() {
+    blocks_.assign(members_.size(), {});
+    Eigen::Index next = 0;
+    for (std::size_t i = 0; i < members_.size(); ++i) {
+      Block& b = blocks_[i];
+      b.first = next;
+      b.state = pack(surfaces_[i]);
+      if (members_[i].held) continue;
+      b.freedoms = freedoms_of(surfaces_[i].kind, surfaces_[i].axis);
+      Eigen::VectorXd r;
+      Eigen::MatrixXd j;
+      evaluate(kept_[i], b.freedoms, b.state, r, &j);
+      b.h = j.transpose() * j;
+      b.g = j.transpose() * r;
+      b.sum = r.squaredNorm();
+      b.points = static_cast<double>(kept_[i].cols());
+      const double sigma = std::max(members_[i].fit.sigma, 1e-7);
+      b.weight = 1 / (sigma * sigma * members_[i].fit.inflation);
+      next += b.freedoms.count();
+    }
+    count_ = next;
+    scale_ = Eigen::VectorXd::Ones(count_);
+    for (const Block& b : blocks_) {
+      for (Eigen::Index k = 0; k < b.h.rows(); ++k)
+        scale_[b.first + k] = 1 / std::sqrt(std::max(b.h(k, k) * b.weight, 1e-12));
+    }
+  }
+
+  [[nodiscard]] std::vector<Surface> moved_by(const Eigen::VectorXd& step) const {
+    std::vector<Surface> result = surfaces_;
+    for (std::size_t i = 0; i < blocks_.size(); ++i) {
+      const Block& b = blocks_[i];
+      if (members_[i].held) continue;
+      const Eigen::VectorXd own = step.segment(b.first, b.freedoms.count());
+      result[i] = unpack(moved(b.freedoms, b.state, own), surfaces_[i]);
+    }
+    return result;
+  }
+  void apply(const Eigen::VectorXd& step) { surfaces_ = moved_by(step); }
+  [[nodiscard]] double scaled(const Eigen::VectorXd& step) const {
+    return step.size() == 0 ? 0 : step.cwiseQuotient(scale_).norm();
+  }
+
+  [[nodiscard]] Eigen::VectorXd values_at(const std::vector<Relation>& relations,
+                                          const Eigen::VectorXd& step) const {
+    std::vector<double> all;
+    const std::vector<Surface> at = moved_by(step);
+    for (const Relation& r : relations) {
+      const auto e = equations(r, at);
+      all.insert(all.end(), e->values.begin(), e->values.end());
+    }
+    return Eigen::Map<Eigen::VectorXd>(all.data(), static_cast<Eigen::Index>(all.size()));
+  }
+  /// Derivatives of the equations by the scaled steps.
+  [[nodiscard]] Eigen::MatrixXd slopes_at(const std::vector<Relation>& relations,
+                                          const Eigen::VectorXd& step, Eigen::Index rows) const {
+    Eigen::MatrixXd a(rows, count_);
+    constexpr double kStep = 1e-5;
+    for (Eigen::Index k = 0; k < count_; ++k) {
+      Eigen::VectorXd up = step;
+      Eigen::VectorXd down = step;
+      up[k] += kStep;
+      down[k] -= kStep;
+      a.col(k) =
+          (values_at(relations, up) - values_at(relations, down)) / (2 * kStep) * scale_[k];
+    }
+    return a;
+  }
+  /// Gradient half and curvature half of the weighted sum of squares in scaled steps.
+  void model(Eigen::MatrixXd& h, Eigen::VectorXd& g) const {
+    h = Eigen::MatrixXd::Zero(count_, count_);
+    g = Eigen::VectorXd::Zero(count_);
+    for (const Block& b : blocks_) {
+      const Eigen::Index n = b.h.rows();
+      if (n == 0) continue;
+      const auto s = scale_.segment(b.first, n).asDiagonal();
+      h.block(b.first, b.first, n, n) = b.weight * (s * b.h * s);
+      g.segment(b.first, n) = b.weight * (s * b.g);
+    }
+  }
+
+  /// The least of the quadratic model among the steps that obey the relations.
+  Result<Eigen::VectorXd> solve(const std::vector<Relation>& relations) {
+    Eigen::MatrixXd h;
+    Eigen::VectorXd g;
+    model(h, g);
+    Eigen::VectorXd y = Eigen::VectorXd::Zero(count_);  // scaled
+    null_ = Eigen::MatrixXd::Identity(count_, count_);
+    for (int i = 0; i < 60; ++i) {
+      const Eigen::VectorXd step = y.cwiseProduct(scale_);
+      const Eigen::VectorXd value = values_at(relations, step);
+      Eigen::VectorXd particular = Eigen::VectorXd::Zero(count_);
+      if (value.size() > 0) {
+        const Eigen::MatrixXd a = slopes_at(relations, step, value.size());
+        const Eigen::JacobiSVD<Eigen::MatrixXd> svd(a, Eigen::ComputeThinU | Eigen::ComputeFullV);
+        const double largest = svd.singularValues().size() > 0 ? svd.singularValues()[0] : 0;
+        const Eigen::Index rank = (svd.singularValues().array() > 1e-7 * largest).count();
+        for (Eigen::Index k = 0; k < rank; ++k)
+          particular -= svd.matrixV().col(k) *
+                        (svd.matrixU().col(k).dot(value) / svd.singularValues()[k]);
+        null_ = svd.matrixV().rightCols(count_ - rank);
+      }
+      const Eigen::VectorXd gradient = null_.transpose() * (g + h * (y + particular));
+      const Eigen::MatrixXd reduced = null_.transpose() * h * null_;
+      const Eigen::VectorXd change =
+          particular - null_ * reduced.ldlt().solve(gradient);
+      y += change;
+      if (!y.allFinite()) break;
+      const Eigen::VectorXd left = values_at(relations, y.cwiseProduct(scale_));
+      const double worst = left.size() > 0 ? left.cwiseAbs().maxCoeff() : 0;
+      if (worst < 1e-10 && change.norm() < 1e-9 * std::max(1.0, y.norm()))
+        return Eigen::VectorXd(y.cwiseProduct(scale_));
+      if (i > 30 && worst < 1e-8) return Eigen::VectorXd(y.cwiseProduct(scale_));
+    }
+    return Error{ErrorCode::Degenerate,
+                 "The relations contradict each other, or no fit can obey them. Take the last one "
+                 "back."};
+  }
+
+  /// Weighted sum of squares and plain RMS of some members after a step, by the model.
+  [[nodiscard]] double chi2_after(const Eigen::VectorXd& step) const {
+    double sum = 0;
+    for (const Block& b : blocks_) {
+      if (b.h.rows() == 0) continue;
+      const Eigen::VectorXd s = step.segment(b.first, b.h.rows());
+      sum += b.weight * (b.sum + 2 * b.g.dot(s) + s.dot(b.h * s));
+    }
+    return sum;
+  }
+  [[nodiscard]] double rms_after(const Eigen::VectorXd& step, const Relation& r) const {
+    double sum = 0;
+    double points = 0;
+    const int named = members_of(r.type);
+    for (const std::size_t i : {r.a, named > 1 ? r.b : r.a, named > 2 ? r.c : r.a}) {
+      const Block& b = blocks_[i];
+      if (b.h.rows() == 0) continue;
+      const Eigen::VectorXd s = step.segment(b.first, b.h.rows());
+      sum += b.sum + 2 * b.g.dot(s) + s.dot(b.h * s);
+      points += b.points;
+    }
+    return points > 0 ? std::sqrt(std::max(0.0, sum) / points) : 0;
+  }
+
+  Result<RelationCost> cost_of(std::size_t k) {
+    std::vector<Relation> others = relations_;
+    others.erase(others.begin() + static_cast<std::ptrdiff_t>(k));
+    const auto step = solve(others);
+    if (!step) return step.error();
+    const Eigen::VectorXd here = Eigen::VectorXd::Zero(count_);
+    const Relation& r = relations_[k];
+    RelationCost cost;
+    const auto e = equations(r, moved_by(*step));
+    double angle = 0;
+    double length = 0;
+    for (std::size_t i = 0; i < e->values.size(); ++i)
+      (e->angles[i] ? angle : length) += e->values[i] * e->values[i];
+    cost.departure = std::sqrt(length);
+    cost.departure_angle = std::sqrt(angle);
+    cost.freedoms = static_cast<int>(e->values.size());
+    cost.rms_without = rms_after(*step, r);
+    cost.rms_with = rms_after(here, r);
+    cost.chi2 = std::max(0.0, chi2_after(here) - chi2_after(*step));
+    cost.within_noise = cost.chi2 <= chi2_limit(cost.freedoms) ||
+                        cost.rms_with - cost.rms_without < 0.02 * cost.rms_without;
+    return cost;
+  }
+
+  /// Quality and uncertainty of every member where it now is.
+  void finish(RelatedFits& result) {
+    Eigen::MatrixXd h;
+    Eigen::VectorXd g;
+    model(h, g);
+    const Eigen::MatrixXd reduced = null_.transpose() * h * null_;
+    const Eigen::MatrixXd covariance =
+        null_ * reduced.ldlt().solve(Eigen::MatrixXd(null_.transpose()));
+    for (std::size_t i = 0; i < members_.size(); ++i) {
+      SurfaceFit f = members_[i].fit;
+      if (!members_[i].held) {
+        const Block& b = blocks_[i];
+        f.surface = surfaces_[i];
+        f.centroid = kept_[i].rowwise().mean();
+        f.rms = std::sqrt(b.sum / std::max(1.0, b.points));
+        double low = 0;
+        double high = 0;
+        for (Eigen::Index k = 0; k < kept_[i].cols(); ++k) {
+          const double d = f.surface.distance(kept_[i].col(k));
+          low = std::min(low, d);
+          high = std::max(high, d);
+        }
+        f.form_error = high - low;
+        const auto expanded = [&](Eigen::Index first, Eigen::Index count) {
+          double sum = 0;
+          for (Eigen::Index k = b.first + first; k < b.first + first + count; ++k)
+            sum += covariance(k, k) * scale_[k] * scale_[k];
+          return 2 * std::sqrt(std::max(0.0, sum));
+        };
+        const Freedoms& fr = b.freedoms;
+        f.u_angle = expanded(0, fr.first_shift());
+        f.u_offset = expanded(fr.first_shift(), fr.at_radius() - fr.first_shift());
+        if (fr.radius) f.u_radius = expanded(fr.at_radius(), 1);
+        if (f.surface.kind == Kind::Cone) f.u_half_angle = expanded(fr.at_last(), 1);
+        if (f.surface.kind == Kind::Torus) f.u_minor_radius = expanded(fr.at_last(), 1);
+      }
+      result.fits.push_back(f);
+    }
+  }
+
+  const std::vector<Member>& members_;
+  const std::vector<Relation>& relations_;
+  std::vector<Surface> surfaces_;
+  std::vector<Eigen::Matrix3Xd> kept_;
+  std::vector<Block> blocks_;
+  Eigen::Index count_ = 0;
+  Eigen::VectorXd scale_;  // one standard deviation of each step, roughly
+  Eigen::MatrixXd null_;   // scaled steps that keep the relations
+};
+
+}  // namespace
+
+const char* relation_word(RelationType type) {
+  switch (type) {
+    case RelationType::Parallel:
+      return "parallel to";
+    case RelationType::Perpendicular:
+      return "square to";
+    case RelationType::Angle:
+      return "at an angle to";
+    case RelationType::Coaxial:
+      return "on one axis with";
+    case RelationType::Coplanar:
+      return "in one plane with";
+    case RelationType::EqualSize:
+      return "of one size with";
+    case RelationType::Distance:
+      return "at a distance from";
+    case RelationType::Size:
+      return "of a fixed size";
+    case RelationType::Symmetric:
+      return "mirrored from";
+  }
+  return "";
+}
+
+int members_of(RelationType type) {
+  return type == RelationType::Size ? 1 : type == RelationType::Symmetric ? 3 : 2;
+}
+
+bool has_value(RelationType type) {
+  return type == RelationType::Angle || type == RelationType::Distance ||
+         type == RelationType::Size;
+}
+
+Result<Eigen::VectorXd> relation_residual(const Relation& relation,
+                                          const std::vector<Surface>& surfaces) {
+  const auto e = equations(relation, surfaces);
+  if (!e) return e.error();
+  Eigen::VectorXd v(static_cast<Eigen::Index>(e->values.size()));
+  for (Eigen::Index k = 0; k < v.size(); ++k) v[k] = e->values[static_cast<std::size_t>(k)];
+  return v;
+}
+
+Result<RelatedFits> fit_related(const std::vector<Member>& members,
+                                const std::vector<Relation>& relations, const Task& task) {
+  return Solver(members, relations).run(task);
+}
+
+}  // namespace lostline::fit

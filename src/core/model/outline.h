@@ -1,0 +1,26 @@
+#pragma once
+
+#include <map>
+#include <vector>
+
+#include "base/result.h"
+#include "sketch/sketch.h"
+
+namespace lostline::model {
+
+/// What a feature takes of its sketch.
+struct Choice {
+  const std::vector<sketch::Id>& loops;
+  const std::vector<Vec2>& areas;
+};
+/// Loops in 2D: of the sketch, or of its curves cut at their crossings.
+struct Outline {
+  sketch::Sketch sketch;
+  std::vector<sketch::Loop> loops;               ///< largest first
+  std::map<sketch::Id, sketch::Id> origin;       ///< of a cut piece: its entity; empty when not cut
+};
+/// Whole loops where the sketch has them; else areas among crossing curves.
+/// @errors Degenerate, NotFound as apply_feature.
+Result<Outline> make_outline(const sketch::Sketch& sketch, const Choice& choice);
+
+}  // namespace lostline::model

@@ -1,0 +1,40 @@
+#pragma once
+
+#include "project/fits.h"
+
+namespace lostline::project {
+
+/// The surface under a pick, averaged over the scan around it.
+struct Probe {
+  Vec3 point = Vec3::Zero();    ///< scan coordinates, moved onto the averaged surface
+  Vec3 normal = Vec3::UnitZ();  ///< unit, out of the material
+  double sigma = 0;             ///< standard deviation of `point` along the normal, mm
+};
+/// @param triangle  of the scan, under the pick at `point` (scan coordinates).
+/// @errors InvalidInput  too little surface around it.
+/// A plane fitted to the points within four spacings that look the same way.
+Result<Probe> probe_scan(const Scan& scan, std::uint32_t triangle, const Vec3& point);
+
+/// Radius of the circle through three probed points: `diameter` false. U from the noise of the
+/// three points, propagated to first order (JCGM 100:2008, 5.1).
+/// @errors Degenerate  they lie on a line.
+Result<Measurement> radius_by_three(const std::vector<Probe>& three);
+
+/// Thickness of the wall under a pick: along the inner normal to the opposite surface.
+/// @errors InvalidInput  nothing lies opposite, or the opposite surface looks the same way (the
+/// scan is open there).
+struct Thickness {
+  Measurement measurement;
+  Probe near;
+  Probe far;
+};
+Result<Thickness> wall_thickness(const Scan& scan, const Probe& near);
+
+/// Straight distance of two probed points.
+Result<Measurement> point_distance(const Probe& a, const Probe& b);
+
+/// Adds a measurement between points as a Ledger row.
+Added add_point_measurement(const Document& document, const Measurement& measurement,
+                            const std::vector<Probe>& probes);
+
+}  // namespace lostline::project

@@ -1,0 +1,28 @@
+#pragma once
+
+#include "project/document.h"
+
+// Where a sketch lies, and the cut of the scan there.
+
+namespace lostline::project {
+
+constexpr int kFanBlades = 72;  ///< of a fan section: every five degrees (common practice, no source)
+
+/// Section of the document's scan at a level of a plane given in part coordinates.
+section::Section cut_scan(const Document& document, const Placement& base, double level);
+/// Section that a sketch rests on: by its plane, by a half-plane about its axis, or by a fan of
+/// them.
+section::Section cut_scan(const Document& document, const TracedSketch& sketch);
+
+/// "xy + 7", "turn 30°", "plane F2 − 1": where a section was taken.
+std::string section_name(const Document& document, const TracedSketch& sketch);
+
+/// The half-plane about an axis: y along the axis, x away from it at `angle` from a direction that
+/// depends on the axis alone.
+Placement half_plane(const Vec3& point, const Vec3& axis, double angle);
+
+/// A sketch's plane put onto the surface it refers to, turned and shifted as little as possible.
+/// Sketches on faces of the model are put there by the Route.
+void follow_reference(const Document& document, TracedSketch& sketch);
+
+}  // namespace lostline::project
