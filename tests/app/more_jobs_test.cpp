@@ -1,6 +1,9 @@
 // Jobs of surveying, tracing and proving in the real window.
 #include "jobs.h"
+#include "look/preferences.h"
+#include "look/theme.h"
 #include "project/relations.h"
+#include "windows/preferences_dialog.h"
 
 namespace lostline {
 namespace {
@@ -274,6 +277,76 @@ TEST_F(Jobs, AKeptViewComesBack) {
   const QPointF after = bench.camera().toScreen(Vec3(10, 5, 3));
   EXPECT_NEAR(before.x(), after.x(), 0.5);
   EXPECT_NEAR(before.y(), after.y(), 0.5);
+}
+
+TEST_F(Jobs, PreferencesChangeUnitAndSheetAtOnce) {
+  const app::Preferences before = app::preferences();
+  open();
+  const auto prefer = [&](int unit, int sheet) {
+    QTimer::singleShot(50, &window_, [&, unit, sheet] {
+      auto* dialog = window_.findChild<app::PreferencesDialog*>();
+      ASSERT_NE(dialog, nullptr);
+      dialog->findChild<QComboBox*>(QStringLiteral("prefUnit"))->setCurrentIndex(unit);
+      dialog->findChild<QComboBox*>(QStringLiteral("prefSheet"))->setCurrentIndex(sheet);
+      dialog->accept();
+    });
+    for (QAction* action : window_.findChildren<QAction*>()) {
+      if (action->text().contains(QStringLiteral("Preferences"))) action->trigger();
+    }
+    ASSERT_TRUE(driver_->settle());
+  };
+  prefer(1, 1);
+  EXPECT_TRUE(app::preferences().inches);
+  EXPECT_LT(app::role::paper.lightness(), 80);
+  EXPECT_GT(app::role::ink.lightness(), 200);
+  EXPECT_TRUE(statusText().contains(QStringLiteral("in ")));
+  // The plate is 10 mm thick: 0.394 in.
+  driver_->stage(app::kSurvey);
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Measure")));
+  driver_->choose(QStringLiteral("measureWhat"), 3);
+  window_.bench().lookAt(Vec3(0.2, 0.1, 1), Vec3::UnitY());
+  QTest::qWait(30);
+  driver_->clickPoint(driver_->document().to_part() * Vec3(8, 8, 10));
+  EXPECT_TRUE(cardText().contains(QStringLiteral("0.39"))) << cardText().toStdString();
+  window_.bench().setFocus();
+  driver_->key(Qt::Key_Return);
+  ASSERT_EQ(driver_->document().dimensions.size(), 1U);
+  EXPECT_NEAR(*driver_->document().dimensions[0].reading, 10, 0.02);  // inside all is mm
+  // A value typed in the Ledger is in inches, too.
+  ASSERT_TRUE(driver_->selectRow(QStringLiteral("wall thickness")));
+  auto* box = window_.findChild<QLineEdit*>(QStringLiteral("typedIntent"));
+  ASSERT_NE(box, nullptr);
+  box->setText(QStringLiteral("0.5"));
+  QTest::keyClick(box, Qt::Key_Return);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_DOUBLE_EQ(driver_->document().dimensions[0].intent.value_or(0), 12.7);
+  prefer(0, 0);
+  EXPECT_FALSE(app::preferences().inches);
+  EXPECT_GT(app::role::paper.lightness(), 200);
+  app::set_preferences(before);
+}
+
+TEST(LengthBox, ShowsAndTakesTheUnitPreferred) {
+  const app::Preferences before = app::preferences();
+  app::Preferences inches = before;
+  inches.inches = true;
+  app::set_preferences(inches);
+  {
+    app::LengthBox box(2);
+    box.setRange(-100, 1000);
+    box.setLocale(QLocale::c());
+    box.setValue(25.4);
+    EXPECT_EQ(box.text(), QStringLiteral("1.000"));
+    box.show();
+    box.selectAll();
+    QTest::keyClicks(&box, QStringLiteral("0.25"));
+    QTest::keyClick(&box, Qt::Key_Tab);
+    EXPECT_NEAR(box.value(), 6.35, 1e-9);
+  }
+  app::set_preferences(before);
+  app::LengthBox metric(2);
+  metric.setValue(6.35);
+  EXPECT_EQ(metric.text(), QStringLiteral("6.35"));
 }
 
 }  // namespace

@@ -10,6 +10,7 @@
 #include <cmath>
 #include <set>
 
+#include "look/preferences.h"
 #include "look/theme.h"
 
 namespace lostline::app {
@@ -537,7 +538,7 @@ void BenchView::mouseMoveEvent(QMouseEvent* event) {
       const float v = route->map->value[d2.scan->mesh->triangles[pick.triangle][0]];
       if (std::isfinite(v))
         text += tr("  \u00b7  %1 %2")
-                    .arg(QString::fromStdString((v > 0 ? "+" : "") + format_fixed(v, 3)),
+                    .arg(QString::fromStdString((v > 0 ? "+" : "") + length_fixed(v, 3)),
                          v > 0 ? tr("proud") : tr("short"));
     }
   } else if (pick.what == Pick::What::Model) {
@@ -547,9 +548,9 @@ void BenchView::mouseMoveEvent(QMouseEvent* event) {
   }
   if (pick.what != Pick::What::Nothing) {
     text += QStringLiteral("  \u00b7  x %1  y %2  z %3")
-                .arg(pick.point.x(), 0, 'f', 2)
-                .arg(pick.point.y(), 0, 'f', 2)
-                .arg(pick.point.z(), 0, 'f', 2);
+                .arg(QString::fromStdString(length_fixed(pick.point.x(), 2)),
+                     QString::fromStdString(length_fixed(pick.point.y(), 2)),
+                     QString::fromStdString(length_fixed(pick.point.z(), 2)));
   }
   Q_EMIT hovered(text);
 }

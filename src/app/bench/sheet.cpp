@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "bench/bench_view.h"
+#include "look/preferences.h"
 #include "look/theme.h"
 
 namespace lostline::app {
@@ -13,7 +14,7 @@ namespace {
 constexpr int kMargin = 16;
 
 QString number(double value, int decimals) {
-  return QString::fromStdString(format_fixed(value, decimals));
+  return QString::fromStdString(length_fixed(value, decimals));
 }
 
 }  // namespace
@@ -21,7 +22,9 @@ QString number(double value, int decimals) {
 void BenchView::paintSheet(QPainter& painter) {
   const QRectF sheet = QRectF(rect()).adjusted(kMargin, kMargin, -kMargin, -kMargin);
   if (grid_) {
-    painter.setPen(QPen(QColor(0x17, 0x32, 0x4D, 70), 1));
+    QColor faint = role::ink;
+    faint.setAlpha(70);
+    painter.setPen(QPen(faint, 1));
     // A straight line every round number of millimetres, about 60 pixels apart.
     double step = std::pow(10.0, std::floor(std::log10(60 / camera_.scale)));
     while (step * camera_.scale < 40) step *= step * camera_.scale < 20 ? 5 : 2;
@@ -72,7 +75,9 @@ void BenchView::paintTitleBlock(QPainter& painter) {
   const double row = 20;
   const QRectF box(width() - kMargin - w, height() - kMargin - 3 * row, w, 3 * row);
   painter.setPen(QPen(role::ink, 1));
-  painter.setBrush(QColor(0xF6, 0xF3, 0xEC, 235));
+  QColor block = role::paper;
+  block.setAlpha(235);
+  painter.setBrush(block);
   painter.drawRect(box);
   painter.drawLine(QPointF(box.left(), box.top() + row), QPointF(box.right(), box.top() + row));
   painter.drawLine(QPointF(box.left(), box.top() + 2 * row),
@@ -88,11 +93,11 @@ void BenchView::paintTitleBlock(QPainter& painter) {
         painter.fontMetrics().elidedText(text, Qt::ElideRight, static_cast<int>(r.width())));
   };
   cell(0, 0, 190, QString::fromStdString(d.title).toUpper());
-  cell(180, 0, 56, QStringLiteral("mm"), Qt::AlignRight);
+  cell(180, 0, 56, length_unit(), Qt::AlignRight);
   cell(0, 1, 126, d.frame ? tr("frame 3-2-1") : tr("frame none"));
   cell(126, 1, 110, d.scan ? tr("noise %1").arg(number(d.scan->health.noise_sigma, 3)) : QString());
   cell(0, 2, 126,
-       tr("within \u00b1%1").arg(QString::fromStdString(format_trimmed(d.tolerance, 3))));
+       tr("within \u00b1%1").arg(QString::fromStdString(length_trimmed(d.tolerance, 3))));
   const auto route = session_.route();
   const bool known = route->map && route->statistics.n > 0;
   cell(126, 2, 110,

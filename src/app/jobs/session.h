@@ -47,6 +47,11 @@ class Session : public QObject {
   /// `saved` is now on the disk at `path`; the project is clean if it is still the current one.
   void markSaved(const QString& path, const std::shared_ptr<const project::Document>& saved);
 
+  /// Tells everybody to show the document and the Route again.
+  void announce() {
+    Q_EMIT changed();
+    Q_EMIT routeChanged();
+  }
   /// Makes `next` the current document as one undoable, named step.
   void commit(const QString& name, project::Document next);
   /// Commits a result, or reports its error. True when committed.

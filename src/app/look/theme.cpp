@@ -14,6 +14,7 @@
 // Resources of a static library are linked in by asking for them, outside any namespace.
 static void load_resources() { Q_INIT_RESOURCE(lostline); }
 
+#include "look/preferences.h"
 #include "report/drawing.h"
 
 namespace lostline::app {
@@ -72,10 +73,36 @@ QToolButton#tool:checked { color: #C2402A; background: #FFFDF8; }
 QToolButton#tool:disabled { color: #8B867D; }
 )";
 
+/// One colour of the style sheet on paper and on blueprint; contrast of text at least 4.5 : 1 on
+/// both.
+struct Shade {
+  QColor* role;
+  const char* light;
+  const char* dark;
+};
+const std::array<Shade, 13> kShades{{{&role::paper, "#F6F3EC", "#17293A"},
+                                     {&role::bench_low, "#EAE6DB", "#122231"},
+                                     {&role::card, "#FFFDF8", "#1E3448"},
+                                     {&role::rule, "#D8D3C6", "#36506A"},
+                                     {&role::graphite, "#6E6A63", "#A9B5C0"},
+                                     {&role::graphite_light, "#A9A49A", "#6D8296"},
+                                     {&role::ink, "#17324D", "#E9EEF2"},
+                                     {&role::red_pencil, "#C2402A", "#F4826B"},
+                                     {&role::moss, "#5E7F5A", "#93B88E"},
+                                     {&role::marked, "#F0D9CF", "#4A3238"},
+                                     {&role::chosen, "#E3DFD3", "#2B455E"},
+                                     {nullptr, "#EFEBE1", "#14263A"},
+                                     {nullptr, "#C9C3B5", "#44607C"}}};
+
 }  // namespace
 
 void apply_theme() {
   load_resources();
+  const std::array<Shade, 13>& shades = kShades;
+  const bool dark = preferences().dark_sheet;
+  for (const Shade& s : shades) {
+    if (s.role != nullptr) *s.role = QColor(QLatin1String(dark ? s.dark : s.light));
+  }
   for (const char* font : {"B612-Regular.otf", "B612-Bold.otf", "B612-Italic.otf", "osifont.ttf"}) {
     QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/") + QLatin1String(font));
   }
@@ -85,13 +112,17 @@ void apply_theme() {
   palette.setColor(QPalette::Button, role::card);
   for (const auto group : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText})
     palette.setColor(group, role::ink);
-  palette.setColor(QPalette::Highlight, QColor(0xE3, 0xDF, 0xD3));
+  palette.setColor(QPalette::Highlight, role::chosen);
   palette.setColor(QPalette::HighlightedText, role::ink);
   palette.setColor(QPalette::PlaceholderText, role::graphite);
   QApplication::setStyle(QStringLiteral("Fusion"));
   QApplication::setPalette(palette);
   QApplication::setFont(body_font());
-  qApp->setStyleSheet(QLatin1String(kStyle));
+  QString style = QLatin1String(kStyle);
+  if (dark) {
+    for (const Shade& s : shades) style.replace(QLatin1String(s.light), QLatin1String(s.dark));
+  }
+  qApp->setStyleSheet(style);
 }
 
 QFont body_font(int pixels, bool bold, bool italic) {

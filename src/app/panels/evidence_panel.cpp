@@ -6,6 +6,7 @@
 #include <QMenu>
 #include <QVBoxLayout>
 
+#include "look/preferences.h"
 #include "look/theme.h"
 #include "project/fits.h"
 #include "project/relations.h"
@@ -172,22 +173,22 @@ void EvidencePanel::rebuild() {
       QString name = symbol(&*r.fit) + QString::number(r.id);
       const fit::Surface& s = r.fit->surface;
       if (s.kind == fit::Kind::Cylinder)
-        name += QStringLiteral("  \u2300 ") + QString::fromStdString(format_fixed(2 * s.radius, 2));
+        name += QStringLiteral("  \u2300 ") + QString::fromStdString(length_fixed(2 * s.radius, 2));
       if (s.kind == fit::Kind::Cone)
         name += QStringLiteral("  ") +
                 QString::fromStdString(format_fixed(s.half_angle * 57.29577951308232, 2)) +
                 QStringLiteral("\u00b0");
       if (s.kind == fit::Kind::Sphere)
         name +=
-            QStringLiteral("  S\u2300 ") + QString::fromStdString(format_fixed(2 * s.radius, 2));
+            QStringLiteral("  S\u2300 ") + QString::fromStdString(length_fixed(2 * s.radius, 2));
       if (s.kind == fit::Kind::Torus)
-        name += QStringLiteral("  R ") + QString::fromStdString(format_fixed(s.minor_radius, 2));
+        name += QStringLiteral("  R ") + QString::fromStdString(length_fixed(s.minor_radius, 2));
       auto* item = row(scan, name, QString::fromUtf8(survey::finish_name(r.finish)), Region, r.id);
       item->setToolTip(0, tr("%1 %2: RMS %3, form error %4, %5 triangles")
                               .arg(QString::fromUtf8(fit::kind_name(s.kind)))
                               .arg(r.id)
-                              .arg(r.fit->rms, 0, 'f', 3)
-                              .arg(r.fit->form_error, 0, 'f', 3)
+                              .arg(QString::fromStdString(length_fixed(r.fit->rms, 3)))
+                              .arg(QString::fromStdString(length_fixed(r.fit->form_error, 3)))
                               .arg(r.triangles));
     }
     if (rest > 0) row(scan, tr("other regions %1").arg(rest), {})->setForeground(0, role::graphite);
@@ -206,7 +207,7 @@ void EvidencePanel::rebuild() {
     auto* fits = top(tr("Fits"));
     for (const auto& f : d.fits)
       row(fits, symbol(&f->result) + QString::fromStdString(f->name),
-          QString::fromStdString(format_fixed(f->result.form_error, 3)), FitItem, f->id);
+          QString::fromStdString(length_fixed(f->result.form_error, 3)), FitItem, f->id);
   }
   if (!d.relations.empty()) {
     auto* relations = top(tr("Relations"));
@@ -224,7 +225,7 @@ void EvidencePanel::rebuild() {
       const fit::SurfaceFit* f = d.fit_of(ref);
       row(datums,
           letter + QStringLiteral("  ") + symbol(f) + QString::fromStdString(d.name_of(ref)),
-          f != nullptr ? QString::fromStdString(format_fixed(f->form_error, 3)) : QString(),
+          f != nullptr ? QString::fromStdString(length_fixed(f->form_error, 3)) : QString(),
           ref.fit != 0 ? FitItem : Region, ref.fit != 0 ? ref.fit : ref.region);
     };
     datum(QStringLiteral("A"), d.frame->primary);

@@ -9,6 +9,7 @@
 #include <QSortFilterProxyModel>
 #include <set>
 
+#include "look/preferences.h"
 #include "look/theme.h"
 #include "panels/panel_head.h"
 #include "project/ledger.h"
@@ -76,22 +77,23 @@ class LedgerModel : public QAbstractTableModel {
         if (index.column() == 0) return QString::fromStdString(d.name);
         if (index.column() == 1) {
           if (!d.reading) return QObject::tr("no evidence");
-          QString text = QString::fromStdString(format_fixed(*d.reading, decimals)) + degree;
+          QString text = QString::fromStdString(quantity_fixed(d.quantity, *d.reading, decimals)) + degree;
           if (d.u > 0)
             text += QStringLiteral(" \u00b1 ") +
                     QString::fromStdString(d.u < 0.0005 ? std::string("<.001")
-                                                        : format_fixed(d.u, std::max(decimals, 1)))
+                                                        : quantity_fixed(d.quantity, d.u,
+                                                                         std::max(decimals, 1)))
                         .replace(QStringLiteral("0."), QStringLiteral("."));
           return text;
         }
         if (index.column() == 2)
           return d.intent ? (d.expression.empty() ? QString() : QStringLiteral("= ")) +
-                                QString::fromStdString(format_trimmed(*d.intent, 4)) + degree
+                                QString::fromStdString(quantity_trimmed(d.quantity, *d.intent, 4)) + degree
                           : QString();
         if (d.intent && d.reading) {
           const double difference = *d.intent - *d.reading;
           return (difference > 0 ? QStringLiteral("+") : QString()) +
-                 QString::fromStdString(format_fixed(difference, std::max(2, decimals)));
+                 QString::fromStdString(quantity_fixed(d.quantity, difference, std::max(2, decimals)));
         }
         return {};
       case kSortRole:
@@ -103,7 +105,7 @@ class LedgerModel : public QAbstractTableModel {
         return static_cast<int>(index.column() == 0 ? Qt::AlignLeft : Qt::AlignRight) |
                Qt::AlignVCenter;
       case Qt::BackgroundRole:
-        return marked.contains(d.id) ? QVariant(QColor(0xF0, 0xD9, 0xCF)) : QVariant();
+        return marked.contains(d.id) ? QVariant(lostline::app::role::marked) : QVariant();
       case Qt::FontRole:
         return body_font(12, index.column() == 2, index.column() == 1);
       case Qt::ForegroundRole:
@@ -128,7 +130,7 @@ class LedgerModel : public QAbstractTableModel {
     QString text;
     for (const project::TypedReading& t : d.typed) {
       text += QLatin1Char('\n') +
-              QString::fromStdString(t.instrument + " " + format_reading(t.value, t.u));
+              QString::fromStdString(t.instrument + " " + quantity_reading(d.quantity, t.value, t.u));
       if (d.reading && (t.u > 0 || d.u > 0))
         text += project::en_score(*d.reading, d.u, t.value, t.u) <= 1
                     ? QObject::tr(", agrees with the scan")
@@ -308,7 +310,7 @@ void LedgerPanel::ink(double value, const QString& reason) {
   if (d == nullptr) return;
   session_.edit(
       tr("ink %1 %2")
-          .arg(QString::fromStdString(d->name), QString::fromStdString(format_trimmed(value))),
+          .arg(QString::fromStdString(d->name), QString::fromStdString(quantity_trimmed(d->quantity, value))),
       [id = d->id, value, reason = reason.toStdString()](const project::Document& document) {
         return project::ink(document, id, value, reason);
       });
@@ -333,7 +335,12 @@ void LedgerPanel::addTyped(const QString& text) {
                                 "\" cannot be read. Write the instrument, the value and its U, as "
                                 "in: caliper 62.01 +- 0.02"});
   const auto value = [](QString t) { return t.replace(QLatin1Char(','), QLatin1Char('.')).toDouble(); };
-  const project::TypedReading typed{value(match.captured(2)), value(match.captured(3)),
+  const project::Dimension* row = current();
+  const double unit = row != nullptr && row->quantity != standards::Quantity::Angle
+                          ? 1 / length_factor()
+                          : 1;
+  const project::TypedReading typed{value(match.captured(2)) * unit,
+                                    value(match.captured(3)) * unit,
                                     match.captured(1).toStdString()};
   session_.edit(tr("typed reading"), [id = current_, typed](const project::Document& document) {
     return project::add_typed(document, id, typed);
@@ -383,13 +390,13 @@ void LedgerPanel::showNominals() {
       if (++shown > 4) break;
       const QString reason = QString::fromStdString(n.reason);
       candidate(
-          QString::fromStdString(format_trimmed(n.value)), reason, reason,
+          QString::fromStdString(quantity_trimmed(d->quantity, n.value)), reason, reason,
           [this, n] { ink(n.value, QString::fromStdString(n.source)); }, tr("ink"));
     }
   }
   if (d->intent && d->reading) {
     candidate(
-        QString::fromStdString(format_fixed(*d->reading, 3)),
+        QString::fromStdString(quantity_fixed(d->quantity, *d->reading, 3)),
         tr("take the decision back: the reading counts again"), tr("Lift the ink"),
         [this] {
           if (const project::Dimension* row = current())
@@ -404,8 +411,8 @@ void LedgerPanel::showNominals() {
     const project::TypedReading& t = d->typed[i];
     const bool agrees = !d->reading || project::en_score(*d->reading, d->u, t.value, t.u) <= 1;
     candidate(
-        QString::fromStdString(format_trimmed(t.value, 3)),
-        QString::fromStdString(t.instrument + " " + format_reading(t.value, t.u)) +
+        QString::fromStdString(quantity_trimmed(d->quantity, t.value, 3)),
+        QString::fromStdString(t.instrument + " " + quantity_reading(d->quantity, t.value, t.u)) +
             (agrees ? tr(", agrees") : tr(", differs")),
         tr("Typed reading beside the scan's"),
         [this, i] {
@@ -436,8 +443,10 @@ void LedgerPanel::showNominals() {
     if (text.startsWith(QLatin1Char('='))) return inkFormula(text.mid(1).trimmed());
     if (!text.isEmpty() && text.front().isLetter()) return addTyped(text);
     const double value = text.replace(QLatin1Char(','), QLatin1Char('.')).toDouble(&good);
+    const project::Dimension* row = current();
+    const bool length = row != nullptr && row->quantity != standards::Quantity::Angle;
     if (good)
-      ink(value, tr("typed"));
+      ink(length ? value / length_factor() : value, tr("typed"));
     else
       session_.report(
           {ErrorCode::InvalidInput, "\"" + typed_->text().toStdString() +

@@ -6,6 +6,7 @@
 #include <QPainter>
 #include <QVBoxLayout>
 
+#include "look/preferences.h"
 #include "look/theme.h"
 #include "panels/plot_style.h"
 #include "panels/valley_plot.h"
@@ -167,9 +168,9 @@ void Strip::showSection(const section::Section& section, const sketch::Sketch& s
     detail_->setText(tr("%n outline(s)", nullptr, static_cast<int>(section.polylines.size())));
   else
     detail_->setText(tr("drift RMS %1 \u00b7 greatest %2")
-                         .arg(QString::fromStdString(format_fixed(drift.rms, 3)),
+                         .arg(QString::fromStdString(length_fixed(drift.rms, 3)),
                               QString::fromStdString((drift.greatest > 0 ? "+" : "") +
-                                                     format_fixed(drift.greatest, 3))));
+                                                     length_fixed(drift.greatest, 3))));
   stack_->setCurrentWidget(section_);
 }
 
@@ -177,7 +178,7 @@ void Strip::showComparison(const deviation::SectionComparison& c, const QString&
   histogram_wanted_ = false;
   section_->show(c);
   title_->setText(title);
-  const auto f = [](double v) { return QString::fromStdString(format_fixed(v, 3)); };
+  const auto f = [](double v) { return QString::fromStdString(length_fixed(v, 3)); };
   detail_->setText(c.whiskers.empty()
                        ? tr("nothing to compare here")
                        : tr("RMS %1 \u00b7 greatest %2 \u00b7 whiskers enlarged, orange proud, "
@@ -212,21 +213,22 @@ void Strip::refreshHistogram() {
   }
   const deviation::Statistics s = deviation::statistics(*route->map, d.tolerance);
   title_->setText(tr("Deviation of the scan from the model"));
-  const auto f = [](double v) { return QString::fromStdString(format_fixed(v, 3)); };
+  const auto f = [](double v) { return QString::fromStdString(length_fixed(v, 3)); };
   detail_->setText(tr("RMS %1 \u00b7 95 % within %2 \u00b7 %3 % within \u00b1%4")
                        .arg(f(s.rms), f(s.p95_abs),
                             QString::fromStdString(format_fixed(100 * s.within_fraction, 1)),
-                            QString::fromStdString(format_trimmed(d.tolerance, 3))));
+                            QString::fromStdString(length_trimmed(d.tolerance, 3))));
   const auto h = deviation::histogram(*route->map, -d.deviation_range, d.deviation_range, 60);
   histogram_->clearPlottables();
   histogram_->clearItems();
   const double width = 2 * d.deviation_range / 60;
   double top = 1;
   for (std::size_t i = 0; i < h.counts.size(); ++i) {
-    const double x = -d.deviation_range + (static_cast<double>(i) + 0.5) * width;
+    const double value = -d.deviation_range + (static_cast<double>(i) + 0.5) * width;
+    const double x = value * length_factor();
     auto* bar = new QCPBars(histogram_->xAxis, histogram_->yAxis);
-    bar->setWidth(width);
-    const QColor c = deviation_colour(x / d.deviation_range, d.tolerance / d.deviation_range);
+    bar->setWidth(width * length_factor());
+    const QColor c = deviation_colour(value / d.deviation_range, d.tolerance / d.deviation_range);
     bar->setBrush(c);
     bar->setPen(QPen(c.darker(125), 0.6));
     const double share = 100.0 * static_cast<double>(h.counts[i]) / static_cast<double>(s.n);
@@ -235,13 +237,14 @@ void Strip::refreshHistogram() {
   }
   for (const double limit : {-d.tolerance, d.tolerance}) {
     auto* line = new QCPItemStraightLine(histogram_);
-    line->point1->setCoords(limit, 0);
-    line->point2->setCoords(limit, 1);
+    line->point1->setCoords(limit * length_factor(), 0);
+    line->point2->setCoords(limit * length_factor(), 1);
     line->setPen(QPen(role::ink, 1));
   }
-  histogram_->xAxis->setRange(-d.deviation_range, d.deviation_range);
+  histogram_->xAxis->setRange(-d.deviation_range * length_factor(),
+                               d.deviation_range * length_factor());
   histogram_->yAxis->setRange(0, top * 1.08);
-  histogram_->xAxis->setLabel(tr("short  \u2190  mm  \u2192  proud"));
+  histogram_->xAxis->setLabel(tr("short  \u2190  %1  \u2192  proud").arg(length_unit()));
   histogram_->yAxis->setLabel(tr("share, %"));
   histogram_->replot();
   stack_->setCurrentWidget(histogram_);

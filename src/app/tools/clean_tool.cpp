@@ -4,6 +4,7 @@
 #include <QSpinBox>
 #include <numbers>
 
+#include "look/preferences.h"
 #include "look/theme.h"
 #include "scan/clean.h"
 #include "tools/tool_card.h"
@@ -112,9 +113,9 @@ class CleanTool : public ToolCard {
         session.commit(name, project::with_changed_scan(session.document(), *prepared));
         QString said = QObject::tr("%1: %2").arg(name, QString::fromStdString(format_count(count)));
         if (most > 0)
-          said += QObject::tr(", moved RMS %1, at most %2 mm")
-                      .arg(QString::fromStdString(format_fixed(rms, 4)),
-                           QString::fromStdString(format_fixed(most, 3)));
+          said += QObject::tr(", moved RMS %1, at most %2 %3")
+                      .arg(QString::fromStdString(length_fixed(rms, 4)),
+                           QString::fromStdString(length_fixed(most, 3)), length_unit());
         Q_EMIT session.said(said);
         if (self) {
           self->documentChanged();
@@ -172,7 +173,7 @@ class CleanTool : public ToolCard {
     label_->setVisible(wanted);
     label_->setText(what == kSpikes                         ? tr("beyond, \u03c3")
                     : what == kFlat || what == kCurved      ? tr("edges, at most")
-                    : what == kEven || what == kByCurvature ? tr("spacing, mm")
+                    : what == kEven || what == kByCurvature ? in_unit(tr("spacing, mm"))
                                                             : tr("passes"));
     value_->setValue(what == kSpikes                         ? 6
                      : what == kFlat || what == kCurved      ? 200
@@ -254,8 +255,8 @@ class CleanTool : public ToolCard {
 class ScaleTool : public ToolCard {
  public:
   explicit ScaleTool(Workplace place) : ToolCard(place, tr("Known length"), tr("Receive")) {
-    length_ = number(0, 0, 1e6, 1, 3, QStringLiteral("knownLength"));
-    addRow(tr("true length, mm"), length_);
+    length_ = length(0, 0, 1e6, 1, 3, QStringLiteral("knownLength"));
+    addRow(in_unit(tr("true length, mm")), length_);
     connect(length_, &QDoubleSpinBox::valueChanged, this, [this] { describe(); });
     describe();
   }
@@ -307,9 +308,9 @@ class ScaleTool : public ToolCard {
     }
     const double factor = length_->value() / measured();
     setKeepEnabled(length_->value() > 0);
-    setEvidence(tr("The scan says %1 mm; the scan will be scaled by %2.")
-                    .arg(QString::fromStdString(format_fixed(measured(), 3)),
-                         QString::fromStdString(format_trimmed(factor, 5))));
+    setEvidence(tr("The scan says %1 %3; the scan will be scaled by %2.")
+                    .arg(QString::fromStdString(length_fixed(measured(), 3)),
+                         QString::fromStdString(format_trimmed(factor, 5)), length_unit()));
   }
   QDoubleSpinBox* length_;
   std::vector<Vec3> points_;

@@ -2,6 +2,7 @@
 
 #include "deviation/places.h"
 #include "deviation/section_compare.h"
+#include "look/preferences.h"
 #include "look/theme.h"
 #include "project/sketch_plane.h"
 #include "tools/tool_card.h"
@@ -10,7 +11,7 @@ namespace lostline::app {
 namespace {
 
 QString fixed(double value, int decimals = 3) {
-  return QString::fromStdString((value > 0 ? "+" : "") + format_fixed(value, decimals));
+  return QString::fromStdString((value > 0 ? "+" : "") + length_fixed(value, decimals));
 }
 
 /// A plane section of scan against model: both cuts in the Strip, with whiskers.
@@ -21,9 +22,9 @@ class CompareTool : public ToolCard {
     plane_->setObjectName(QStringLiteral("comparePlane"));
     plane_->addItems({tr("xy plane"), tr("xz plane"), tr("yz plane")});
     addRow(tr("cut by"), plane_);
-    level_ = number(0, -10000, 10000, 1, 2, QStringLiteral("compareLevel"));
+    level_ = length(0, -10000, 10000, 1, 2, QStringLiteral("compareLevel"));
     level_->setToolTip(tr("Distance from the plane; drag on the Bench or use the arrow keys"));
-    addRow(tr("offset, mm"), level_);
+    addRow(in_unit(tr("offset, mm")), level_);
     connect(plane_, &QComboBox::currentIndexChanged, this, [this] { update(); });
     connect(level_, &QDoubleSpinBox::valueChanged, this, [this] { update(); });
     setKeepText(tr("Done  \u23ce"));
@@ -99,15 +100,15 @@ class CompareTool : public ToolCard {
     place_.strip.showComparison(
         c, tr("Scan against model, %1 at %2")
                .arg(plane_->currentText(),
-                    QString::fromStdString(format_trimmed(level_->value(), 2))));
+                    QString::fromStdString(length_trimmed(level_->value(), 2))));
     if (c.model.polylines.empty()) return setEvidence(tr("The plane misses the model."));
     if (c.whiskers.empty()) return setEvidence(tr("The scan shows nothing near this cut."));
     setEvidence(tr("RMS %1 \u00b7 mean %2 \u00b7 greatest %3\n%4 % within \u00b1%5; %6 scan points "
                    "have no model near")
-                    .arg(QString::fromStdString(format_fixed(c.rms, 3)), fixed(c.mean),
+                    .arg(QString::fromStdString(length_fixed(c.rms, 3)), fixed(c.mean),
                          fixed(c.greatest),
                          QString::fromStdString(format_fixed(100 * c.within_fraction, 1)),
-                         QString::fromStdString(format_trimmed(tolerance, 3)),
+                         QString::fromStdString(length_trimmed(tolerance, 3)),
                          QString::fromStdString(format_count(c.far))));
   }
   QComboBox* plane_;
@@ -120,9 +121,9 @@ class CompareTool : public ToolCard {
 class MissingTool : public ToolCard {
  public:
   explicit MissingTool(Workplace place) : ToolCard(place, tr("Missing"), tr("Prove")) {
-    reach_ = number(1, 0.05, 100, 0.25, 2, QStringLiteral("missingReach"));
+    reach_ = length(1, 0.05, 100, 0.25, 2, QStringLiteral("missingReach"));
     reach_->setToolTip(tr("A place of the model counts as seen when the scan lies this near"));
-    addRow(tr("seen within, mm"), reach_);
+    addRow(in_unit(tr("seen within, mm")), reach_);
     connect(reach_, &QDoubleSpinBox::valueChanged, this, [this] { update(); });
     setKeepText(tr("Done  \u23ce"));
   }

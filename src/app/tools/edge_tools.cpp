@@ -1,5 +1,6 @@
 #include <numbers>
 
+#include "look/preferences.h"
 #include "project/evidence.h"
 #include "tools/step_tool.h"
 
@@ -46,8 +47,8 @@ class FilletTool : public EdgeTool {
   FilletTool(Workplace place, project::Id step)
       : EdgeTool(place, tr("Fillet"), step,
                  tr("fillet %1").arg(place.session.document().steps.size() + 1)) {
-    radius_ = number(2, 0.01, 1000, 0.5, 3, QStringLiteral("radius"));
-    addRow(tr("R, mm"), radius_);
+    radius_ = length(2, 0.01, 1000, 0.5, 3, QStringLiteral("radius"));
+    addRow(in_unit(tr("R, mm")), radius_);
     if (const model::Step* s = editedStep()) {
       const auto& f = std::get<model::Fillet>(s->feature);
       edges_ = f.edges;
@@ -83,7 +84,7 @@ class FilletTool : public EdgeTool {
         setEvidence(tr("%1 edges").arg(edges_.size()) +
                     (reading_ ? tr("\nscan: R %1")
                                     .arg(QString::fromStdString(
-                                        format_reading(reading_->radius, reading_->u)))
+                                        length_reading(reading_->radius, reading_->u)))
                               : tr("\nthe scan gives no radius here")));
       };
     });
@@ -98,9 +99,9 @@ class ChamferTool : public EdgeTool {
   ChamferTool(Workplace place, project::Id step)
       : EdgeTool(place, tr("Chamfer"), step,
                  tr("chamfer %1").arg(place.session.document().steps.size() + 1)) {
-    leg_ = number(1, 0.01, 1000, 0.5, 3, QStringLiteral("leg"));
+    leg_ = length(1, 0.01, 1000, 0.5, 3, QStringLiteral("leg"));
     angle_ = number(45, 1, 89, 5, 2, QStringLiteral("angle"));
-    addRow(tr("leg, mm"), leg_);
+    addRow(in_unit(tr("leg, mm")), leg_);
     addRow(tr("angle, \u00b0"), angle_);
     if (const model::Step* s = editedStep()) {
       const auto& c = std::get<model::Chamfer>(s->feature);
@@ -146,7 +147,7 @@ class ChamferTool : public EdgeTool {
         setEvidence(
             tr("%1 edges").arg(edges_.size()) +
             (reading_ ? tr("\nscan: leg %1 at %2\u00b0")
-                            .arg(QString::fromStdString(format_reading(reading_->leg, reading_->u)),
+                            .arg(QString::fromStdString(length_reading(reading_->leg, reading_->u)),
                                  QString::fromStdString(format_reading(
                                      reading_->angle * kDegrees, reading_->u_angle * kDegrees)))
                       : tr("\nthe scan gives no bevel here")));

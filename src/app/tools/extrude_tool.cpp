@@ -1,5 +1,6 @@
 #include <numbers>
 
+#include "look/preferences.h"
 #include "project/evidence.h"
 #include "tools/reference_field.h"
 #include "tools/sketch_marks.h"
@@ -32,10 +33,10 @@ class ExtrudeTool : public SketchedTool {
       boxes_.push_back(box);
       return box;
     };
-    from_ = level(tr("from, mm"), QStringLiteral("from"), 0);
-    to_ = level(tr("to, mm"), QStringLiteral("to"), 10);
-    middle_ = level(tr("middle, mm"), QStringLiteral("middle"), 0);
-    thickness_ = level(tr("thickness, mm"), QStringLiteral("thickness"), 10);
+    from_ = level(in_unit(tr("from, mm")), QStringLiteral("from"), 0);
+    to_ = level(in_unit(tr("to, mm")), QStringLiteral("to"), 10);
+    middle_ = level(in_unit(tr("middle, mm")), QStringLiteral("middle"), 0);
+    thickness_ = level(in_unit(tr("thickness, mm")), QStringLiteral("thickness"), 10);
     target_ = new ReferenceField(ReferenceField::Wants::Surface, QStringLiteral("target"));
     target_label_ = addRow(tr("up to"), target_);
     draft_ = number(0, -45, 45, 0.25, 3, QStringLiteral("draft"));
@@ -215,10 +216,10 @@ class ExtrudeTool : public SketchedTool {
     if (reach() != model::Reach::Through) {
       const auto& [below, above] = evidence_.extent;
       text += below ? tr("\nscan below: %1")
-                          .arg(QString::fromStdString(format_reading(below->level, below->u)))
+                          .arg(QString::fromStdString(length_reading(below->level, below->u)))
                     : tr("\nno scan level below");
       text += above ? tr("\nscan above: %1")
-                          .arg(QString::fromStdString(format_reading(above->level, above->u)))
+                          .arg(QString::fromStdString(length_reading(above->level, above->u)))
                     : tr("\nno scan level above");
     }
     if (evidence_.taper)

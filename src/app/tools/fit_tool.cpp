@@ -2,6 +2,7 @@
 #include <array>
 #include <numbers>
 
+#include "look/preferences.h"
 #include "look/theme.h"
 #include "project/fits.h"
 #include "project/probe.h"
@@ -14,7 +15,7 @@ namespace {
 constexpr double kDegrees = 180 / std::numbers::pi;
 
 QString fixed(double value, int decimals) {
-  return QString::fromStdString(format_fixed(value, decimals));
+  return QString::fromStdString(length_fixed(value, decimals));
 }
 
 /// Fits a surface to a region or a selection grown over similar normals, a line or circle to a rim
@@ -134,7 +135,7 @@ class FitTool : public ToolCard {
     const bool value = relation() && fit::has_value(*relation());
     value_->setVisible(value);
     value_label_->setVisible(value);
-    value_label_->setText(inDegrees() ? tr("value, \u00b0") : tr("value, mm"));
+    value_label_->setText(inDegrees() ? tr("value, \u00b0") : in_unit(tr("value, mm")));
     adjustSize();
   }
   /// The reading as a start for the value that is held.
@@ -219,25 +220,25 @@ class FitTool : public ToolCard {
                             QString::fromStdString(format_count(shown.points)));
     if (s.kind == fit::Kind::Cylinder)
       text += tr("\n\u2300 %1")
-                  .arg(QString::fromStdString(format_reading(2 * s.radius, 2 * shown.u_radius)));
+                  .arg(QString::fromStdString(length_reading(2 * s.radius, 2 * shown.u_radius)));
     if (s.kind == fit::Kind::Cone)
       text += tr("\nhalf angle %1\u00b0")
                   .arg(QString::fromStdString(
                       format_reading(s.half_angle * kDegrees, shown.u_half_angle * kDegrees)));
     if (s.kind == fit::Kind::Sphere)
       text += tr("\nS\u2300 %1")
-                  .arg(QString::fromStdString(format_reading(2 * s.radius, 2 * shown.u_radius)));
+                  .arg(QString::fromStdString(length_reading(2 * s.radius, 2 * shown.u_radius)));
     if (s.kind == fit::Kind::Torus)
       text +=
           tr("\nring \u2300 %1, tube R %2")
-              .arg(QString::fromStdString(format_reading(2 * s.radius, 2 * shown.u_radius)),
-                   QString::fromStdString(format_reading(s.minor_radius, shown.u_minor_radius)));
+              .arg(QString::fromStdString(length_reading(2 * s.radius, 2 * shown.u_radius)),
+                   QString::fromStdString(length_reading(s.minor_radius, shown.u_minor_radius)));
     text += tr("\ndirection \u00b1 %1\u00b0, place \u00b1 %2")
                 .arg(QString::number(shown.u_angle * kDegrees, 'g', 2),
                      QString::number(shown.u_offset, 'g', 2));
     if (s.kind == fit::Kind::Circle)
       text += tr("\n\u2300 %1")
-                  .arg(QString::fromStdString(format_reading(2 * s.radius, 2 * shown.u_radius)));
+                  .arg(QString::fromStdString(length_reading(2 * s.radius, 2 * shown.u_radius)));
     if (trial_->relation)
       text += QLatin1Char('\n') +
               QString::fromStdString(project::describe(document(), *trial_->relation));

@@ -1,3 +1,4 @@
+#include "look/preferences.h"
 #include "project/evidence.h"
 #include "tools/step_tool.h"
 
@@ -10,8 +11,8 @@ class HoleTool : public SketchedTool {
   HoleTool(Workplace place, project::Id step)
       : SketchedTool(place, tr("Hole"), step, sketch_of(place, step),
                      tr("hole %1").arg(place.session.document().steps.size() + 1)) {
-    diameter_ = number(10, 0.01, 1e4, 0.1, 3, QStringLiteral("diameter"));
-    addRow(tr("\u2300, mm"), diameter_);
+    diameter_ = length(10, 0.01, 1e4, 0.1, 3, QStringLiteral("diameter"));
+    addRow(in_unit(tr("\u2300, mm")), diameter_);
     if (const model::Step* s = editedStep()) {
       const auto& h = std::get<model::Hole>(s->feature);
       chosen_.insert(h.circles.begin(), h.circles.end());
@@ -71,7 +72,7 @@ class HoleTool : public SketchedTool {
         setEvidence(tr("%1 circles, through everything").arg(chosen_.size()) +
                     (reading_ ? tr("\nscan: \u2300 %1")
                                     .arg(QString::fromStdString(
-                                        format_reading(reading_->diameter, reading_->u)))
+                                        length_reading(reading_->diameter, reading_->u)))
                               : QString()));
       };
     });

@@ -1,6 +1,7 @@
 #include <QListWidget>
 
 #include "project/ledger.h"
+#include "look/preferences.h"
 #include "look/theme.h"
 #include "tools/tool_card.h"
 
@@ -25,8 +26,8 @@ class InkTool : public ToolCard {
       auto* item =
           new QListWidgetItem(tr("%1\n%2 \u2192 %3   %4, %5 % likely")
                                   .arg(QString::fromStdString(row.name),
-                                       QString::fromStdString(format_reading(*row.reading, row.u)),
-                                       QString::fromStdString(format_trimmed(p.value)),
+                                       QString::fromStdString(quantity_reading(row.quantity, *row.reading, row.u)),
+                                       QString::fromStdString(quantity_trimmed(row.quantity, p.value)),
                                        QString::fromStdString(p.reason))
                                   .arg(static_cast<int>(std::lround(100 * p.share))),
                               list_);

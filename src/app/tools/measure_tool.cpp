@@ -1,5 +1,6 @@
 #include <QComboBox>
 
+#include "look/preferences.h"
 #include "look/theme.h"
 #include "project/fits.h"
 #include "project/probe.h"
@@ -91,8 +92,10 @@ class MeasureTool : public ToolCard {
     const auto m =
         project::measure(document(), between_->refs()[0], between_->refs()[1], angle);
     if (!m) return setError(QString::fromStdString(m.error().message));
-    setEvidence(QString::fromStdString(m->what + "\n" + format_reading(m->value, m->u)) +
-                (angle ? QStringLiteral("\u00b0") : QStringLiteral(" mm")));
+    setEvidence(angle ? QString::fromStdString(m->what + "\n" + format_reading(m->value, m->u)) +
+                            QStringLiteral("\u00b0")
+                      : QString::fromStdString(m->what + "\n" + length_reading(m->value, m->u)) +
+                            QLatin1Char(' ') + length_unit());
     setKeepEnabled(true);
   }
   void updatePoints() {
@@ -132,10 +135,10 @@ class MeasureTool : public ToolCard {
       return setError(QString::fromStdString(m.error().message));
     }
     measured_ = *m;
-    const QString reading = QString::fromStdString(format_reading(m->value, m->u));
+    const QString reading = QString::fromStdString(length_reading(m->value, m->u));
     place_.bench.setMarks({marks}, {{at, reading, true}});
     setEvidence(QString::fromStdString(m->what) + QLatin1Char('\n') + reading +
-                QStringLiteral(" mm"));
+                QLatin1Char(' ') + length_unit());
     setKeepEnabled(true);
   }
   QComboBox* what_;

@@ -10,6 +10,7 @@
 #include "io/mesh_files.h"
 #include "io/section_files.h"
 #include "io/step.h"
+#include "look/preferences.h"
 #include "look/theme.h"
 #include "project/project_file.h"
 #include "report/report.h"
@@ -22,10 +23,10 @@ namespace {
 class DeviationTool : public ToolCard {
  public:
   explicit DeviationTool(Workplace place) : ToolCard(place, tr("Deviation"), tr("Prove")) {
-    tolerance_ = number(document().tolerance, 0.001, 10, 0.01, 3, QStringLiteral("tolerance"));
-    range_ = number(document().deviation_range, 0.002, 100, 0.05, 3, QStringLiteral("range"));
-    addRow(tr("tolerance \u00b1, mm"), tolerance_);
-    addRow(tr("scale ends \u00b1, mm"), range_);
+    tolerance_ = length(document().tolerance, 0.001, 10, 0.01, 3, QStringLiteral("tolerance"));
+    range_ = length(document().deviation_range, 0.002, 100, 0.05, 3, QStringLiteral("range"));
+    addRow(in_unit(tr("tolerance \u00b1, mm")), tolerance_);
+    addRow(in_unit(tr("scale ends \u00b1, mm")), range_);
     list_ = new QTreeWidget;
     list_->setObjectName(QStringLiteral("places"));
     list_->setAccessibleName(tr("Worst places and faces"));
@@ -41,7 +42,7 @@ class DeviationTool : public ToolCard {
     list_->setMinimumHeight(190);
     addWide(list_);
     face_tolerance_ =
-        number(document().tolerance, 0.001, 10, 0.01, 3, QStringLiteral("faceTolerance"));
+        length(document().tolerance, 0.001, 10, 0.01, 3, QStringLiteral("faceTolerance"));
     face_label_ = addRow(tr("of this face \u00b1"), face_tolerance_);
     showFaceRow(false);
     connect(list_, &QTreeWidget::itemClicked, this, [this](QTreeWidgetItem* item) { go(*item); });
@@ -75,7 +76,7 @@ class DeviationTool : public ToolCard {
     const float value = route->map->value[v];
     const QString text =
         std::isfinite(value)
-            ? QString::fromStdString((value > 0 ? "+" : "") + format_fixed(value, 3))
+            ? QString::fromStdString((value > 0 ? "+" : "") + length_fixed(value, 3))
             : tr("no model near");
     place_.bench.setMarks({}, {{pick.point, text, false}});
   }
@@ -100,11 +101,11 @@ class DeviationTool : public ToolCard {
       return setEvidence(document().steps.empty() ? tr("There is no model yet: build a step first.")
                                                   : tr("comparing \u2026"));
     const auto& s = route->statistics;
-    const auto f = [](double v) { return QString::fromStdString(format_fixed(v, 3)); };
+    const auto f = [](double v) { return QString::fromStdString(length_fixed(v, 3)); };
     setEvidence(tr("RMS %1 \u00b7 %2 % within \u00b1%3\n%4 points, %5 with no model near\nmost "
                    "proud %6, most short %7")
                     .arg(f(s.rms), QString::fromStdString(format_fixed(100 * s.within_fraction, 1)),
-                         QString::fromStdString(format_trimmed(document().tolerance, 3)),
+                         QString::fromStdString(length_trimmed(document().tolerance, 3)),
                          QString::fromStdString(format_count(s.n)),
                          QString::fromStdString(format_count(s.unmatched)), f(s.max), f(s.min)));
   }
@@ -135,9 +136,9 @@ class DeviationTool : public ToolCard {
           return item;
         };
         const auto f = [](double v) {
-          return QString::fromStdString((v > 0 ? "+" : "") + format_fixed(v, 3));
+          return QString::fromStdString((v > 0 ? "+" : "") + length_fixed(v, 3));
         };
-        auto* top = head(tr("worst places, mm"));
+        auto* top = head(in_unit(tr("worst places, mm")));
         for (const auto& p : places) {
           auto* item = new QTreeWidgetItem(top, {QString::fromStdString(project::face_title(
                                                      *document, route->solid.face_name(p.face))),

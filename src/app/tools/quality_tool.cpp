@@ -2,6 +2,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "look/preferences.h"
 #include "look/theme.h"
 #include "scan/health.h"
 #include "tools/tool_card.h"
@@ -10,7 +11,7 @@ namespace lostline::app {
 namespace {
 
 QString millimetres(double value) {
-  return QString::fromStdString(format_fixed(value, value < 0.1 ? 4 : 3));
+  return QString::fromStdString(length_fixed(value, value < 0.1 ? 4 : 3));
 }
 
 /// Noise and spacing of the scan, painted place by place, and its open borders.
@@ -88,14 +89,14 @@ class QualityTool : public ToolCard {
     place_.bench.setMarks({borders});
     const auto beyond = std::count_if(sorted.begin(), sorted.end(),
                                       [&](float v) { return v > 2 * typical; });
-    setEvidence(tr("typical %1 mm; nine tenths below %2\n%3 % of the points above twice that\n"
-                   "open borders %4 mm, in red")
+    setEvidence(tr("typical %1 %5; nine tenths below %2\n%3 % of the points above twice that\n"
+                   "open borders %4 %5, in red")
                     .arg(millimetres(typical), millimetres(at(0.9)),
                          QString::fromStdString(format_fixed(
                              100.0 * static_cast<double>(beyond) /
                                  static_cast<double>(sorted.size()),
                              1)),
-                         QString::fromStdString(format_fixed(length, 0))));
+                         QString::fromStdString(length_fixed(length, 0)), length_unit()));
   }
   QComboBox* what_;
   std::shared_ptr<const project::Scan> scan_;

@@ -1,6 +1,7 @@
 #include <QCheckBox>
 #include <QComboBox>
 
+#include "look/preferences.h"
 #include "tools/tool_card.h"
 
 namespace lostline::app {
@@ -18,6 +19,9 @@ class ReceiveTool : public ToolCard {
     unit_->setCurrentIndex(unit_->findData(static_cast<int>(s.unit)));
     addRow(tr("file unit"), unit_);
     const auto& h = s.health;
+    const auto shown = [](double mm, int decimals) {
+      return QString::fromStdString(length_fixed(mm, decimals));
+    };
     const auto value = [&](const QString& label, const QString& text) {
       auto* l = new QLabel(text);
       l->setAlignment(Qt::AlignRight);
@@ -25,13 +29,12 @@ class ReceiveTool : public ToolCard {
     };
     const auto count = [](std::size_t n) { return QString::fromStdString(format_count(n)); };
     value(tr("triangles"), count(h.triangles));
-    value(tr("size, mm"), QStringLiteral("%1 \u00d7 %2 \u00d7 %3")
-                              .arg(h.box.sizes().x(), 0, 'f', 1)
-                              .arg(h.box.sizes().y(), 0, 'f', 1)
-                              .arg(h.box.sizes().z(), 0, 'f', 1));
-    value(tr("spacing, mm"), QString::number(h.spacing, 'f', 3));
-    value(tr("noise \u03c3, mm"),
-          h.noise_sigma > 0 ? QString::number(h.noise_sigma, 'f', 4) : tr("unknown"));
+    value(in_unit(tr("size, mm")), QStringLiteral("%1 \u00d7 %2 \u00d7 %3")
+                              .arg(shown(h.box.sizes().x(), 1), shown(h.box.sizes().y(), 1),
+                                   shown(h.box.sizes().z(), 1)));
+    value(in_unit(tr("spacing, mm")), shown(h.spacing, 3));
+    value(in_unit(tr("noise \u03c3, mm")),
+          h.noise_sigma > 0 ? shown(h.noise_sigma, 4) : tr("unknown"));
     value(tr("open edges"), count(h.open_edges));
     value(tr("non-manifold"), count(h.non_manifold_edges));
     islands_ = new QCheckBox(tr("drop %1 islands").arg(h.islands));

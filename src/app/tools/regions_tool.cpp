@@ -1,5 +1,6 @@
 #include <QSlider>
 
+#include "look/preferences.h"
 #include "tools/tool_card.h"
 
 namespace lostline::app {

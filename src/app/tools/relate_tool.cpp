@@ -4,6 +4,7 @@
 #include <QListWidget>
 #include <numbers>
 
+#include "look/preferences.h"
 #include "look/theme.h"
 #include "project/fits.h"
 #include "project/relations.h"
@@ -119,7 +120,7 @@ class RelateTool : public ToolCard {
   void showRows() {
     value_->setVisible(fit::has_value(type()));
     value_label_->setVisible(fit::has_value(type()));
-    value_label_->setText(inDegrees() ? tr("value, \u00b0") : tr("value, mm"));
+    value_label_->setText(inDegrees() ? tr("value, \u00b0") : in_unit(tr("value, mm")));
     follow_->setVisible(wanted() > 1);
     adjustSize();
   }

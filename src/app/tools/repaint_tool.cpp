@@ -2,6 +2,7 @@
 #include <QHBoxLayout>
 #include <set>
 
+#include "look/preferences.h"
 #include "look/theme.h"
 #include "project/edits.h"
 #include "survey/hand.h"
@@ -21,8 +22,8 @@ class RepaintTool : public ToolCard {
                      tr("paints a new region")});
     mode_->setToolTip(tr("What the mouse does on the scan"));
     addRow(tr("the mouse"), mode_);
-    size_ = number(3, 0.1, 1000, 0.5, 1, QStringLiteral("brushSize"));
-    size_label_ = addRow(tr("brush, mm"), size_);
+    size_ = length(3, 0.1, 1000, 0.5, 1, QStringLiteral("brushSize"));
+    size_label_ = addRow(in_unit(tr("brush, mm")), size_);
     row({{tr("merge"), QStringLiteral("mergeRegions"), tr("Join the picked regions into the first"),
           [this] { merge(); }},
          {tr("grow"), QStringLiteral("growRegion"), tr("One ring of triangles more"),

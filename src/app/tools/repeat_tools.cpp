@@ -1,6 +1,7 @@
 #include <QSpinBox>
 #include <numbers>
 
+#include "look/preferences.h"
 #include "tools/reference_field.h"
 #include "tools/step_tool.h"
 
@@ -120,7 +121,7 @@ class PatternTool : public RepeatTool {
     return p;
   }
   void update() {
-    label_->setText(circular() ? tr("apart, \u00b0") : tr("apart, mm"));
+    label_->setText(circular() ? tr("apart, \u00b0") : in_unit(tr("apart, mm")));
     if (source_->count() == 0) {
       setKeepEnabled(false);
       return setError(tr("There is no step to repeat yet. Build one first."));

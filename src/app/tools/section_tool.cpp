@@ -3,6 +3,7 @@
 
 #include <numbers>
 
+#include "look/preferences.h"
 #include "look/theme.h"
 #include "project/sketch_plane.h"
 #include "tools/reference_field.h"
@@ -13,7 +14,7 @@ namespace lostline::app {
 namespace {
 
 QString fixed(double value, int decimals = 3) {
-  return QString::fromStdString(format_fixed(value, decimals));
+  return QString::fromStdString(length_fixed(value, decimals));
 }
 
 /// Cuts the scan by a plane at a level that can be dragged, by a half-plane about an axis, or by a
@@ -35,14 +36,14 @@ class SectionTool : public ToolCard {
     axis_->assign(upright, document());
     angle_ = number(0, -360, 360, 5, 1, QStringLiteral("sectionAngle"));
     angle_label_ = addRow(tr("angle, \u00b0"), angle_);
-    level_ = number(0, -10000, 10000, 1, 2, QStringLiteral("sectionLevel"));
+    level_ = length(0, -10000, 10000, 1, 2, QStringLiteral("sectionLevel"));
     level_->setToolTip(tr("Distance from the plane; drag on the Bench or use the arrow keys"));
-    level_label_ = addRow(tr("offset, mm"), level_);
+    level_label_ = addRow(in_unit(tr("offset, mm")), level_);
     const double noise = document().scan->health.noise_sigma;
-    tolerance_ = number(std::max(0.1, std::ceil(80 * noise) / 10), 0.005, 10, 0.05, 3,
+    tolerance_ = length(std::max(0.1, std::ceil(80 * noise) / 10), 0.005, 10, 0.05, 3,
                         QStringLiteral("sectionTolerance"));
     tolerance_->setToolTip(tr("How far points may lie from their line or arc"));
-    addRow(tr("tolerance, mm"), tolerance_);
+    addRow(in_unit(tr("tolerance, mm")), tolerance_);
     suggested_ = new QCheckBox(tr("with the suggested constraints"));
     suggested_->setChecked(true);
     suggested_->setToolTip(

@@ -29,7 +29,7 @@ std::vector<LineBatch> sketch_marks(const Placement& base, double level,
                                     const std::set<sketch::Id>& loose,
                                     const std::set<sketch::Id>& picked, bool whiskers,
                                     double reach) {
-  LineBatch points{{}, QColor(0x6E, 0x6A, 0x63), 1.2F, true};
+  LineBatch points{{}, role::graphite, 1.2F, true};
   LineBatch gaps{{}, role::red_pencil, 1.2F, true};
   for (const auto& line : section.polylines) {
     std::set<std::size_t> gap(line.gaps.begin(), line.gaps.end());

@@ -2,6 +2,7 @@
 #include <QHBoxLayout>
 #include <QListWidget>
 
+#include "look/preferences.h"
 #include "look/theme.h"
 #include "tools/sketch_marks.h"
 #include "tools/sketch_pen.h"
@@ -11,7 +12,7 @@ namespace lostline::app {
 namespace {
 
 QString fixed(double value, int decimals = 3) {
-  return QString::fromStdString(format_fixed(value, decimals));
+  return QString::fromStdString(length_fixed(value, decimals));
 }
 
 /// Constraints, dimensions, corners and dragging on a sketch; every change is fitted to the section
@@ -45,7 +46,7 @@ class SketchTool : public ToolCard {
          {tr("extend"), QStringLiteral("extend"), tr("Lengthen ends to the next curve (G e)")},
          {tr("mirror"), QStringLiteral("mirror"),
           tr("Mirror the picks about the last of them, a line (G m)")}});
-    offset_ = number(5, -1000, 1000, 0.5, 2, QStringLiteral("offsetDistance"));
+    offset_ = length(5, -1000, 1000, 0.5, 2, QStringLiteral("offsetDistance"));
     offset_->setToolTip(tr("How far the copy lies away; of a closed outline outward, minus inward"));
     auto* line0 = new QWidget;
     auto* row0 = new QHBoxLayout(line0);
@@ -55,7 +56,7 @@ class SketchTool : public ToolCard {
                            tr("Copy the outline of the pick at a distance (G o)"), [this] {
                              command(QStringLiteral("offset"));
                            }));
-    addRow(tr("offset, mm"), line0);
+    addRow(in_unit(tr("offset, mm")), line0);
     type_ = new QComboBox;
     for (const auto type : kOffered)
       type_->addItem(QString::fromUtf8(sketch::constraint_name(type)));
@@ -83,7 +84,7 @@ class SketchTool : public ToolCard {
                            tr("Delete the picked lines and arcs, or the chosen constraint (Del)"),
                            [this] { removePicked(); }));
     addWide(line2);
-    corner_ = number(0, 0, 1000, 0.5, 2, QStringLiteral("cornerRadius"));
+    corner_ = length(0, 0, 1000, 0.5, 2, QStringLiteral("cornerRadius"));
     corner_->setToolTip(tr("Radius of the corner; 0 for a sharp one"));
     auto* line3 = new QWidget;
     auto* row3 = new QHBoxLayout(line3);
@@ -339,8 +340,10 @@ class SketchTool : public ToolCard {
       QString text = QString::fromStdString(sketch::describe(traced_.sketch, c));
       if (c.is_dimension())
         text += QStringLiteral("  ") +
-                fixed(sketch::measured_value(traced_.sketch, c) *
-                      (c.type == sketch::ConstraintType::Angle ? 57.29577951308232 : 1)) +
+                (c.type == sketch::ConstraintType::Angle
+                     ? QString::fromStdString(format_fixed(
+                           sketch::measured_value(traced_.sketch, c) * 57.29577951308232, 3))
+                     : fixed(sketch::measured_value(traced_.sketch, c))) +
                 (c.driving ? tr(" inked") : QString());
       auto* item = new QListWidgetItem(text, list_);
       item->setData(Qt::UserRole, c.id);

@@ -5,6 +5,7 @@
 #include <QPointer>
 #include <QVBoxLayout>
 
+#include "look/preferences.h"
 #include "look/theme.h"
 
 namespace lostline::app {
@@ -36,7 +37,7 @@ ToolCard::ToolCard(Workplace place, const QString& title, const QString& kind)
   layout->addLayout(grid_);
   evidence_->setObjectName(QStringLiteral("evidence"));
   evidence_->setWordWrap(true);
-  evidence_->setStyleSheet(QStringLiteral("border-top: 1px solid #D8D3C6; padding-top: 4px;"));
+  evidence_->setStyleSheet(QStringLiteral("border-top: 1px solid %1; padding-top: 4px;").arg(role::rule.name()));
   layout->addWidget(evidence_);
   auto* buttons = new QHBoxLayout;
   discard_ = new QPushButton(tr("Discard  Esc"));
@@ -122,24 +123,26 @@ void ToolCard::addWide(QWidget* widget) { grid_->addWidget(widget, row_++, 0, 1,
 
 void ToolCard::setEvidence(const QString& text) {
   evidence_->setStyleSheet(
-      QStringLiteral("border-top: 1px solid #D8D3C6; padding-top: 4px; color: #17324D;"));
+      QStringLiteral("border-top: 1px solid %1; padding-top: 4px; color: %2;")
+          .arg(role::rule.name(), role::ink.name()));
   evidence_->setText(text);
   adjustSize();
 }
 
 void ToolCard::setError(const QString& text) {
   evidence_->setStyleSheet(
-      QStringLiteral("border-top: 1px solid #C2402A; padding-top: 4px; color: #C2402A;"));
+      QStringLiteral("border-top: 1px solid %1; padding-top: 4px; color: %1;")
+          .arg(role::red_pencil.name()));
   evidence_->setText(text);
   adjustSize();
 }
 
-QDoubleSpinBox* ToolCard::number(double value, double low, double high, double step, int decimals,
-                                 const QString& name) {
-  auto* box = new QDoubleSpinBox;
+namespace {
+
+QDoubleSpinBox* prepared(QDoubleSpinBox* box, double value, double low, double high, double step,
+                         const QString& name) {
   box->setRange(low, high);
   box->setSingleStep(step);
-  box->setDecimals(decimals);
   box->setValue(value);
   box->setAlignment(Qt::AlignRight);
   box->setButtonSymbols(QAbstractSpinBox::NoButtons);  // the arrow keys step
@@ -148,6 +151,20 @@ QDoubleSpinBox* ToolCard::number(double value, double low, double high, double s
   box->setObjectName(name);
   box->setLocale(QLocale::c());
   return box;
+}
+
+}  // namespace
+
+QDoubleSpinBox* ToolCard::number(double value, double low, double high, double step, int decimals,
+                                 const QString& name) {
+  auto* box = new QDoubleSpinBox;
+  box->setDecimals(decimals);
+  return prepared(box, value, low, high, step, name);
+}
+
+QDoubleSpinBox* ToolCard::length(double value, double low, double high, double step, int decimals,
+                                 const QString& name) {
+  return prepared(new LengthBox(decimals), value, low, high, step, name);
 }
 
 PickField::PickField(const QString& prompt, std::size_t most, const QString& name)
@@ -160,7 +177,8 @@ PickField::PickField(const QString& prompt, std::size_t most, const QString& nam
 
 void PickField::setWaiting(bool on) {
   waiting_ = on;
-  setStyleSheet(on ? QStringLiteral("border: 1px solid #C2402A; text-align: left;")
+  setStyleSheet(on ? QStringLiteral("border: 1px solid %1; text-align: left;")
+                         .arg(role::red_pencil.name())
                    : QStringLiteral("text-align: left;"));
 }
 

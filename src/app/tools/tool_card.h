@@ -54,6 +54,9 @@ class ToolCard : public QFrame {
   void setKeepText(const QString& text) { keep_->setText(text); }
   static QDoubleSpinBox* number(double value, double low, double high, double step, int decimals,
                                 const QString& name);
+  /// A number in mm, shown and typed in the unit preferred.
+  static QDoubleSpinBox* length(double value, double low, double high, double step, int decimals,
+                                const QString& name);
   void keyPressEvent(QKeyEvent* event) override;
   [[nodiscard]] const project::Document& document() const { return place_.session.document(); }
   /// Computes for the card off the interface's thread; see Aside. Keep waits for it.

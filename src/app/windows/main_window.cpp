@@ -2,10 +2,12 @@
 
 #include <QtWidgets>
 
+#include "look/preferences.h"
 #include "look/theme.h"
 #include "panels/valley_plot.h"
 #include "project/evidence.h"
 #include "windows/guide.h"
+#include "windows/preferences_dialog.h"
 #include "windows/row_evidence.h"
 
 namespace lostline::app {
@@ -163,6 +165,13 @@ void MainWindow::buildMenus() {
   redo->setIcon(icon(QStringLiteral("redo-2")));
   edit->addAction(undo);
   edit->addAction(redo);
+  edit->addSeparator();
+  add(edit, tr("&Preferences \u2026"), QKeySequence::Preferences, [this] {
+    PreferencesDialog dialog(this);
+    if (dialog.exec() == QDialog::Accepted) applyPreferences();
+  });
+  undo_ = undo;
+  redo_ = redo;
   QMenu* view = menuBar()->addMenu(tr("&View"));
   const QString names[] = {tr("Oblique"), tr("Front"), tr("Back"),  tr("Left"),
                            tr("Right"),   tr("Top"),   tr("Bottom")};
@@ -230,6 +239,17 @@ void MainWindow::buildMenus() {
     row->addWidget(button);
   }
   menuBar()->setCornerWidget(corner);
+}
+
+void MainWindow::applyPreferences() {
+  if (card_ != nullptr) card_->close();
+  apply_theme();
+  undo_->setIcon(icon(QStringLiteral("undo-2")));
+  redo_->setIcon(icon(QStringLiteral("redo-2")));
+  buildRail();
+  setStage(rail_->stage());
+  unit_->setText(length_unit() + QLatin1Char(' '));
+  session_.announce();
 }
 
 void MainWindow::buildRail() {
@@ -355,8 +375,8 @@ void MainWindow::buildStatus() {
   statusBar()->addPermanentWidget(work_);
   statusBar()->addPermanentWidget(progress_);
   statusBar()->addPermanentWidget(cancel_);
-  auto* unit = new QLabel(QStringLiteral("mm "));
-  statusBar()->addPermanentWidget(unit);
+  unit_ = new QLabel(length_unit() + QLatin1Char(' '));
+  statusBar()->addPermanentWidget(unit_);
   const auto show = [this](bool on) {
     work_->setVisible(on);
     progress_->setVisible(on);
@@ -375,7 +395,7 @@ void MainWindow::buildStatus() {
 
 void MainWindow::say(const QString& text, bool error) {
   message_->setObjectName(error ? QStringLiteral("error") : QString());
-  message_->setStyleSheet(error ? QStringLiteral("color: #C2402A;") : QString());
+  message_->setStyleSheet(error ? QStringLiteral("color: %1;").arg(role::red_pencil.name()) : QString());
   message_->setText(text);
   message_->setToolTip(text);
 }

@@ -51,6 +51,8 @@ class MainWindow : public QMainWindow {
   void buildMenus();
   void buildRail();
   void buildStatus();
+  /// Brings the window in line with changed preferences.
+  void applyPreferences();
   void start(const QString& name, const std::function<ToolCard*(Workplace)>& make);
   void endTool();
   void editStep(project::Id step);
@@ -86,6 +88,9 @@ class MainWindow : public QMainWindow {
   QLabel* message_;
   QLabel* work_;
   QLabel* heading_;
+  QLabel* unit_;
+  QAction* undo_ = nullptr;
+  QAction* redo_ = nullptr;
   QProgressBar* progress_;
   QPushButton* cancel_;
   const Leader* leader_ = nullptr;  ///< pressed, waiting for its second key

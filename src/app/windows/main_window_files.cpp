@@ -1,6 +1,7 @@
 // What the main window does with files: opening, saving, recovering, remembering.
 #include <QtWidgets>
 
+#include "look/preferences.h"
 #include "project/project_file.h"
 #include "windows/main_window.h"
 
@@ -41,7 +42,10 @@ void MainWindow::load(const QString& path) {
                  auto scan = project::open_scan(file, {}, task);
                  return [this, path, scan = std::move(scan)] {
                    if (!scan) return session_.report(scan.error());
-                   session_.replace(project::with_scan({}, *scan), {});
+                   project::Document fresh;
+                   fresh.tolerance = preferences().tolerance;
+                   fresh.deviation_range = preferences().deviation_range;
+                   session_.replace(project::with_scan(fresh, *scan), {});
                    rememberFile(path);
                    setStage(kReceive);
                    start(tr("Health"), make_receive_tool);

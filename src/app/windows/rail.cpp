@@ -64,6 +64,8 @@ Rail::Rail(QWidget* parent) : QWidget(parent), layout_(new QVBoxLayout(this)) {
 
 void Rail::setTools(int stage, std::vector<ToolEntry> tools) {
   Stage& s = stages_[static_cast<std::size_t>(stage)];
+  for (QToolButton* old : s.buttons) delete old;
+  s.buttons.clear();
   s.entries = std::move(tools);
   for (const ToolEntry& entry : s.entries) {
     auto* button = new QToolButton;

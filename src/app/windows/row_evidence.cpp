@@ -1,3 +1,4 @@
+#include "look/preferences.h"
 #include "windows/row_evidence.h"
 
 #include "tools/sketch_marks.h"
@@ -12,8 +13,8 @@ void show_row_evidence(const Session& session, BenchView& bench, Strip& strip, p
   std::vector<Callout> callouts;
   const QString text =
       QString::fromStdString(row->name + "  " +
-                             (row->intent    ? format_trimmed(*row->intent)
-                              : row->reading ? format_reading(*row->reading, row->u)
+                             (row->intent    ? quantity_trimmed(row->quantity, *row->intent)
+                              : row->reading ? quantity_reading(row->quantity, *row->reading, row->u)
                                              : ""));
   std::vector<LineBatch> marks;
   const project::TracedSketch* sketch = d.find_sketch(row->owner.sketch);

@@ -1,3 +1,4 @@
+#include "look/preferences.h"
 #include "windows/search_box.h"
 
 #include <QCompleter>
@@ -49,7 +50,7 @@ void SearchBox::fill() {
   }
   for (const project::Dimension& d : session_.document().dimensions)
     add(tr("%1 = %2").arg(QString::fromStdString(d.name),
-                          QString::fromStdString(format_trimmed(d.value(), 3))),
+                          QString::fromStdString(quantity_trimmed(d.quantity, d.value(), 3))),
         Row, d.id, {});
   for (const model::Step& s : session_.document().steps)
     add(tr("step %1 %2").arg(s.number).arg(QString::fromStdString(s.name)), Step, s.id, {});

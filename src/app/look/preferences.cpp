@@ -1,0 +1,105 @@
+#include "look/preferences.h"
+
+#include <QSettings>
+
+#include "base/text.h"
+
+namespace lostline::app {
+namespace {
+
+constexpr double kInch = 25.4;
+
+Preferences load() {
+  const QSettings s;
+  Preferences p;
+  p.inches = s.value(QStringLiteral("preferences/inches"), p.inches).toBool();
+  p.dark_sheet = s.value(QStringLiteral("preferences/darkSheet"), p.dark_sheet).toBool();
+  p.tolerance = s.value(QStringLiteral("preferences/tolerance"), p.tolerance).toDouble();
+  p.deviation_range =
+      s.value(QStringLiteral("preferences/deviationRange"), p.deviation_range).toDouble();
+  if (!(p.tolerance > 0) || !(p.deviation_range > p.tolerance)) {
+    p.tolerance = Preferences().tolerance;
+    p.deviation_range = Preferences().deviation_range;
+  }
+  return p;
+}
+
+Preferences& current() {
+  static Preferences preferences = load();
+  return preferences;
+}
+
+}  // namespace
+
+const Preferences& preferences() { return current(); }
+
+void set_preferences(const Preferences& p) {
+  current() = p;
+  QSettings s;
+  s.setValue(QStringLiteral("preferences/inches"), p.inches);
+  s.setValue(QStringLiteral("preferences/darkSheet"), p.dark_sheet);
+  s.setValue(QStringLiteral("preferences/tolerance"), p.tolerance);
+  s.setValue(QStringLiteral("preferences/deviationRange"), p.deviation_range);
+}
+
+double length_factor() { return preferences().inches ? 1 / kInch : 1; }
+QString length_unit() { return preferences().inches ? QStringLiteral("in") : QStringLiteral("mm"); }
+
+std::string length_fixed(double mm, int decimals) {
+  return format_fixed(mm * length_factor(), decimals + (preferences().inches ? 1 : 0));
+}
+std::string length_trimmed(double mm, int decimals) {
+  return format_trimmed(mm * length_factor(), decimals + (preferences().inches ? 1 : 0));
+}
+std::string length_reading(double mm, double u) {
+  return format_reading(mm * length_factor(), u * length_factor());
+}
+
+std::string quantity_fixed(standards::Quantity quantity, double value, int decimals) {
+  return quantity == standards::Quantity::Angle ? format_fixed(value, decimals)
+                                                : length_fixed(value, decimals);
+}
+std::string quantity_trimmed(standards::Quantity quantity, double value, int decimals) {
+  return quantity == standards::Quantity::Angle ? format_trimmed(value, decimals)
+                                                : length_trimmed(value, decimals);
+}
+std::string quantity_reading(standards::Quantity quantity, double value, double u) {
+  return quantity == standards::Quantity::Angle ? format_reading(value, u)
+                                                : length_reading(value, u);
+}
+
+QString in_unit(QString label) {
+  if (preferences().inches && label.endsWith(QStringLiteral("mm"))) {
+    label.chop(2);
+    label += QStringLiteral("in");
+  }
+  return label;
+}
+
+LengthBox::LengthBox(int decimals)
+    : shown_decimals_(decimals + (preferences().inches ? 1 : 0)) {
+  // A hundredth of a typed inch must survive the box's own rounding in mm.
+  setDecimals(preferences().inches ? decimals + 3 : decimals);
+}
+
+QString LengthBox::textFromValue(double mm) const {
+  if (!preferences().inches) return QDoubleSpinBox::textFromValue(mm);
+  return QString::fromStdString(format_fixed(mm / kInch, shown_decimals_));
+}
+
+double LengthBox::valueFromText(const QString& text) const {
+  if (!preferences().inches) return QDoubleSpinBox::valueFromText(text);
+  return QLocale::c().toDouble(text) * kInch;
+}
+
+QValidator::State LengthBox::validate(QString& text, int& at) const {
+  if (!preferences().inches) return QDoubleSpinBox::validate(text, at);
+  if (text.isEmpty() || text == QStringLiteral("-") || text.endsWith(QLatin1Char('.')))
+    return QValidator::Intermediate;
+  bool good = false;
+  const double mm = QLocale::c().toDouble(text, &good) * kInch;
+  if (!good) return QValidator::Invalid;
+  return mm < minimum() || mm > maximum() ? QValidator::Intermediate : QValidator::Acceptable;
+}
+
+}  // namespace lostline::app

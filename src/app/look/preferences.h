@@ -1,0 +1,51 @@
+#pragma once
+
+#include <QDoubleSpinBox>
+#include <QString>
+#include <string>
+
+#include "standards/nominals.h"
+
+namespace lostline::app {
+
+/// What the engineer prefers; kept between runs.
+struct Preferences {
+  bool inches = false;           ///< lengths are shown and typed in inches; inside all is mm
+  bool dark_sheet = false;       ///< ink on blueprint instead of ink on paper
+  double tolerance = 0.1;        ///< of the deviation of a new project, mm
+  double deviation_range = 0.3;  ///< ends of its colour scale, mm
+};
+const Preferences& preferences();
+void set_preferences(const Preferences& preferences);  ///< and stores them
+
+/// Shown lengths for millimetres: 1, or 1 / 25.4.
+double length_factor();
+QString length_unit();  ///< "mm" or "in"
+/// A length in the unit shown; `decimals` are those of millimetres, an inch has one more.
+std::string length_fixed(double mm, int decimals);
+std::string length_trimmed(double mm, int decimals = 4);
+std::string length_reading(double mm, double u);
+/// A Ledger value: a length in the unit shown, or an angle in degrees.
+std::string quantity_fixed(standards::Quantity quantity, double value, int decimals);
+std::string quantity_trimmed(standards::Quantity quantity, double value, int decimals = 4);
+std::string quantity_reading(standards::Quantity quantity, double value, double u);
+/// "offset, mm" with the unit shown.
+QString in_unit(QString label);
+
+/// A number in mm that is shown and typed in the unit preferred.
+class LengthBox : public QDoubleSpinBox {
+  Q_OBJECT
+ public:
+  /// @param decimals  of millimetres.
+  explicit LengthBox(int decimals);
+
+ protected:
+  [[nodiscard]] QString textFromValue(double mm) const override;
+  [[nodiscard]] double valueFromText(const QString& text) const override;
+  QValidator::State validate(QString& text, int& at) const override;
+
+ private:
+  int shown_decimals_;
+};
+
+}  // namespace lostline::app

@@ -1,0 +1,61 @@
+#include "windows/preferences_dialog.h"
+
+#include <QComboBox>
+#include <QDialogButtonBox>
+#include <QFormLayout>
+#include <QLabel>
+
+#include "look/preferences.h"
+
+namespace lostline::app {
+
+PreferencesDialog::PreferencesDialog(QWidget* parent) : QDialog(parent) {
+  setWindowTitle(tr("Preferences"));
+  setObjectName(QStringLiteral("page"));
+  const Preferences& p = preferences();
+  auto* form = new QFormLayout(this);
+  const auto name = [](QWidget* widget, const QString& object, const QString& accessible) {
+    widget->setObjectName(object);
+    widget->setAccessibleName(accessible);
+  };
+  unit_ = new QComboBox;
+  unit_->addItems({tr("millimetres"), tr("inches")});
+  unit_->setCurrentIndex(p.inches ? 1 : 0);
+  name(unit_, QStringLiteral("prefUnit"), tr("Unit"));
+  unit_->setToolTip(tr("How lengths are shown and typed; files and projects stay in millimetres"));
+  form->addRow(tr("unit"), unit_);
+  sheet_ = new QComboBox;
+  sheet_->addItems({tr("light: ink on paper"), tr("dark: ink on blueprint")});
+  sheet_->setCurrentIndex(p.dark_sheet ? 1 : 0);
+  name(sheet_, QStringLiteral("prefSheet"), tr("Sheet"));
+  form->addRow(tr("sheet"), sheet_);
+  const auto length = [&](double value, const QString& object, const QString& accessible) {
+    auto* box = new LengthBox(3);
+    box->setRange(0.001, 100);
+    box->setValue(value);
+    box->setLocale(QLocale::c());
+    name(box, object, accessible);
+    return box;
+  };
+  tolerance_ = length(p.tolerance, QStringLiteral("prefTolerance"), tr("Tolerance"));
+  form->addRow(in_unit(tr("tolerance of new projects \u00b1, mm")), tolerance_);
+  range_ = length(p.deviation_range, QStringLiteral("prefRange"), tr("Ends of the scale"));
+  form->addRow(in_unit(tr("ends of their scale \u00b1, mm")), range_);
+  error_ = new QLabel;
+  error_->setObjectName(QStringLiteral("error"));
+  form->addRow(error_);
+  auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel);
+  connect(buttons, &QDialogButtonBox::accepted, this, &PreferencesDialog::accept);
+  connect(buttons, &QDialogButtonBox::rejected, this, &PreferencesDialog::reject);
+  form->addRow(buttons);
+}
+
+void PreferencesDialog::accept() {
+  if (range_->value() <= tolerance_->value())
+    return error_->setText(tr("The ends of the scale must lie beyond the tolerance."));
+  set_preferences({unit_->currentIndex() == 1, sheet_->currentIndex() == 1, tolerance_->value(),
+                   range_->value()});
+  QDialog::accept();
+}
+
+}  // namespace lostline::app

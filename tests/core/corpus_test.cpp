@@ -1,0 +1,118 @@
+// Every reader against a kept corpus of odd and hostile files, and against seeded damage of them.
+#include <gtest/gtest.h>
+#include <unistd.h>
+
+#include <filesystem>
+#include <fstream>
+#include <random>
+
+#include "io/mesh_files.h"
+#include "io/step.h"
+#include "project/project_file.h"
+
+namespace lostline {
+namespace {
+
+namespace fs = std::filesystem;
+
+std::vector<fs::path> corpus() {
+  std::vector<fs::path> files;
+  for (const auto& entry : fs::directory_iterator(LOSTLINE_TEST_DATA "/corpus")) {
+    if (entry.path().extension() != ".md") files.push_back(entry.path());
+  }
+  std::sort(files.begin(), files.end());
+  return files;
+}
+
+std::string bytes_of(const fs::path& path) {
+  std::ifstream file(path, std::ios::binary);
+  return {std::istreambuf_iterator<char>(file), {}};
+}
+
+/// Reads a file as what its name says; true when it was taken. What is taken must be sound.
+bool read(const fs::path& path) {
+  const std::string extension = path.extension();
+  const auto refused = [&](const Error& error) {
+    EXPECT_FALSE(error.message.empty()) << path;
+    return false;
+  };
+  if (extension == ".lostline") {
+    const auto document = project::load_project(path);
+    return document ? true : refused(document.error());
+  }
+  if (extension == ".step") {
+    const auto solid = io::read_step(path);
+    return solid ? true : refused(solid.error());
+  }
+  const auto loaded = io::read_mesh(path);
+  if (!loaded) return refused(loaded.error());
+  for (const scan::Triangle& t : loaded->mesh.triangles) {
+    for (const std::uint32_t v : t) {
+      EXPECT_LT(v, loaded->mesh.vertices.size()) << path;
+      if (v >= loaded->mesh.vertices.size()) return false;
+      EXPECT_TRUE(loaded->mesh.vertices[v].allFinite()) << path;
+    }
+  }
+  return true;
+}
+
+TEST(Corpus, EveryFileIsReadOrRefusedWithReason) {
+  const auto files = corpus();
+  ASSERT_GT(files.size(), 45U);
+  int taken = 0;
+  for (const fs::path& path : files) {
+    SCOPED_TRACE(path.filename());
+    taken += read(path) ? 1 : 0;
+  }
+  EXPECT_GT(taken, 10);
+  // What is whole must be taken, what is beyond saving refused.
+  const fs::path folder = LOSTLINE_TEST_DATA "/corpus";
+  for (const char* good : {"one.stl", "binary-named-solid.stl", "ascii.stl", "binary.ply",
+                           "big-endian.ply", "ascii.ply", "square.obj", "relative.obj", "tetra.off",
+                           "one.3mf"})
+    EXPECT_TRUE(read(folder / good)) << good;
+  for (const char* bad : {"empty.stl", "count-huge.ply", "count-negative.ply", "no-end-header.ply",
+                          "count-huge.off", "no-counts.off", "no-model.3mf", "no-zip.3mf",
+                          "itself.3mf", "cut-xml.3mf", "newer.lostline", "no-json.lostline",
+                          "wrong-types.lostline", "scan-without-data.lostline", "deep.lostline",
+                          "cut-off.step"})
+    EXPECT_FALSE(read(folder / bad)) << bad;
+}
+
+TEST(Corpus, DamagedFilesAreSurvived) {
+  const fs::path folder = fs::path(::testing::TempDir()) / ("corpus" + std::to_string(::getpid()));
+  fs::create_directories(folder);
+  std::mt19937_64 random(2026);
+  for (const fs::path& path : corpus()) {
+    if (path.extension() == ".step") continue;  // a foreign reader: tested with whole files
+    const std::string good = bytes_of(path);
+    for (int i = 0; i < 60; ++i) {
+      std::string bad = good;
+      const auto at = [&] { return bad.empty() ? 0 : random() % bad.size(); };
+      switch (random() % 4) {
+        case 0:  // cut off
+          bad.resize(at());
+          break;
+        case 1:  // single bytes
+          for (int k = 0; k < 3 && !bad.empty(); ++k) bad[at()] = static_cast<char>(random());
+          break;
+        case 2:  // a stretch repeated
+          if (!bad.empty()) {
+            const std::size_t from = at();
+            bad.insert(at(), bad.substr(from, random() % 64));
+          }
+          break;
+        default:  // a stretch missing
+          if (!bad.empty()) bad.erase(at(), random() % 64);
+      }
+      const fs::path damaged = folder / ("damaged" + path.extension().string());
+      std::ofstream(damaged, std::ios::binary) << bad;
+      SCOPED_TRACE(path.filename().string() + " damage " + std::to_string(i));
+      read(damaged);
+    }
+  }
+  fs::remove_all(folder);
+}
+
+}  // namespace
+}  // namespace lostline
