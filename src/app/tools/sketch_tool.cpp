@@ -46,17 +46,6 @@ class SketchTool : public ToolCard {
          {tr("extend"), QStringLiteral("extend"), tr("Lengthen ends to the next curve (G e)")},
          {tr("mirror"), QStringLiteral("mirror"),
           tr("Mirror the picks about the last of them, a line (G m)")}});
-    offset_ = length(5, -1000, 1000, 0.5, 2, QStringLiteral("offsetDistance"));
-    offset_->setToolTip(tr("How far the copy lies away; of a closed outline outward, minus inward"));
-    auto* line0 = new QWidget;
-    auto* row0 = new QHBoxLayout(line0);
-    row0->setContentsMargins(0, 0, 0, 0);
-    row0->addWidget(offset_, 1);
-    row0->addWidget(button(tr("make"), QStringLiteral("makeOffset"),
-                           tr("Copy the outline of the pick at a distance (G o)"), [this] {
-                             command(QStringLiteral("offset"));
-                           }));
-    addRow(in_unit(tr("offset, mm")), line0);
     type_ = new QComboBox;
     for (const auto type : kOffered)
       type_->addItem(QString::fromUtf8(sketch::constraint_name(type)));
@@ -84,16 +73,26 @@ class SketchTool : public ToolCard {
                            tr("Delete the picked lines and arcs, or the chosen constraint (Del)"),
                            [this] { removePicked(); }));
     addWide(line2);
-    corner_ = length(0, 0, 1000, 0.5, 2, QStringLiteral("cornerRadius"));
-    corner_->setToolTip(tr("Radius of the corner; 0 for a sharp one"));
+    size_ = length(0, -1000, 1000, 0.5, 2, QStringLiteral("cornerRadius"));
+    size_->setToolTip(tr("Radius of the corner, 0 for a sharp one; distance of the offset, of a "
+                         "closed outline outward, minus inward"));
     auto* line3 = new QWidget;
     auto* row3 = new QHBoxLayout(line3);
     row3->setContentsMargins(0, 0, 0, 0);
-    row3->addWidget(corner_, 1);
-    row3->addWidget(button(tr("make"), QStringLiteral("makeCorner"),
-                           tr("Extend two picked lines to their corner and drop what lies between"),
-                           [this] { makeCorner(); }));
-    addRow(tr("corner R"), line3);
+    row3->setSpacing(4);
+    row3->addWidget(size_, 1);
+    for (const auto& [text, name, tip, act] :
+         {std::tuple{tr("corner"), QStringLiteral("makeCorner"),
+                     tr("Extend two picked lines to their corner and drop what lies between"),
+                     std::function<void()>([this] { makeCorner(); })},
+          std::tuple{tr("offset"), QStringLiteral("makeOffset"),
+                     tr("Copy the outline of the pick at this distance (G o)"),
+                     std::function<void()>([this] { command(QStringLiteral("offset")); })}}) {
+      QPushButton* b = button(text, name, tip, act);
+      b->setStyleSheet(QStringLiteral("padding: 2px 6px;"));
+      row3->addWidget(b);
+    }
+    addRow(in_unit(tr("R, mm")), line3);
     list_ = new QListWidget;
     list_->setMaximumHeight(96);
     list_->setAccessibleName(tr("Constraints"));
@@ -167,7 +166,7 @@ class SketchTool : public ToolCard {
     if (name == QStringLiteral("angle")) return addAngle();
     if (name == QStringLiteral("offset")) {
       if (picked_.empty()) return setError(tr("Pick a line, arc or circle of the outline first."));
-      return replace(sketch::offset(traced_.sketch, picked_.back(), offset_->value()));
+      return replace(sketch::offset(traced_.sketch, picked_.back(), size_->value()));
     }
     if (name == QStringLiteral("trim") || name == QStringLiteral("extend") ||
         name == QStringLiteral("mirror"))
@@ -323,7 +322,7 @@ class SketchTool : public ToolCard {
   }
   void makeCorner() {
     if (picked_.size() != 2) return setError(tr("Pick the two lines that make the corner."));
-    auto made = sketch::make_corner(traced_.sketch, picked_[0], picked_[1], corner_->value());
+    auto made = sketch::make_corner(traced_.sketch, picked_[0], picked_[1], size_->value());
     if (!made) return setError(QString::fromStdString(made.error().message));
     traced_.sketch = *made;
     picked_.clear();
@@ -391,8 +390,7 @@ class SketchTool : public ToolCard {
   std::vector<sketch::Id> picked_;
   sketch::Id grabbed_ = 0;
   QComboBox* type_;
-  QDoubleSpinBox* offset_;
-  QDoubleSpinBox* corner_;
+  QDoubleSpinBox* size_;
   QListWidget* list_;
   QPushButton* suggest_;
   SketchPen pen_;
