@@ -51,11 +51,12 @@ bool WindowDriver::button(const QString& object_name) {
 }
 
 void WindowDriver::number(const QString& object_name, double value) {
-  auto* box = window_.findChild<QDoubleSpinBox*>(object_name);
+  auto* box = window_.findChild<QAbstractSpinBox*>(object_name);
   if (box == nullptr) return;
+  const auto* real = qobject_cast<QDoubleSpinBox*>(box);
   box->setFocus();
   box->selectAll();
-  QTest::keyClicks(box, QString::number(value, 'f', box->decimals()));
+  QTest::keyClicks(box, QString::number(value, 'f', real != nullptr ? real->decimals() : 0));
   QTest::keyClick(box, Qt::Key_Tab);
   QTest::qWait(30);
 }
