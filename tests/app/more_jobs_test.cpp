@@ -237,6 +237,34 @@ TEST_F(Jobs, TheModelIsComparedInASectionAndWhatIsMissingIsHatched) {
   EXPECT_EQ(window_.bench().show(), app::Show::Both);
 }
 
+TEST_F(Jobs, StepsInsertedBehindAMarkKeepTheirOrder) {
+  open();
+  survey();
+  frame();
+  section();
+  driver_->key(Qt::Key_Return);
+  extrude();
+  driver_->key(Qt::Key_Escape);
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Mirror")));
+  driver_->key(Qt::Key_Return);
+  ASSERT_EQ(driver_->document().steps.size(), 2U);
+  window_.session().setInsertAfter(driver_->document().steps[0].id);
+  double top = 15;
+  for (const QString& name : {QStringLiteral("first"), QStringLiteral("second")}) {
+    ASSERT_TRUE(driver_->tool(QStringLiteral("Extrude")));
+    driver_->text(QStringLiteral("stepName"), name);
+    driver_->number(QStringLiteral("to"), top += 5);
+    ASSERT_TRUE(driver_->settle());
+    window_.bench().setFocus();
+    driver_->key(Qt::Key_Return);
+    ASSERT_TRUE(driver_->settle());
+  }
+  const auto& steps = driver_->document().steps;
+  ASSERT_EQ(steps.size(), 4U) << steps[1].name << cardText().toStdString();
+  EXPECT_EQ(steps[1].name, "first");
+  EXPECT_EQ(steps[2].name, "second");
+}
+
 TEST_F(Jobs, QualityIsPaintedAndSeveralScansLieBesideEachOther) {
   open();
   driver_->stage(app::kReceive);

@@ -4,8 +4,10 @@
 #include <QDir>
 #include <QSettings>
 #include <QTemporaryDir>
+#include <functional>
 #include <iostream>
 
+#include "look/preferences.h"
 #include "look/theme.h"
 #include "window_driver.h"
 
@@ -34,6 +36,74 @@ int main(int argc, char** argv) {
     std::cerr << trouble << '\n';
     return 1;
   }
+  app::BenchView& bench = window.bench();
+  const auto show = [&](int stage, const QString& tool, const std::function<void()>& act,
+                        const QString& name) {
+    driver.stage(stage);
+    if (!driver.tool(tool)) std::cerr << "no tool " << tool.toStdString() << '\n';
+    driver.settle();
+    act();
+    driver.settle();
+    driver.shot(name);
+    driver.key(Qt::Key_Escape);
+  };
+  const project::Document& d = driver.document();
+  const auto plane_along = [&](const Vec3& out) -> std::uint32_t {
+    for (const auto& r : d.survey->regions) {
+      if (r.fit && r.fit->surface.kind == fit::Kind::Plane &&
+          (d.to_part().linear() * r.fit->surface.axis).dot(out) > 0.99)
+        return r.id;
+    }
+    return 0;
+  };
+  show(app::kReceive, QStringLiteral("Quality"), [&] { bench.lookAlong(0); },
+       QStringLiteral("1-receive-quality"));
+  show(
+      app::kSurvey, QStringLiteral("Relate"),
+      [&] {
+        driver.choose(QStringLiteral("relationType"),
+                      static_cast<int>(fit::RelationType::Perpendicular));
+        driver.clickRegion(plane_along({0, 0, -1}), {0.2, 0.3, -1});
+        driver.clickRegion(plane_along({0, -1, 0}), {0.3, -1, 0.4});
+        driver.button(QStringLiteral("addRelation"));
+        driver.choose(QStringLiteral("relationType"),
+                      static_cast<int>(fit::RelationType::Parallel));
+        driver.clickRegion(plane_along({0, -1, 0}), {0.3, -1, 0.4});
+        driver.clickRegion(plane_along({0, 1, 0}), {0.3, 1, 0.4});
+        driver.button(QStringLiteral("addRelation"));
+        bench.lookAlong(0);
+      },
+      QStringLiteral("3-survey-relate"));
+  show(
+      app::kTrace, QStringLiteral("Section"),
+      [&] {
+        driver.choose(QStringLiteral("sectionPlane"), 4);
+        driver.number(QStringLiteral("sectionAngle"), 45);
+        bench.lookAlong(0);
+      },
+      QStringLiteral("4-trace-turn"));
+  show(
+      app::kProve, QStringLiteral("Compare"),
+      [&] {
+        driver.choose(QStringLiteral("comparePlane"), 1);
+        driver.number(QStringLiteral("compareLevel"), 20);
+        bench.lookAlong(0);
+      },
+      QStringLiteral("6-prove-compare"));
+  show(app::kProve, QStringLiteral("Missing"), [&] { bench.lookAlong(0); },
+       QStringLiteral("6-prove-missing"));
+  // The dark sheet.
+  app::Preferences dark = app::preferences();
+  dark.dark_sheet = true;
+  app::set_preferences(dark);
+  window.applyPreferences();
+  window.setStage(app::kBuild);
+  bench.lookAlong(0);
+  driver.settle();
+  driver.shot(QStringLiteral("9-dark-sheet"));
+  dark.dark_sheet = false;
+  app::set_preferences(dark);
+  window.applyPreferences();
   // The guide stands in a window of its own.
   for (QAction* action : window.findChildren<QAction*>()) {
     if (action->text() == QStringLiteral("&Guide")) action->trigger();

@@ -89,6 +89,65 @@ class Contract(unittest.TestCase):
             self.assertIn(key, deviation)
         self.assertGreater(deviation["within_fraction"], 0.95)
 
+    def test_turn_section_sees_the_boss_from_its_axis(self):
+        moved = self.path("turned.ply")
+        ask("align", SCAN, "--frame", self.frame_file(), "--out", moved)
+        for extra in (["--angle", "45"], ["--fan"]):
+            cut = ask("section", moved, "--origin", "0,0,0", "--axis", "0,0,1", "--resolve", "0.3", *extra)
+            self.assertTrue(cut["polylines"])
+            for line in cut["polylines"]:
+                self.assertTrue(all(x >= -1e-9 for x, _ in line["points"]))
+            # The bore's wall: an upright line at radius 21 (worn outward by some hundredths).
+            walls = [
+                e for e in cut["entities"]
+                if e["type"] == "line" and abs(e["a"][0] - 21) < 0.15 and abs(e["b"][0] - 21) < 0.15
+            ]
+            self.assertTrue(walls, extra)
+        run("section", moved, "--origin", "0,0,0", expect=2)
+        run("section", moved, "--origin", "0,0,0", "--axis", "0,0,0", expect=2)
+        compared = ask("deviate", moved, TRUTH, "--section-origin", "0,0,70", "--section-normal", "0,0,1", "--tolerance", "0.15")
+        self.assertGreater(compared["n"], 500)
+        self.assertLess(compared["rms"], 0.2)
+        self.assertGreater(compared["within_fraction"], 0.9)
+
+    def test_relations_say_what_they_cost(self):
+        planes = [r for r in self.survey["regions"] if r["type"] == "plane"]
+        square = next(
+            r for r in self.survey["relations"]
+            if r["type"] == "perpendicular" and {r["a"], r["b"]} <= {p["id"] for p in planes}
+        )
+        spec = {"relations": [{"type": "perpendicular", "a": square["a"], "b": square["b"]}]}
+        with open(self.path("relations.json"), "w") as file:
+            json.dump(spec, file)
+        related = ask("relate", SCAN, "--relations", self.path("relations.json"))
+        normals = [f["params"]["normal"] for f in related["fits"]]
+        self.assertAlmostEqual(sum(a * b for a, b in zip(*normals)), 0, delta=1e-9)
+        self.assertIn(related["relations"][0]["within_noise"], (True, False))
+        self.assertGreaterEqual(related["relations"][0]["rms_with"], related["relations"][0]["rms_without"] - 1e-12)
+        for bad in ({"relations": [{"type": "nearly", "a": 1, "b": 2}]}, {"relations": [{"type": "parallel", "a": 1, "b": 9999}]}, {}):
+            with open(self.path("bad.json"), "w") as file:
+                json.dump(bad, file)
+            run("relate", SCAN, "--relations", self.path("bad.json"), expect=2)
+
+    def test_clean_scales_thins_and_says_what_it_did(self):
+        ask("convert", TRUTH, self.path("whole.stl"))
+        before = ask("info", self.path("whole.stl"))
+        done = ask("clean", self.path("whole.stl"), "--out", self.path("inch.ply"), "--measured", "10", "--known", "254")
+        self.assertAlmostEqual(done["scale"], 25.4)
+        after = ask("info", self.path("inch.ply"))
+        self.assertAlmostEqual(after["volume"] / before["volume"], 25.4**3, delta=1)
+        small = ask("simulate-scan", TRUTH, "--out", self.path("s.ply"), "--spacing", "2", "--views", "8")
+        done = ask("clean", self.path("s.ply"), "--out", self.path("c.ply"), "--islands", "--spikes", "6", "--fill", "40", "--thin", "4", "--smooth", "3")
+        self.assertEqual([a["act"] for a in done["acts"]], ["spikes", "fill", "thin", "smooth"])
+        self.assertLess(done["triangles"], 0.6 * small["triangles"])
+        self.assertGreater(done["acts"][-1]["moved_rms"], 0)
+        run("clean", self.path("s.ply"), "--out", self.path("c.ply"), "--measured", "10", expect=2)
+
+    def test_valley_names_the_rows_there_are(self):
+        project = os.path.join(SOURCE, "data", "project", "plate-v1.lostline")
+        told = run("valley", project, "--row", "nothing", expect=2).stderr
+        self.assertIn("it has", told)
+
     def test_simulate_is_deterministic(self):
         files = [self.path("a.ply"), self.path("b.ply")]
         for file, threads in zip(files, ("1", "2")):
@@ -172,13 +231,13 @@ class Contract(unittest.TestCase):
 
         import jsonschema
 
-        project = os.path.join(SOURCE, "data", "project", "plate-v1.lostline")
-        replayed = ask("replay", project)
-        self.assertEqual(replayed["steps"], [])
         with open(os.path.join(SOURCE, "docs", "design", "project.schema.json")) as file:
             schema = json.load(file)
-        with zipfile.ZipFile(project) as archive:
-            jsonschema.validate(json.loads(archive.read("manifest.json")), schema)
+        for version, steps in (("v1", 0), ("v2", 1)):
+            project = os.path.join(SOURCE, "data", "project", f"plate-{version}.lostline")
+            self.assertEqual(len(ask("replay", project)["steps"]), steps)
+            with zipfile.ZipFile(project) as archive:
+                jsonschema.validate(json.loads(archive.read("manifest.json")), schema)
 
 
 if __name__ == "__main__":

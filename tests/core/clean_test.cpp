@@ -170,5 +170,56 @@ TEST(Cleaning, NonManifoldScansSurvive) {
   EXPECT_TRUE(smooth(fan, build_topology(fan), {}, 3));
 }
 
+TEST(Selection, OnlyWhatIsSeenIsTaken) {
+  // Two plates over each other, both facing up, and one below facing down.
+  Mesh mesh;
+  const auto plate = [&](double z, bool up) {
+    const auto base = static_cast<std::uint32_t>(mesh.vertices.size());
+    for (int i = 0; i <= 10; ++i) {
+      for (int j = 0; j <= 10; ++j) mesh.vertices.emplace_back(i, j, z);
+    }
+    for (std::uint32_t i = 0; i < 10; ++i) {
+      for (std::uint32_t j = 0; j < 10; ++j) {
+        const std::uint32_t k = base + 11 * i + j;
+        Triangle a{k, k + 11, k + 1};
+        Triangle b{k + 1, k + 11, k + 12};
+        if (!up) {
+          std::swap(a[1], a[2]);
+          std::swap(b[1], b[2]);
+        }
+        mesh.triangles.push_back(a);
+        mesh.triangles.push_back(b);
+      }
+    }
+  };
+  plate(5, true);
+  plate(0, true);
+  plate(-5, false);
+  const MeshIndex index(mesh);
+  Sight sight;
+  sight.direction = -Vec3::UnitZ();
+  sight.slack = 0.5;
+  const auto left = [](const Vec3& p) { return p.x() < 5; };
+  const auto count = [](const Selection& s) { return std::count(s.begin(), s.end(), 1); };
+  const Selection none(mesh.triangles.size(), 0);
+  const auto seen = select_seen(mesh, index, sight, left, true, none);
+  ASSERT_TRUE(seen);
+  EXPECT_EQ(count(*seen), 100);  // the upper plate's half alone
+  for (std::size_t t = 200; t < 600; ++t) EXPECT_EQ((*seen)[t], 0);
+  sight.through = true;
+  const auto all = select_seen(mesh, index, sight, left, true, none);
+  EXPECT_EQ(count(*all), 300);
+  sight.through = false;
+  // What was selected before and is hidden now stays.
+  const auto kept = select_seen(mesh, index, sight, left, false, *all);
+  EXPECT_EQ(count(*kept), 200);
+  std::stop_source stop;
+  stop.request_stop();
+  EXPECT_FALSE(select_seen(mesh, index, sight, left, true, none, Task(stop.get_token())));
+  const auto patch = patch_around(mesh, build_topology(mesh), 100, mesh.centroid(100), 2);
+  EXPECT_GT(patch.size(), 10U);
+  for (const std::uint32_t t : patch) EXPECT_LT(t, 200U);
+}
+
 }  // namespace
 }  // namespace lostline::scan

@@ -139,6 +139,12 @@ void BenchView::routeChanged() {
   update();
 }
 
+void BenchView::sheetChanged() {
+  model_on_card_.reset();  // its lines are drawn in the sheet's ink
+  routeChanged();
+  overlay_->update();
+}
+
 void BenchView::refreshWashes() {
   // Neighbouring regions never share a wash: each takes the first that no neighbour has.
   wash_of_region_.clear();
@@ -397,11 +403,12 @@ void BenchView::paintGL() {
       paint_ == Paint::Plain ? Paint::Tint : paint_;  // tint -1 is plain clay, picks still show
   if (field_) frame.scan_paint = Paint::Deviation;
   frame.model_paint = Paint::Tint;
+  // A scan painted with numbers stands alone: the model would tint them.
+  const bool numbers = field_ || paint_ == Paint::Deviation;
   frame.scan_opacity =
-      (see_through_ || space_held_ || (frame.show_model && paint_ != Paint::Deviation)) ? 0.38F
-                                                                                        : 1.0F;
-  frame.model_opacity = show_ == Show::Both && paint_ == Paint::Deviation ? 0.5F : 1.0F;
-  if (paint_ == Paint::Deviation && frame.show_scan) frame.show_model = false;
+      (see_through_ || space_held_ || (frame.show_model && !numbers)) ? 0.38F : 1.0F;
+  frame.model_opacity = show_ == Show::Both && numbers ? 0.5F : 1.0F;
+  if (numbers && frame.show_scan) frame.show_model = false;
   frame.range = field_ ? field_->range : static_cast<float>(d.deviation_range);
   frame.tolerance = field_ ? field_->tolerance : static_cast<float>(d.tolerance);
   lines_ = marks_;
@@ -437,7 +444,8 @@ void BenchView::paintOverlay(QPainter& painter) {
     paintTriad(painter);
     paintTitleBlock(painter);
   }
-  if (field_ || (paint_ == Paint::Deviation && session_.route()->map)) paintScale(painter);
+  const bool deviation = paint_ == Paint::Deviation && session_.route()->map;
+  if ((field_ || deviation) && (show_ != Show::Model || !model_on_card_)) paintScale(painter);
 }
 
 Pick BenchView::pickAt(const QPointF& at, Qt::KeyboardModifiers modifiers) const {

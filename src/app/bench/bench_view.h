@@ -56,6 +56,7 @@ class BenchView : public QOpenGLWidget {
   /// Centres the view on a place, close enough to judge it.
   void flyTo(const Vec3& point);
 
+  void sheetChanged();  ///< the colours of the sheet are others now
   void setShow(Show show);
   [[nodiscard]] Show show() const { return show_; }
   void setPaint(Paint paint);  ///< of the scan

@@ -40,7 +40,7 @@ QLabel#evidence { color: #17324D; }
 QLabel#error { color: #C2402A; }
 QLabel#empty { color: #6E6A63; padding: 6px 10px; }
 QFrame#card { background: #FFFDF8; border: 1px solid #C9C3B5; border-top: 3px solid #C2402A; border-radius: 3px; }
-QPushButton { background: #FFFDF8; border: 1px solid #A9A49A; border-radius: 3px; padding: 4px 10px; min-height: 16px; }
+QPushButton { outline: none; background: #FFFDF8; border: 1px solid #A9A49A; border-radius: 3px; padding: 4px 10px; min-height: 16px; }
 QPushButton:hover { background: #F1EDE3; }
 QPushButton:focus { border: 1px solid #17324D; }
 QPushButton:disabled { color: #8B867D; border-color: #D8D3C6; }
@@ -121,6 +121,7 @@ void apply_theme() {
   QString style = QLatin1String(kStyle);
   if (dark) {
     for (const Shade& s : shades) style.replace(QLatin1String(s.light), QLatin1String(s.dark));
+    style.replace(QStringLiteral("chevron-down.svg"), QStringLiteral("chevron-down-light.svg"));
   }
   qApp->setStyleSheet(style);
 }

@@ -181,8 +181,7 @@ void Strip::showComparison(const deviation::SectionComparison& c, const QString&
   const auto f = [](double v) { return QString::fromStdString(length_fixed(v, 3)); };
   detail_->setText(c.whiskers.empty()
                        ? tr("nothing to compare here")
-                       : tr("RMS %1 \u00b7 greatest %2 \u00b7 whiskers enlarged, orange proud, "
-                            "purple short")
+                       : tr("RMS %1 \u00b7 greatest %2")
                              .arg(f(c.rms), (c.greatest > 0 ? QStringLiteral("+") : QString()) +
                                                 f(c.greatest)));
   stack_->setCurrentWidget(section_);
@@ -219,6 +218,7 @@ void Strip::refreshHistogram() {
                             QString::fromStdString(format_fixed(100 * s.within_fraction, 1)),
                             QString::fromStdString(length_trimmed(d.tolerance, 3))));
   const auto h = deviation::histogram(*route->map, -d.deviation_range, d.deviation_range, 60);
+  style_plot(*histogram_);  // the sheet may have changed
   histogram_->clearPlottables();
   histogram_->clearItems();
   const double width = 2 * d.deviation_range / 60;

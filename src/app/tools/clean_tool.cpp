@@ -50,7 +50,6 @@ class CleanTool : public ToolCard {
   }
   void pick(const Pick& pick) override {
     path_ = {pick.screen};
-    before_drag_ = selection_;
     adding_ = (pick.modifiers & Qt::ControlModifier) == 0;
     if (pick.what != Pick::What::Scan) return;
     const auto mode = mode_->currentIndex();
@@ -82,17 +81,28 @@ class CleanTool : public ToolCard {
     path_.clear();
     // What faces the eye inside the outline; behind it too when asked for.
     const Transform to_part = document().to_part();
-    const Camera& camera = place_.bench.camera();
-    const Vec3 toward = camera.viewDirection();
-    for (std::size_t t = 0; t < selection_.size(); ++t) {
-      const Vec3 centre = to_part * mesh().centroid(t);
-      if (!outline.containsPoint(camera.toScreen(centre), Qt::OddEvenFill)) continue;
-      if (!through_->isChecked() && (to_part.linear() * mesh().area_vector(t)).dot(toward) > 0)
-        continue;
-      selection_[t] = adding_ ? 1 : 0;
-    }
-    if (!through_->isChecked()) dropHidden();
-    set(selection_);
+    scan::Sight sight;
+    sight.direction =
+        (to_part.linear().transpose() * place_.bench.camera().viewDirection()).normalized();
+    sight.through = through_->isChecked();
+    sight.slack = 2 * document().scan->health.spacing;
+    aside([this, sight, outline, to_part, camera = place_.bench.camera(), adding = adding_,
+           scan = document().scan](const Task& task) -> Session::Finish {
+      const auto seen = scan::select_seen(
+          *scan->mesh, *scan->index, sight,
+          [&](const Vec3& p) {
+            return outline.containsPoint(camera.toScreen(to_part * p), Qt::OddEvenFill);
+          },
+          true, scan::Selection(scan->mesh->triangles.size(), 0), task);
+      return [this, seen, adding] {
+        // Onto the selection as it is now: it may have been inverted meanwhile.
+        if (!seen || seen->size() != selection_.size()) return describe(scan::indices_of(selection_).size());
+        for (std::size_t t = 0; t < selection_.size(); ++t) {
+          if ((*seen)[t] != 0) selection_[t] = adding ? 1 : 0;
+        }
+        set(selection_);
+      };
+    });
   }
   bool keep() override {
     const auto scan = document().scan;
@@ -179,35 +189,20 @@ class CleanTool : public ToolCard {
                      : what == kFlat || what == kCurved      ? 200
                      : what == kEven || what == kByCurvature ? 2 * spacing
                                                              : 3);
-    adjustSize();
+    settleHeight();
     describe(scan::indices_of(selection_).size());
   }
   void brush(const QPointF& at) {
     constexpr double kRadius = 14;  // pixels
     const Camera& camera = place_.bench.camera();
-    const Transform to_part = document().to_part();
     const Pick under = place_.bench.pickAt(at);
     if (under.what != Pick::What::Scan) return;
-    const double radius = kRadius / camera.scale;
-    for (std::size_t t = 0; t < selection_.size(); ++t) {
-      if ((to_part * mesh().centroid(t) - under.point).squaredNorm() < radius * radius)
-        selection_[t] = adding_ ? 1 : 0;
-    }
+    const Vec3 centre = document().to_part().inverse() * under.point;
+    for (const std::uint32_t t :
+         scan::patch_around(mesh(), document().scan->topology, under.triangle, centre,
+                            kRadius / camera.scale))
+      selection_[t] = adding_ ? 1 : 0;
     set(selection_);
-  }
-  /// Takes what other parts of the scan hide out of the newly selected.
-  void dropHidden() {
-    const Transform to_part = document().to_part();
-    const Transform to_scan = to_part.inverse();
-    const Camera& camera = place_.bench.camera();
-    const Vec3 direction = (to_scan.linear() * camera.viewDirection()).normalized();
-    for (std::size_t t = 0; t < selection_.size(); ++t) {
-      if (selection_[t] == 0 || before_drag_[t] != 0 || !adding_) continue;
-      const Vec3 centre = mesh().centroid(t);
-      const Vec3 origin = centre - 1e4 * direction;
-      const auto hit = document().scan->index->first_hit(origin, direction);
-      if (hit && hit->t < 1e4 - 2 * document().scan->health.spacing) selection_[t] = 0;
-    }
   }
   static std::function<Result<scan::Cleaned>(const Task&)> clean(
       int what, const std::shared_ptr<const project::Scan>& scan, const scan::Selection& selection,
@@ -245,7 +240,6 @@ class CleanTool : public ToolCard {
   QDoubleSpinBox* value_;
   QLabel* label_;
   scan::Selection selection_;
-  scan::Selection before_drag_;
   std::shared_ptr<const project::Scan> scan_ = document().scan;
   QPolygonF path_;
   bool adding_ = true;

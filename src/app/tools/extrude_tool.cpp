@@ -239,7 +239,7 @@ class ExtrudeTool : public SketchedTool {
     }
     target_->setVisible(reach() == model::Reach::UpTo);
     target_label_->setVisible(reach() == model::Reach::UpTo);
-    adjustSize();
+    settleHeight();
   }
 
   QComboBox* operation_;

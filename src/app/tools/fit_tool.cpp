@@ -136,7 +136,7 @@ class FitTool : public ToolCard {
     value_->setVisible(value);
     value_label_->setVisible(value);
     value_label_->setText(inDegrees() ? tr("value, \u00b0") : in_unit(tr("value, mm")));
-    adjustSize();
+    settleHeight();
   }
   /// The reading as a start for the value that is held.
   void offerValue() {

@@ -122,7 +122,7 @@ class RelateTool : public ToolCard {
     value_label_->setVisible(fit::has_value(type()));
     value_label_->setText(inDegrees() ? tr("value, \u00b0") : in_unit(tr("value, mm")));
     follow_->setVisible(wanted() > 1);
-    adjustSize();
+    settleHeight();
   }
   /// What the evidence has, as a start for the value.
   void offerValue() {

@@ -5,6 +5,7 @@
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/edits.h"
+#include "scan/selection.h"
 #include "survey/hand.h"
 #include "tools/tool_card.h"
 
@@ -191,20 +192,8 @@ class RepaintTool : public ToolCard {
     if (pick.what != Pick::What::Scan) return;
     const project::Scan& scan = *document().scan;
     const Vec3 centre = document().to_part().inverse() * pick.point;
-    const Vec3 facing = scan.mesh->area_vector(pick.triangle);
-    // Outwards over neighbours from the triangle under the pointer, on the same side.
-    std::vector<std::uint32_t> front{pick.triangle};
-    std::set<std::uint32_t> seen{pick.triangle};
-    for (std::size_t i = 0; i < front.size() && front.size() < 20000; ++i) {
-      for (std::size_t k = 0; k < 3; ++k) {
-        const std::uint32_t other = scan.topology.across[3 * front[i] + k];
-        if (other == scan::kNone || !seen.insert(other).second) continue;
-        if ((scan.mesh->centroid(other) - centre).norm() > size_->value() ||
-            scan.mesh->area_vector(other).dot(facing) < 0)
-          continue;
-        front.push_back(other);
-      }
-    }
+    const auto front = scan::patch_around(*scan.mesh, scan.topology, pick.triangle, centre,
+                                          size_->value());
     painted_.insert(front.begin(), front.end());
     place_.bench.setSelection(picked_, {painted_.begin(), painted_.end()});
   }

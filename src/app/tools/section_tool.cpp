@@ -23,8 +23,8 @@ class SectionTool : public ToolCard {
  public:
   explicit SectionTool(Workplace place) : ToolCard(place, tr("Section"), tr("Trace")) {
     plane_ = new QComboBox;
-    plane_->addItems({tr("xy plane"), tr("xz plane"), tr("yz plane"), tr("plane on a face or fit"),
-                      tr("half-plane about an axis"), tr("fan of half-planes")});
+    plane_->addItems({tr("xy plane"), tr("xz plane"), tr("yz plane"), tr("on a face or fit"),
+                      tr("turn about an axis"), tr("fan about an axis")});
     plane_->setObjectName(QStringLiteral("sectionPlane"));
     addRow(tr("cut by"), plane_);
     face_ = new ReferenceField(ReferenceField::Wants::Plane, QStringLiteral("sectionFace"));
@@ -129,7 +129,7 @@ class SectionTool : public ToolCard {
     show(axis_, axis_label_, turned());
     show(angle_, angle_label_, kind == kTurn);
     show(level_, level_label_, !turned());
-    adjustSize();
+    settleHeight();
   }
   /// Where the cut lies, without a sketch yet.
   [[nodiscard]] project::TracedSketch traced() const {

@@ -85,6 +85,14 @@ void StepTool::commit(const model::Feature& feature,
               [feature, readings, name = name.toStdString(), after = place_.session.insertAfter()](
                   const project::Document& d) -> Result<project::Document> {
                 return project::add_step(d, feature, name, readings, after).document;
+              },
+              // The next one goes behind this one, not before it.
+              [this, after = place_.session.insertAfter()] {
+                if (after == 0) return;
+                const auto& steps = document().steps;
+                for (std::size_t i = 0; i + 1 < steps.size(); ++i) {
+                  if (steps[i].id == after) return place_.session.setInsertAfter(steps[i + 1].id);
+                }
               });
 }
 

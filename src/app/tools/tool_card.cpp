@@ -126,7 +126,13 @@ void ToolCard::setEvidence(const QString& text) {
       QStringLiteral("border-top: 1px solid %1; padding-top: 4px; color: %2;")
           .arg(role::rule.name(), role::ink.name()));
   evidence_->setText(text);
-  adjustSize();
+  settleHeight();
+}
+
+void ToolCard::settleHeight() {
+  // A wrapped text's height follows from the card's width, which adjustSize does not ask for.
+  layout()->activate();
+  resize(width(), layout()->totalHeightForWidth(width()));
 }
 
 void ToolCard::setError(const QString& text) {
@@ -134,7 +140,7 @@ void ToolCard::setError(const QString& text) {
       QStringLiteral("border-top: 1px solid %1; padding-top: 4px; color: %1;")
           .arg(role::red_pencil.name()));
   evidence_->setText(text);
-  adjustSize();
+  settleHeight();
 }
 
 namespace {

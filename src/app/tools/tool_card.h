@@ -46,6 +46,7 @@ class ToolCard : public QFrame {
   void sketchWanted(lostline::project::Id sketch);  ///< the next thing to do is to edit this sketch
 
  protected:
+  void settleHeight();  ///< the card's height to what it holds
   QLabel* addRow(const QString& label, QWidget* field);
   void addWide(QWidget* widget);
   void setEvidence(const QString& text);

@@ -249,6 +249,7 @@ void MainWindow::applyPreferences() {
   buildRail();
   setStage(rail_->stage());
   unit_->setText(length_unit() + QLatin1Char(' '));
+  bench_->sheetChanged();
   session_.announce();
 }
 

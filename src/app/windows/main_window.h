@@ -37,6 +37,8 @@ class MainWindow : public QMainWindow {
   void setStage(int stage);
   /// Saves off the interface's thread; `then` runs when the project is on the disk.
   void saveTo(const QString& path, std::function<void()> then = {});
+  /// Brings the window in line with changed preferences.
+  void applyPreferences();
   static QString demoPath();
   /// Offers work that an earlier run left unsaved; call once the window is shown.
   void offerRecovery();
@@ -51,8 +53,6 @@ class MainWindow : public QMainWindow {
   void buildMenus();
   void buildRail();
   void buildStatus();
-  /// Brings the window in line with changed preferences.
-  void applyPreferences();
   void start(const QString& name, const std::function<ToolCard*(Workplace)>& make);
   void endTool();
   void editStep(project::Id step);

@@ -1,5 +1,9 @@
 #include "scan/selection.h"
 
+#include <unordered_set>
+
+#include "base/parallel.h"
+
 namespace lostline::scan {
 namespace {
 
@@ -55,6 +59,44 @@ Selection shrunk(const Mesh& mesh, const Selection& selection) {
 
 Selection inverted(Selection selection) {
   for (char& s : selection) s = s == 0 ? 1 : 0;
+  return selection;
+}
+
+std::vector<std::uint32_t> patch_around(const Mesh& mesh, const Topology& topology,
+                                        std::uint32_t seed, const Vec3& centre, double radius) {
+  const Vec3 facing = mesh.area_vector(seed);
+  std::vector<std::uint32_t> front{seed};
+  std::unordered_set<std::uint32_t> seen{seed};
+  for (std::size_t i = 0; i < front.size(); ++i) {
+    for (std::size_t k = 0; k < 3; ++k) {
+      const std::uint32_t other = topology.across[3 * front[i] + k];
+      if (other == kNone || !seen.insert(other).second) continue;
+      if ((mesh.centroid(other) - centre).norm() > radius || mesh.area_vector(other).dot(facing) < 0)
+        continue;
+      front.push_back(other);
+    }
+  }
+  return front;
+}
+
+Result<Selection> select_seen(const Mesh& mesh, const MeshIndex& index, const Sight& sight,
+                              const std::function<bool(const Vec3&)>& inside, bool add,
+                              Selection selection, const Task& task) {
+  const double far = 2 * bounds(mesh).diagonal().norm() + 1;
+  parallel_for(mesh.triangles.size(), 2048, [&](std::size_t begin, std::size_t end) {
+    for (std::size_t t = begin; t < end && !task.stopped(); ++t) {
+      if ((selection[t] != 0) == add) continue;
+      const Vec3 centre = mesh.centroid(t);
+      if (!inside(centre)) continue;
+      if (!sight.through) {
+        if (mesh.area_vector(t).dot(sight.direction) > 0) continue;
+        const auto hit = index.first_hit(centre - far * sight.direction, sight.direction);
+        if (hit && hit->t < far - sight.slack) continue;
+      }
+      selection[t] = add ? 1 : 0;
+    }
+  });
+  if (task.stopped()) return cancelled();
   return selection;
 }
 
