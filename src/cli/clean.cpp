@@ -45,9 +45,9 @@ void run(Common& common, const Arguments& a) {
   Status status = Done{};
   if (a.spikes > 0) {
     const scan::Topology topology = scan::build_topology(mesh);
-    status = apply(mesh,
-                   scan::drop_spikes(mesh, topology, scan::estimate_noise(mesh, topology), a.spikes),
-                   "spikes", acts);
+    status = apply(
+        mesh, scan::drop_spikes(mesh, topology, scan::estimate_noise(mesh, topology), a.spikes),
+        "spikes", acts);
   }
   if (status && a.fill > 0)
     status = apply(mesh,
@@ -55,11 +55,11 @@ void run(Common& common, const Arguments& a) {
                                     a.fill, task),
                    "fill", acts);
   if (status && a.thin > 0)
-    status = apply(
-        mesh,
-        scan::thin(mesh, a.by_curvature ? scan::Thinning::Curvature : scan::Thinning::Even, a.thin,
-                   task),
-        "thin", acts);
+    status =
+        apply(mesh,
+              scan::thin(mesh, a.by_curvature ? scan::Thinning::Curvature : scan::Thinning::Even,
+                         a.thin, task),
+              "thin", acts);
   if (status && a.smooth > 0)
     status = apply(mesh, scan::smooth(mesh, scan::build_topology(mesh), {}, a.smooth, task),
                    "smooth", acts);
@@ -84,7 +84,8 @@ void add_clean(CLI::App& app, Common& common) {
   sub->add_option("--scale", a->scale, "factor on all coordinates")->check(CLI::PositiveNumber);
   sub->add_option("--measured", a->measured, "a length as it is in the scan")
       ->check(CLI::PositiveNumber);
-  sub->add_option("--known", a->known, "what that length really is, mm")->check(CLI::PositiveNumber);
+  sub->add_option("--known", a->known, "what that length really is, mm")
+      ->check(CLI::PositiveNumber);
   sub->add_flag("--flip", a->flip, "turn inside out");
   sub->add_flag("--islands", a->islands, "drop loose pieces");
   sub->add_option("--spikes", a->spikes, "drop points further off than so many times the noise")

@@ -1,19 +1,18 @@
-#include "fit/relations.h"
-
 #include <fstream>
 #include <map>
 
 #include "cli.h"
+#include "fit/relations.h"
 #include "survey/survey.h"
 
 namespace lostline::cli {
 namespace {
 
 const std::map<std::string, fit::RelationType> kTypes{
-    {"parallel", fit::RelationType::Parallel},   {"perpendicular", fit::RelationType::Perpendicular},
-    {"angle", fit::RelationType::Angle},         {"coaxial", fit::RelationType::Coaxial},
-    {"coplanar", fit::RelationType::Coplanar},   {"equal size", fit::RelationType::EqualSize},
-    {"distance", fit::RelationType::Distance},   {"size", fit::RelationType::Size},
+    {"parallel", fit::RelationType::Parallel},  {"perpendicular", fit::RelationType::Perpendicular},
+    {"angle", fit::RelationType::Angle},        {"coaxial", fit::RelationType::Coaxial},
+    {"coplanar", fit::RelationType::Coplanar},  {"equal size", fit::RelationType::EqualSize},
+    {"distance", fit::RelationType::Distance},  {"size", fit::RelationType::Size},
     {"symmetric", fit::RelationType::Symmetric}};
 constexpr double kDegrees = 57.29577951308232;
 
@@ -77,10 +76,9 @@ void run(Common& common, const std::string& scan, const std::string& path, doubl
                                " is not there or free-form; the survey found " +
                                std::to_string(found->regions.size()) + " regions."});
     const bool held = std::count(specification->held.begin(), specification->held.end(), id) > 0;
-    members.push_back({*found->regions[id - 1].fit,
-                       survey::patch_of(loaded->mesh, topology, survey::triangles_of(*found, id))
-                           .points,
-                       held});
+    members.push_back(
+        {*found->regions[id - 1].fit,
+         survey::patch_of(loaded->mesh, topology, survey::triangles_of(*found, id)).points, held});
   }
   const Stopwatch watch;
   const auto related = fit::fit_related(members, specification->relations);

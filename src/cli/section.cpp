@@ -25,8 +25,8 @@ Result<section::Section> cut(const section::SectionIndex& index, const Vec3& ori
   const auto direction = parse_vector(arguments.axis.empty() ? arguments.normal : arguments.axis);
   if (!direction) return direction.error();
   if (!(direction->norm() > 0))
-    return Error{ErrorCode::InvalidInput, arguments.axis.empty() ? "The normal has no length."
-                                                                 : "The axis has no length."};
+    return Error{ErrorCode::InvalidInput,
+                 arguments.axis.empty() ? "The normal has no length." : "The axis has no length."};
   if (arguments.axis.empty()) return index.cut(placement_on(origin, *direction));
   const Placement plane = project::half_plane(
       origin, *direction, arguments.fan ? 0 : arguments.angle * 0.017453292519943295);
@@ -113,8 +113,9 @@ void run(Common& common, const Arguments& arguments) {
 }  // namespace
 
 void add_section(CLI::App& app, Common& common) {
-  CLI::App* sub = subcommand(app, common, "section",
-                             "cut a scan by a plane or about an axis and resolve the cut into lines and arcs");
+  CLI::App* sub =
+      subcommand(app, common, "section",
+                 "cut a scan by a plane or about an axis and resolve the cut into lines and arcs");
   const auto arguments = std::make_shared<Arguments>();
   sub->add_option("SCAN", arguments->scan, "STL or PLY file, millimetres")->required();
   sub->add_option("--origin", arguments->origin, "point of the plane or axis: x,y,z")->required();

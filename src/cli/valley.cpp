@@ -33,9 +33,8 @@ void add_valley(CLI::App& app, Common& common) {
                            "The Ledger has no row \"" + a->row + "\"; it has:" + names});
     }
     const Stopwatch watch;
-    const auto valley =
-        project::compute_valley(*document, row->id, {a->samples, a->reach, 12000},
-                                progress_task(common, "computing"));
+    const auto valley = project::compute_valley(*document, row->id, {a->samples, a->reach, 12000},
+                                                progress_task(common, "computing"));
     if (!valley) return fail(common, valley.error());
     Json samples = Json::array();
     for (const auto& s : valley->samples) samples.push_back({{"value", s.value}, {"rms", s.rms}});

@@ -1,6 +1,7 @@
 // Single jobs in the real window, by mouse and keys, on a small plate with a bore.
-#include "../core/full_disk.h"
 #include "jobs.h"
+
+#include "../core/full_disk.h"
 
 namespace lostline {
 namespace {

@@ -8,13 +8,13 @@
 #include <QtWidgets>
 #include <random>
 
-#include "project/sketch_plane.h"
-#include "project/ledger.h"
 #include "../core/plate_scan.h"
 #include "io/mesh_files.h"
 #include "jobs/autosave.h"
+#include "project/ledger.h"
 #include "project/manifest.h"
 #include "project/project_file.h"
+#include "project/sketch_plane.h"
 #include "window_driver.h"
 
 namespace lostline::testing {

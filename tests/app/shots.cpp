@@ -56,8 +56,9 @@ int main(int argc, char** argv) {
     }
     return 0;
   };
-  show(app::kReceive, QStringLiteral("Quality"), [&] { bench.lookAlong(0); },
-       QStringLiteral("1-receive-quality"));
+  show(
+      app::kReceive, QStringLiteral("Quality"), [&] { bench.lookAlong(0); },
+      QStringLiteral("1-receive-quality"));
   show(
       app::kSurvey, QStringLiteral("Relate"),
       [&] {
@@ -90,8 +91,9 @@ int main(int argc, char** argv) {
         bench.lookAlong(0);
       },
       QStringLiteral("6-prove-compare"));
-  show(app::kProve, QStringLiteral("Missing"), [&] { bench.lookAlong(0); },
-       QStringLiteral("6-prove-missing"));
+  show(
+      app::kProve, QStringLiteral("Missing"), [&] { bench.lookAlong(0); },
+      QStringLiteral("6-prove-missing"));
   // The dark sheet.
   app::Preferences dark = app::preferences();
   dark.dark_sheet = true;

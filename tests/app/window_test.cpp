@@ -5,7 +5,6 @@
 #include <QSettings>
 #include <QStandardPaths>
 #include <QTemporaryDir>
-
 #include <cstdio>
 #include <map>
 #include <set>
@@ -50,8 +49,8 @@ TEST(Window, PedestalFromScanToStepByMouse) {
     EXPECT_NEAR(*row.reading, it->second, 3 * row.u) << row.name;
   }
 
-  // The deviation is the surface's own noise and roughness, but where the part is worn or broken and
-  // at edges, which the scanner rounds: in cells of 8 mm its RMS stays below 1.2 times what the
+  // The deviation is the surface's own noise and roughness, but where the part is worn or broken
+  // and at edges, which the scanner rounds: in cells of 8 mm its RMS stays below 1.2 times what the
   // survey's free fits leave there, on 95 % of the surface.
   {
     const project::Document& d = driver.document();
@@ -80,8 +79,8 @@ TEST(Window, PedestalFromScanToStepByMouse) {
       const double value = route->map->value[i];
       const double noise = noise_at[i];
       const bool worn = std::abs(std::hypot(p.x(), p.y()) - design.bore_diameter / 2) < 1;
-      const bool broken =
-          std::hypot(std::abs(p.x()) - design.foot_length / 2, std::abs(p.y()) - design.foot_width / 2) < 28;
+      const bool broken = std::hypot(std::abs(p.x()) - design.foot_length / 2,
+                                     std::abs(p.y()) - design.foot_width / 2) < 28;
       if (worn || broken || !std::isfinite(value) || !std::isfinite(noise)) continue;
       Cell& c = cells[{std::lround(p.x() / 8), std::lround(p.y() / 8), std::lround(p.z() / 8)}];
       c.deviation += value * value;

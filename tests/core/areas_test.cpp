@@ -245,7 +245,7 @@ TEST(TurnSection, AFanShowsWhatTheMissingWedgeHides) {
     for (const Vec2& q : p.points) EXPECT_NEAR(q.x(), 10 + 2 * std::sin(q.y() / 3), 0.02);
   }
   EXPECT_GT(drawn, 60U);
-  EXPECT_LT(drawn, 200U);       // the profile once
+  EXPECT_LT(drawn, 200U);        // the profile once
   EXPECT_GT(support, 20 * 60U);  // and the evidence of all blades
 }
 
@@ -293,7 +293,7 @@ TEST(SectionCompare, AProudScanIsProudByThatMuch) {
   section::Section scan;
   section::Polyline run;
   for (int i = 0; i <= 40; ++i) run.points.emplace_back(0.5 * i, -0.1);  // proud below
-  run.points.emplace_back(10, 5);                                       // a stray inside
+  run.points.emplace_back(10, 5);                                        // a stray inside
   scan.polylines.push_back(run);
   const auto compared = deviation::compare_sections(scan, *cut, 2, 0.15);
   EXPECT_EQ(compared.whiskers.size(), 41U);

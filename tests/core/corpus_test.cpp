@@ -67,15 +67,15 @@ TEST(Corpus, EveryFileIsReadOrRefusedWithReason) {
   EXPECT_GT(taken, 10);
   // What is whole must be taken, what is beyond saving refused.
   const fs::path folder = LOSTLINE_TEST_DATA "/corpus";
-  for (const char* good : {"one.stl", "binary-named-solid.stl", "ascii.stl", "binary.ply",
-                           "big-endian.ply", "ascii.ply", "square.obj", "relative.obj", "tetra.off",
-                           "one.3mf"})
+  for (const char* good :
+       {"one.stl", "binary-named-solid.stl", "ascii.stl", "binary.ply", "big-endian.ply",
+        "ascii.ply", "square.obj", "relative.obj", "tetra.off", "one.3mf"})
     EXPECT_TRUE(read(folder / good)) << good;
-  for (const char* bad : {"empty.stl", "count-huge.ply", "count-negative.ply", "no-end-header.ply",
-                          "count-huge.off", "no-counts.off", "no-model.3mf", "no-zip.3mf",
-                          "itself.3mf", "cut-xml.3mf", "newer.lostline", "no-json.lostline",
-                          "wrong-types.lostline", "scan-without-data.lostline", "deep.lostline",
-                          "cut-off.step"})
+  for (const char* bad :
+       {"empty.stl", "count-huge.ply", "count-negative.ply", "no-end-header.ply", "count-huge.off",
+        "no-counts.off", "no-model.3mf", "no-zip.3mf", "itself.3mf", "cut-xml.3mf",
+        "newer.lostline", "no-json.lostline", "wrong-types.lostline", "scan-without-data.lostline",
+        "deep.lostline", "cut-off.step"})
     EXPECT_FALSE(read(folder / bad)) << bad;
 }
 

@@ -1,11 +1,11 @@
 // Edits of a document: fits, measurements, frames, sketches, steps, decisions, and what refuses.
-#include "project/sketch_plane.h"
 #include "project/edits.h"
-#include "project/ledger.h"
 
 #include "plate_scan.h"
 #include "project/evidence.h"
 #include "project/fits.h"
+#include "project/ledger.h"
+#include "project/sketch_plane.h"
 
 namespace lostline {
 namespace {

@@ -5,9 +5,9 @@
 #include <algorithm>
 #include <cmath>
 
-#include "project/sketch_plane.h"
 #include "project/edits.h"
 #include "project/evidence.h"
+#include "project/sketch_plane.h"
 #include "simulate/parts.h"
 
 namespace lostline::testing {

@@ -1,10 +1,10 @@
 // The whole job on the demo part, without a window, against the design it hides.
 #include <gtest/gtest.h>
 
-#include "project/ledger.h"
 #include "deviation/deviation.h"
 #include "io/step.h"
 #include "pedestal_job.h"
+#include "project/ledger.h"
 #include "project/project_file.h"
 
 namespace lostline {

@@ -193,6 +193,16 @@ TEST_F(ProjectFile, EverythingOfTheThirdVersionComesBack) {
   ASSERT_TRUE(back) << back.error().message;
   EXPECT_EQ(project::write_manifest(*back).dump(), project::write_manifest(d).dump());
   ASSERT_EQ(back->other_scans.size(), 1U);
+  // The manifest follows the published schema, in the eyes of a reader that is not ours.
+  const fs::path manifest = path_.string() + ".json";
+  std::ofstream(manifest) << project::write_manifest(d).dump();
+  const std::string ask =
+      std::string(LOSTLINE_PYTHON) +
+      " -c \"import json,jsonschema,sys; jsonschema.validate(*[json.load(open(p)) "
+      "for p in sys.argv[1:]])\" " +
+      manifest.string() + " " LOSTLINE_SOURCE_DIR "/docs/design/project.schema.json";
+  EXPECT_EQ(std::system(ask.c_str()), 0);
+  fs::remove(manifest);
   EXPECT_EQ(back->other_scans[0]->mesh->triangles, d.scan->mesh->triangles);
   EXPECT_EQ(back->sketches[0]->turn, d.sketches[0]->turn);
 }

@@ -4,11 +4,11 @@
 #include <filesystem>
 #include <fstream>
 
-#include "project/ledger.h"
 #include "deviation/places.h"
 #include "plate_scan.h"
 #include "project/evidence.h"
 #include "project/fits.h"
+#include "project/ledger.h"
 #include "project/manifest.h"
 #include "project/project_file.h"
 #include "project/valley.h"

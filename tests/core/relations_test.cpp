@@ -91,8 +91,8 @@ TEST(Relations, APartThatDisagreesIsSaidBySoMuch) {
 
 TEST(Relations, EveryTypeHoldsAndManyHoldTogether) {
   const Vec3 z = Vec3::UnitZ();
-  std::vector<fit::Member> m{plane_member({0, 0, 0}, z, 0.01, 5),          // 0
-                             plane_member({60, 0, 0.0002}, z, 0.01, 6),     // 1 in its plane
+  std::vector<fit::Member> m{plane_member({0, 0, 0}, z, 0.01, 5),            // 0
+                             plane_member({60, 0, 0.0002}, z, 0.01, 6),      // 1 in its plane
                              plane_member({0, 0, 25.0002}, z, 0.01, 7),      // 2 at 25
                              bore_member({-20, 0, 10}, z, 6.0002, 0.01, 8),  // 3
                              bore_member({20, 0, 10}, z, 5.9999, 0.01, 9),   // 4
@@ -100,7 +100,7 @@ TEST(Relations, EveryTypeHoldsAndManyHoldTogether) {
   const double tilt = 30 * std::numbers::pi / 180;
   m.push_back(plane_member({90, 0, 0}, Vec3(std::sin(tilt), 0, std::cos(tilt)), 0.01, 11));  // 6
   const std::vector<fit::Relation> wanted{
-      {RelationType::Coplanar, 0, 1, 0, 0},     {RelationType::Distance, 0, 2, 0, 25},
+      {RelationType::Coplanar, 0, 1, 0, 0},      {RelationType::Distance, 0, 2, 0, 25},
       {RelationType::Perpendicular, 3, 0, 0, 0}, {RelationType::EqualSize, 3, 4, 0, 0},
       {RelationType::Size, 3, 0, 0, 6},          {RelationType::Symmetric, 3, 4, 5, 0},
       {RelationType::Angle, 0, 6, 0, tilt},      {RelationType::Parallel, 0, 2, 0, 0}};
@@ -191,8 +191,7 @@ TEST(Curves, ThreePointsGiveTheirCircleAndTwoTheirLine) {
   EXPECT_NEAR(circle->surface.radius, 5, 1e-9);
   EXPECT_NEAR((circle->surface.point - Vec3(0, 0, 1)).norm(), 0, 1e-9);
   EXPECT_GT(circle->u_radius, 0.005);
-  const auto line =
-      fit::fit_surface(Kind::Line, p.leftCols(2), Eigen::Matrix3Xd(3, 0), {}, known);
+  const auto line = fit::fit_surface(Kind::Line, p.leftCols(2), Eigen::Matrix3Xd(3, 0), {}, known);
   ASSERT_TRUE(line);
   EXPECT_LT(fit::angle_between(line->surface.axis, Vec3(1, -1, 0).normalized()), 1e-9);
   p.col(2) << -5, 10, 1;
@@ -238,9 +237,9 @@ TEST_F(RelatedPlate, RelationsHoldTogetherAndGoTogether) {
   const auto row = project::add_measurement(d, {0, a}, {0, b}, true);
   ASSERT_TRUE(row);
   d = row->document;
-  const auto related = project::set_relations(d, {relation(RelationType::Perpendicular, a, b),
-                                                  relation(RelationType::Perpendicular, b, c),
-                                                  relation(RelationType::Perpendicular, a, c)});
+  const auto related = project::set_relations(
+      d, {relation(RelationType::Perpendicular, a, b), relation(RelationType::Perpendicular, b, c),
+          relation(RelationType::Perpendicular, a, c)});
   ASSERT_TRUE(related) << related.error().message;
   const auto axis = [&](const project::Document& doc, project::Id id) {
     return doc.find_fit(id)->result.surface.axis;
@@ -329,8 +328,8 @@ TEST_F(RelatedPlate, ThicknessAndRadiusAreReadWithTheirUncertainty) {
 }
 
 TEST_F(RelatedPlate, TypedReadingsStandBesideTheScansReading) {
-  auto row = project::add_measurement(*plate_, {region({0, 0, 1}), 0}, {region({0, 0, -1}), 0},
-                                      false);
+  auto row =
+      project::add_measurement(*plate_, {region({0, 0, 1}), 0}, {region({0, 0, -1}), 0}, false);
   ASSERT_TRUE(row);
   const auto typed = project::add_typed(row->document, row->id, {10.01, 0.02, "caliper"});
   ASSERT_TRUE(typed);
@@ -409,9 +408,8 @@ TEST_F(RelatedPlate, RegionsAreMergedSplitAndLockedByHand) {
 
 TEST_F(RelatedPlate, TwoDifferentFacesMergedAreNoPlaneAnyMore) {
   const scan::Mesh& mesh = *plate_->scan->mesh;
-  const auto merged =
-      survey::merge_regions(*plate_->survey, mesh, plate_->scan->topology,
-                            {region({0, 0, 1}), region({0, 0, -1})});
+  const auto merged = survey::merge_regions(*plate_->survey, mesh, plate_->scan->topology,
+                                            {region({0, 0, 1}), region({0, 0, -1})});
   ASSERT_TRUE(merged);
   EXPECT_FALSE(merged->regions[region({0, 0, 1}) - 1].fit);
 }

@@ -59,7 +59,7 @@ class BenchView : public QOpenGLWidget {
   void sheetChanged();  ///< the colours of the sheet are others now
   void setShow(Show show);
   [[nodiscard]] Show show() const { return show_; }
-  void setPaint(Paint paint);  ///< of the scan
+  void setPaint(Paint paint);                 ///< of the scan
   void setField(std::optional<Field> field);  ///< instead of the paint, until taken away
   void setSeeThrough(bool on);
   void setGrid(bool on);  ///< straight grid lines, to judge parallelism in the principal views

@@ -76,8 +76,7 @@ QString in_unit(QString label) {
   return label;
 }
 
-LengthBox::LengthBox(int decimals)
-    : shown_decimals_(decimals + (preferences().inches ? 1 : 0)) {
+LengthBox::LengthBox(int decimals) : shown_decimals_(decimals + (preferences().inches ? 1 : 0)) {
   // A hundredth of a typed inch must survive the box's own rounding in mm.
   setDecimals(preferences().inches ? decimals + 3 : decimals);
 }

@@ -114,14 +114,12 @@ void EvidencePanel::showMenu(const QPoint& at) {
   const QString name = item->text(0);
   QMenu menu(this);
   menu.addAction(tr("Work on %1").arg(name), this, [this, place, name] {
-    session_.edit(tr("work on %1").arg(name), [place](const project::Document& d) {
-      return project::work_on_scan(d, place);
-    });
+    session_.edit(tr("work on %1").arg(name),
+                  [place](const project::Document& d) { return project::work_on_scan(d, place); });
   });
   menu.addAction(tr("Join %1 to the scan worked on").arg(name), this, [this, place, name] {
-    session_.edit(tr("join %1").arg(name), [place](const project::Document& d) {
-      return project::join_scan(d, place);
-    });
+    session_.edit(tr("join %1").arg(name),
+                  [place](const project::Document& d) { return project::join_scan(d, place); });
   });
   menu.addAction(tr("Close %1").arg(name), this, &EvidencePanel::removeCurrent);
   menu.exec(tree_->viewport()->mapToGlobal(at));
@@ -195,13 +193,14 @@ void EvidencePanel::rebuild() {
   }
   for (std::size_t i = 0; i < d.other_scans.size(); ++i) {
     const project::Scan& other = *d.other_scans[i];
-    auto* item = top(QString::fromStdString(other.name),
-                     QString::fromStdString(format_count(other.health.triangles)) +
-                         QStringLiteral(" \u25b5"));
+    auto* item = top(
+        QString::fromStdString(other.name),
+        QString::fromStdString(format_count(other.health.triangles)) + QStringLiteral(" \u25b5"));
     item->setData(0, kKind, OtherScan);
     item->setData(0, kId, static_cast<quint64>(i));
     item->setForeground(0, role::graphite);
-    item->setToolTip(0, tr("Beside the scan worked on; right-click to work on it, join or close it"));
+    item->setToolTip(0,
+                     tr("Beside the scan worked on; right-click to work on it, join or close it"));
   }
   if (!d.fits.empty()) {
     auto* fits = top(tr("Fits"));
@@ -213,8 +212,9 @@ void EvidencePanel::rebuild() {
     auto* relations = top(tr("Relations"));
     for (const project::FitRelation& r : d.relations) {
       const QString words = QString::fromStdString(d.name_of(r.a) + " " + project::describe(d, r));
-      auto* item = row(relations, words.section(QStringLiteral(": costs"), 0, 0),
-                       r.cost.within_noise ? tr("within noise") : tr("disagrees"), FitItem, r.a.fit);
+      auto* item =
+          row(relations, words.section(QStringLiteral(": costs"), 0, 0),
+              r.cost.within_noise ? tr("within noise") : tr("disagrees"), FitItem, r.a.fit);
       if (!r.cost.within_noise) item->setForeground(1, role::red_pencil);
       item->setToolTip(0, words);
     }

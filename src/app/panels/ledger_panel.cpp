@@ -77,23 +77,26 @@ class LedgerModel : public QAbstractTableModel {
         if (index.column() == 0) return QString::fromStdString(d.name);
         if (index.column() == 1) {
           if (!d.reading) return QObject::tr("no evidence");
-          QString text = QString::fromStdString(quantity_fixed(d.quantity, *d.reading, decimals)) + degree;
+          QString text =
+              QString::fromStdString(quantity_fixed(d.quantity, *d.reading, decimals)) + degree;
           if (d.u > 0)
             text += QStringLiteral(" \u00b1 ") +
-                    QString::fromStdString(d.u < 0.0005 ? std::string("<.001")
-                                                        : quantity_fixed(d.quantity, d.u,
-                                                                         std::max(decimals, 1)))
+                    QString::fromStdString(
+                        d.u < 0.0005 ? std::string("<.001")
+                                     : quantity_fixed(d.quantity, d.u, std::max(decimals, 1)))
                         .replace(QStringLiteral("0."), QStringLiteral("."));
           return text;
         }
         if (index.column() == 2)
           return d.intent ? (d.expression.empty() ? QString() : QStringLiteral("= ")) +
-                                QString::fromStdString(quantity_trimmed(d.quantity, *d.intent, 4)) + degree
+                                QString::fromStdString(quantity_trimmed(d.quantity, *d.intent, 4)) +
+                                degree
                           : QString();
         if (d.intent && d.reading) {
           const double difference = *d.intent - *d.reading;
           return (difference > 0 ? QStringLiteral("+") : QString()) +
-                 QString::fromStdString(quantity_fixed(d.quantity, difference, std::max(2, decimals)));
+                 QString::fromStdString(
+                     quantity_fixed(d.quantity, difference, std::max(2, decimals)));
         }
         return {};
       case kSortRole:
@@ -114,8 +117,7 @@ class LedgerModel : public QAbstractTableModel {
                    : lostline::app::role::graphite;
       case Qt::ToolTipRole:
         return QString::fromStdString(
-                   d.name + "\n" + d.source +
-                   (d.reason.empty() ? "" : "\ndecided: " + d.reason) +
+                   d.name + "\n" + d.source + (d.reason.empty() ? "" : "\ndecided: " + d.reason) +
                    (d.expression.empty()
                         ? ""
                         : "\n= " + project::formula_text(session_.document(), d))) +
@@ -129,8 +131,9 @@ class LedgerModel : public QAbstractTableModel {
   static QString typedText(const project::Dimension& d) {
     QString text;
     for (const project::TypedReading& t : d.typed) {
-      text += QLatin1Char('\n') +
-              QString::fromStdString(t.instrument + " " + quantity_reading(d.quantity, t.value, t.u));
+      text +=
+          QLatin1Char('\n') +
+          QString::fromStdString(t.instrument + " " + quantity_reading(d.quantity, t.value, t.u));
       if (d.reading && (t.u > 0 || d.u > 0))
         text += project::en_score(*d.reading, d.u, t.value, t.u) <= 1
                     ? QObject::tr(", agrees with the scan")
@@ -310,7 +313,8 @@ void LedgerPanel::ink(double value, const QString& reason) {
   if (d == nullptr) return;
   session_.edit(
       tr("ink %1 %2")
-          .arg(QString::fromStdString(d->name), QString::fromStdString(quantity_trimmed(d->quantity, value))),
+          .arg(QString::fromStdString(d->name),
+               QString::fromStdString(quantity_trimmed(d->quantity, value))),
       [id = d->id, value, reason = reason.toStdString()](const project::Document& document) {
         return project::ink(document, id, value, reason);
       });
@@ -325,20 +329,21 @@ void LedgerPanel::inkFormula(const QString& text) {
 
 void LedgerPanel::addTyped(const QString& text) {
   // "caliper 62.01 ± 0.02": an instrument, the value, its U if known.
-  static const QRegularExpression kForm(
-      QStringLiteral("^(\\p{L}[\\p{L} ]*?)\\s+([-+]?[0-9]+[.,]?[0-9]*)\\s*(?:(?:\u00b1|\\+-|\\+/-)\\s*"
-                     "([0-9]+[.,]?[0-9]*|[.,][0-9]+))?$"));
+  static const QRegularExpression kForm(QStringLiteral(
+      "^(\\p{L}[\\p{L} ]*?)\\s+([-+]?[0-9]+[.,]?[0-9]*)\\s*(?:(?:\u00b1|\\+-|\\+/-)\\s*"
+      "([0-9]+[.,]?[0-9]*|[.,][0-9]+))?$"));
   const auto match = kForm.match(text);
   if (!match.hasMatch())
     return session_.report({ErrorCode::InvalidInput,
                             "\"" + text.toStdString() +
                                 "\" cannot be read. Write the instrument, the value and its U, as "
                                 "in: caliper 62.01 +- 0.02"});
-  const auto value = [](QString t) { return t.replace(QLatin1Char(','), QLatin1Char('.')).toDouble(); };
+  const auto value = [](QString t) {
+    return t.replace(QLatin1Char(','), QLatin1Char('.')).toDouble();
+  };
   const project::Dimension* row = current();
-  const double unit = row != nullptr && row->quantity != standards::Quantity::Angle
-                          ? 1 / length_factor()
-                          : 1;
+  const double unit =
+      row != nullptr && row->quantity != standards::Quantity::Angle ? 1 / length_factor() : 1;
   const project::TypedReading typed{value(match.captured(2)) * unit,
                                     value(match.captured(3)) * unit,
                                     match.captured(1).toStdString()};

@@ -32,7 +32,9 @@ QString values_of(const project::Document& d, const model::Step& step) {
                            : row.owner.field == "draft"                  ? QObject::tr("draft ")
                            : row.owner.field == "leg"                    ? QObject::tr("leg ")
                                                                          : QString();
-    parts << prefix + QString::fromStdString(quantity_trimmed(row.quantity, row.value(), row.intent ? 4 : 2)) +
+    parts << prefix +
+                 QString::fromStdString(
+                     quantity_trimmed(row.quantity, row.value(), row.intent ? 4 : 2)) +
                  unit;
   }
   return parts.join(QStringLiteral(", "));
@@ -50,8 +52,7 @@ class StepDelegate : public QStyledItemDelegate {
     painter->save();
     painter->setRenderHint(QPainter::Antialiasing);
     const QRect r = option.rect;
-    if ((option.state & QStyle::State_Selected) != 0)
-      painter->fillRect(r, role::chosen);
+    if ((option.state & QStyle::State_Selected) != 0) painter->fillRect(r, role::chosen);
     const QString state = index.data(kState).toString();
     const bool broken = state == QLatin1String("broken");
     const bool parked = state == QLatin1String("parked");

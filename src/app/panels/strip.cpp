@@ -179,11 +179,11 @@ void Strip::showComparison(const deviation::SectionComparison& c, const QString&
   section_->show(c);
   title_->setText(title);
   const auto f = [](double v) { return QString::fromStdString(length_fixed(v, 3)); };
-  detail_->setText(c.whiskers.empty()
-                       ? tr("nothing to compare here")
-                       : tr("RMS %1 \u00b7 greatest %2")
-                             .arg(f(c.rms), (c.greatest > 0 ? QStringLiteral("+") : QString()) +
-                                                f(c.greatest)));
+  detail_->setText(
+      c.whiskers.empty()
+          ? tr("nothing to compare here")
+          : tr("RMS %1 \u00b7 greatest %2")
+                .arg(f(c.rms), (c.greatest > 0 ? QStringLiteral("+") : QString()) + f(c.greatest)));
   stack_->setCurrentWidget(section_);
 }
 
@@ -242,7 +242,7 @@ void Strip::refreshHistogram() {
     line->setPen(QPen(role::ink, 1));
   }
   histogram_->xAxis->setRange(-d.deviation_range * length_factor(),
-                               d.deviation_range * length_factor());
+                              d.deviation_range * length_factor());
   histogram_->yAxis->setRange(0, top * 1.08);
   histogram_->xAxis->setLabel(tr("short  \u2190  %1  \u2192  proud").arg(length_unit()));
   histogram_->yAxis->setLabel(tr("share, %"));

@@ -7,8 +7,8 @@
 #include <cmath>
 
 #include "look/theme.h"
-#include "project/ledger.h"
 #include "panels/plot_style.h"
+#include "project/ledger.h"
 
 namespace lostline::app {
 

@@ -96,7 +96,8 @@ class CleanTool : public ToolCard {
           true, scan::Selection(scan->mesh->triangles.size(), 0), task);
       return [this, seen, adding] {
         // Onto the selection as it is now: it may have been inverted meanwhile.
-        if (!seen || seen->size() != selection_.size()) return describe(scan::indices_of(selection_).size());
+        if (!seen || seen->size() != selection_.size())
+          return describe(scan::indices_of(selection_).size());
         for (std::size_t t = 0; t < selection_.size(); ++t) {
           if ((*seen)[t] != 0) selection_[t] = adding ? 1 : 0;
         }
@@ -198,9 +199,8 @@ class CleanTool : public ToolCard {
     const Pick under = place_.bench.pickAt(at);
     if (under.what != Pick::What::Scan) return;
     const Vec3 centre = document().to_part().inverse() * under.point;
-    for (const std::uint32_t t :
-         scan::patch_around(mesh(), document().scan->topology, under.triangle, centre,
-                            kRadius / camera.scale))
+    for (const std::uint32_t t : scan::patch_around(mesh(), document().scan->topology,
+                                                    under.triangle, centre, kRadius / camera.scale))
       selection_[t] = adding_ ? 1 : 0;
     set(selection_);
   }

@@ -47,8 +47,8 @@ class CompareTool : public ToolCard {
         camera.toScreen(plane.origin + plane.normal) - camera.toScreen(plane.origin);
     const double squared = QPointF::dotProduct(axis, axis);
     if (squared < 0.01) return;
-    level_->setValue(std::round(
-        level_at_press_ + QPointF::dotProduct(at - dragged_from_, axis) / squared));
+    level_->setValue(
+        std::round(level_at_press_ + QPointF::dotProduct(at - dragged_from_, axis) / squared));
     place_.bench.stir();
   }
   bool keep() override {
@@ -66,13 +66,12 @@ class CompareTool : public ToolCard {
     aside([this, document = place_.session.snapshot(), solid = route->solid, plane = base(),
            level = level_->value()](const Task&) -> Session::Finish {
       const auto model = deviation::cut_solid(solid, plane.shifted(level));
-      if (!model) return [this, error = model.error()] {
-        setError(QString::fromStdString(error.message));
-      };
+      if (!model)
+        return [this, error = model.error()] { setError(QString::fromStdString(error.message)); };
       const double reach = std::max(2.0, 5 * document->deviation_range);
-      auto compared = std::make_shared<const deviation::SectionComparison>(
-          deviation::compare_sections(project::cut_scan(*document, plane, level), *model, reach,
-                                      document->tolerance));
+      auto compared =
+          std::make_shared<const deviation::SectionComparison>(deviation::compare_sections(
+              project::cut_scan(*document, plane, level), *model, reach, document->tolerance));
       return [this, compared, plane, level, document] {
         setKeepEnabled(true);
         show(*compared, plane, level, document->tolerance);
@@ -86,9 +85,8 @@ class CompareTool : public ToolCard {
     const auto add = [&](const section::Section& section, LineBatch& batch) {
       for (const auto& line : section.polylines) {
         for (std::size_t i = 1; i < line.points.size() + (line.closed ? 1 : 0); ++i)
-          batch.segments.emplace_back(
-              plane.to_space(line.points[i - 1], level),
-              plane.to_space(line.points[i % line.points.size()], level));
+          batch.segments.emplace_back(plane.to_space(line.points[i - 1], level),
+                                      plane.to_space(line.points[i % line.points.size()], level));
       }
     };
     add(c.scan, scan);
@@ -145,9 +143,9 @@ class MissingTool : public ToolCard {
     if (!route->tessellation) return setEvidence(tr("There is no model yet: build a step first."));
     aside([this, route, document = place_.session.snapshot(),
            reach = reach_->value()](const Task& task) -> Session::Finish {
-      auto found = deviation::coverage(*route->tessellation, route->solid.face_count(),
-                                       *document->scan->index, document->to_part().inverse(),
-                                       reach, task);
+      auto found =
+          deviation::coverage(*route->tessellation, route->solid.face_count(),
+                              *document->scan->index, document->to_part().inverse(), reach, task);
       return [this, route, document, found = std::move(found)] {
         if (!found) return setError(QString::fromStdString(found.error().message));
         setKeepEnabled(true);

@@ -34,8 +34,8 @@ class FitTool : public ToolCard {
         tr("How far neighbouring normals may differ; the selection follows at once"));
     angle_label_ = addRow(tr("angle"), angle_);
     kind_ = new QComboBox;
-    kind_->addItems({tr("plane"), tr("cylinder"), tr("cone"), tr("sphere"), tr("torus"),
-                     tr("line"), tr("circle")});
+    kind_->addItems({tr("plane"), tr("cylinder"), tr("cone"), tr("sphere"), tr("torus"), tr("line"),
+                     tr("circle")});
     kind_->setObjectName(QStringLiteral("fitKind"));
     addRow(tr("geometry"), kind_);
     relation_ = new QComboBox;
@@ -114,9 +114,9 @@ class FitTool : public ToolCard {
   static constexpr int kRim = 2;
   static constexpr int kPoints = 3;
   static constexpr std::array kOffered{
-      fit::RelationType::Parallel,  fit::RelationType::Perpendicular, fit::RelationType::Coaxial,
-      fit::RelationType::Coplanar,  fit::RelationType::EqualSize,     fit::RelationType::Angle,
-      fit::RelationType::Distance,  fit::RelationType::Size};
+      fit::RelationType::Parallel, fit::RelationType::Perpendicular, fit::RelationType::Coaxial,
+      fit::RelationType::Coplanar, fit::RelationType::EqualSize,     fit::RelationType::Angle,
+      fit::RelationType::Distance, fit::RelationType::Size};
   [[nodiscard]] std::optional<fit::RelationType> relation() const {
     const int data = relation_->currentData().toInt();
     return data < 0 ? std::nullopt : std::optional(static_cast<fit::RelationType>(data));
@@ -254,8 +254,7 @@ class FitTool : public ToolCard {
     const Transform to_part = document().to_part();
     LineBatch curve{{}, role::red_pencil, 2.0F, true};
     if (s.kind == fit::Kind::Line) {
-      const Eigen::VectorXd along =
-          (patch.points.colwise() - s.point).transpose() * s.axis;
+      const Eigen::VectorXd along = (patch.points.colwise() - s.point).transpose() * s.axis;
       curve.segments.emplace_back(to_part * Vec3(s.point + along.minCoeff() * s.axis),
                                   to_part * Vec3(s.point + along.maxCoeff() * s.axis));
     } else {

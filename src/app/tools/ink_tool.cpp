@@ -1,8 +1,8 @@
 #include <QListWidget>
 
-#include "project/ledger.h"
 #include "look/preferences.h"
 #include "look/theme.h"
+#include "project/ledger.h"
 #include "tools/tool_card.h"
 
 namespace lostline::app {
@@ -23,14 +23,14 @@ class InkTool : public ToolCard {
     proposals_ = project::propose_inks(document());
     for (const auto& p : proposals_) {
       const project::Dimension& row = *document().find_dimension(p.dimension);
-      auto* item =
-          new QListWidgetItem(tr("%1\n%2 \u2192 %3   %4, %5 % likely")
-                                  .arg(QString::fromStdString(row.name),
-                                       QString::fromStdString(quantity_reading(row.quantity, *row.reading, row.u)),
-                                       QString::fromStdString(quantity_trimmed(row.quantity, p.value)),
-                                       QString::fromStdString(p.reason))
-                                  .arg(static_cast<int>(std::lround(100 * p.share))),
-                              list_);
+      auto* item = new QListWidgetItem(
+          tr("%1\n%2 \u2192 %3   %4, %5 % likely")
+              .arg(QString::fromStdString(row.name),
+                   QString::fromStdString(quantity_reading(row.quantity, *row.reading, row.u)),
+                   QString::fromStdString(quantity_trimmed(row.quantity, p.value)),
+                   QString::fromStdString(p.reason))
+              .arg(static_cast<int>(std::lround(100 * p.share))),
+          list_);
       item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
       // What could as well be another nominal is left for the engineer to tick.
       item->setCheckState(p.share > 0.5 ? Qt::Checked : Qt::Unchecked);

@@ -89,8 +89,7 @@ class MeasureTool : public ToolCard {
     place_.bench.setSelection(regions_of(between_->refs()));
     if (between_->refs().size() < 2) return setEvidence(tr("Click two regions or fits."));
     const bool angle = what_->currentIndex() == kAngle;
-    const auto m =
-        project::measure(document(), between_->refs()[0], between_->refs()[1], angle);
+    const auto m = project::measure(document(), between_->refs()[0], between_->refs()[1], angle);
     if (!m) return setError(QString::fromStdString(m.error().message));
     setEvidence(angle ? QString::fromStdString(m->what + "\n" + format_reading(m->value, m->u)) +
                             QStringLiteral("\u00b0")
@@ -108,9 +107,8 @@ class MeasureTool : public ToolCard {
     for (const project::Probe& p : probes_) cross(p.point);
     if (probes_.size() < wanted()) {
       place_.bench.setMarks({marks});
-      return setEvidence(tr("Click %1 of %2 points on the scan.")
-                             .arg(probes_.size() + 1)
-                             .arg(wanted()));
+      return setEvidence(
+          tr("Click %1 of %2 points on the scan.").arg(probes_.size() + 1).arg(wanted()));
     }
     Result<project::Measurement> m = Error{ErrorCode::InvalidInput, ""};
     Vec3 at = to_part * probes_.front().point;
@@ -137,8 +135,8 @@ class MeasureTool : public ToolCard {
     measured_ = *m;
     const QString reading = QString::fromStdString(length_reading(m->value, m->u));
     place_.bench.setMarks({marks}, {{at, reading, true}});
-    setEvidence(QString::fromStdString(m->what) + QLatin1Char('\n') + reading +
-                QLatin1Char(' ') + length_unit());
+    setEvidence(QString::fromStdString(m->what) + QLatin1Char('\n') + reading + QLatin1Char(' ') +
+                length_unit());
     setKeepEnabled(true);
   }
   QComboBox* what_;

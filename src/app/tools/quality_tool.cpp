@@ -87,16 +87,15 @@ class QualityTool : public ToolCard {
       length += (b - a).norm();
     }
     place_.bench.setMarks({borders});
-    const auto beyond = std::count_if(sorted.begin(), sorted.end(),
-                                      [&](float v) { return v > 2 * typical; });
-    setEvidence(tr("typical %1 %5; nine tenths below %2\n%3 % of the points above twice that\n"
-                   "open borders %4 %5, in red")
-                    .arg(millimetres(typical), millimetres(at(0.9)),
-                         QString::fromStdString(format_fixed(
-                             100.0 * static_cast<double>(beyond) /
-                                 static_cast<double>(sorted.size()),
-                             1)),
-                         QString::fromStdString(length_fixed(length, 0)), length_unit()));
+    const auto beyond =
+        std::count_if(sorted.begin(), sorted.end(), [&](float v) { return v > 2 * typical; });
+    setEvidence(
+        tr("typical %1 %5; nine tenths below %2\n%3 % of the points above twice that\n"
+           "open borders %4 %5, in red")
+            .arg(millimetres(typical), millimetres(at(0.9)),
+                 QString::fromStdString(format_fixed(
+                     100.0 * static_cast<double>(beyond) / static_cast<double>(sorted.size()), 1)),
+                 QString::fromStdString(length_fixed(length, 0)), length_unit()));
   }
   QComboBox* what_;
   std::shared_ptr<const project::Scan> scan_;

@@ -29,9 +29,10 @@ class ReceiveTool : public ToolCard {
     };
     const auto count = [](std::size_t n) { return QString::fromStdString(format_count(n)); };
     value(tr("triangles"), count(h.triangles));
-    value(in_unit(tr("size, mm")), QStringLiteral("%1 \u00d7 %2 \u00d7 %3")
-                              .arg(shown(h.box.sizes().x(), 1), shown(h.box.sizes().y(), 1),
-                                   shown(h.box.sizes().z(), 1)));
+    value(in_unit(tr("size, mm")),
+          QStringLiteral("%1 \u00d7 %2 \u00d7 %3")
+              .arg(shown(h.box.sizes().x(), 1), shown(h.box.sizes().y(), 1),
+                   shown(h.box.sizes().z(), 1)));
     value(in_unit(tr("spacing, mm")), shown(h.spacing, 3));
     value(in_unit(tr("noise \u03c3, mm")),
           h.noise_sigma > 0 ? shown(h.noise_sigma, 4) : tr("unknown"));

@@ -81,14 +81,13 @@ class RelateTool : public ToolCard {
     if (members_->refs().size() == wanted()) offerValue();
   }
   bool keep() override {
-    commitAside(
-        tr("%n relation(s)", nullptr, static_cast<int>(relations_.size())),
-        [relations = relations_](const project::Document& d) -> Result<project::Document> {
-          project::Document next = d;
-          auto kept = relations;
-          keepRegions(next, kept);
-          return project::set_relations(next, kept);
-        });
+    commitAside(tr("%n relation(s)", nullptr, static_cast<int>(relations_.size())),
+                [relations = relations_](const project::Document& d) -> Result<project::Document> {
+                  project::Document next = d;
+                  auto kept = relations;
+                  keepRegions(next, kept);
+                  return project::set_relations(next, kept);
+                });
     return false;
   }
 
@@ -103,8 +102,7 @@ class RelateTool : public ToolCard {
     if (type() == fit::RelationType::Angle) return true;
     const auto* f =
         members_->refs().empty() ? nullptr : document().fit_of(members_->refs().front());
-    return type() == fit::RelationType::Size && f != nullptr &&
-           f->surface.kind == fit::Kind::Cone;
+    return type() == fit::RelationType::Size && f != nullptr && f->surface.kind == fit::Kind::Cone;
   }
   /// Regions that may give way become fits.
   static void keepRegions(project::Document& d, std::vector<project::FitRelation>& relations) {
@@ -134,8 +132,8 @@ class RelateTool : public ToolCard {
                        : s.kind == fit::Kind::Cone ? s.half_angle * kDegrees
                                                    : s.radius);
     } else if (type() == fit::RelationType::Angle || type() == fit::RelationType::Distance) {
-      const auto m = project::measure(document(), refs[0], refs[1],
-                                      type() == fit::RelationType::Angle);
+      const auto m =
+          project::measure(document(), refs[0], refs[1], type() == fit::RelationType::Angle);
       if (m) value_->setValue(m->value);
     }
   }
@@ -176,8 +174,8 @@ class RelateTool : public ToolCard {
           const std::string words = trial ? project::describe(d, r)
                                           : std::string(fit::relation_word(r.type)) + " " +
                                                 (r.b.empty() ? "" : d.name_of(r.b));
-          auto* item = new QListWidgetItem(
-              QString::fromStdString(d.name_of(r.a) + " " + words), list_);
+          auto* item =
+              new QListWidgetItem(QString::fromStdString(d.name_of(r.a) + " " + words), list_);
           if (trial && !r.cost.within_noise) {
             item->setText(QStringLiteral("\u26a0 ") + item->text());
             item->setForeground(role::red_pencil);
@@ -185,14 +183,12 @@ class RelateTool : public ToolCard {
         }
         if (!trial) return setError(QString::fromStdString(trial.error().message));
         setKeepEnabled(true);
-        const auto disagree =
-            std::count_if(trial->relations.begin(), trial->relations.end(),
-                          [](const auto& r) { return !r.cost.within_noise; });
+        const auto disagree = std::count_if(trial->relations.begin(), trial->relations.end(),
+                                            [](const auto& r) { return !r.cost.within_noise; });
         setEvidence(relations.empty() ? tr("No relations: every fit is what the evidence says.")
-                    : disagree == 0
-                        ? tr("All within noise: the part was meant so, or cannot tell.")
-                        : tr("The part disagrees with %n of them.", nullptr,
-                             static_cast<int>(disagree)));
+                    : disagree == 0 ? tr("All within noise: the part was meant so, or cannot tell.")
+                                    : tr("The part disagrees with %n of them.", nullptr,
+                                         static_cast<int>(disagree)));
       };
     });
   }

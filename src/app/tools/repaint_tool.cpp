@@ -113,20 +113,21 @@ class RepaintTool : public ToolCard {
                          : mode_->currentIndex() == kPaintNew
                              ? tr("Drag over what is a face of its own.")
                              : tr("Click regions.");
-    setEvidence(names.isEmpty() ? hint : names.join(QStringLiteral("\n")) + QLatin1Char('\n') + hint);
+    setEvidence(names.isEmpty() ? hint
+                                : names.join(QStringLiteral("\n")) + QLatin1Char('\n') + hint);
   }
   /// An edit of the survey; the regions that changed are refitted off the interface's thread.
-  void change(const QString& name,
-              std::function<Result<survey::Survey>(const survey::Survey&, const project::Scan&)>
-                  edit) {
+  void change(
+      const QString& name,
+      std::function<Result<survey::Survey>(const survey::Survey&, const project::Scan&)> edit) {
     place_.session.edit(
         name, [edit = std::move(edit)](const project::Document& d) -> Result<project::Document> {
           if (!d.survey || !d.scan)
             return Error{ErrorCode::InvalidInput, "There are no regions yet."};
           auto changed = edit(*d.survey, *d.scan);
           if (!changed) return changed.error();
-          return project::refresh(project::with_survey(
-              d, std::make_shared<const survey::Survey>(*std::move(changed))));
+          return project::refresh(
+              project::with_survey(d, std::make_shared<const survey::Survey>(*std::move(changed))));
         });
   }
   void merge() {
@@ -175,9 +176,8 @@ class RepaintTool : public ToolCard {
       if (pick.what == Pick::What::Scan && pick.region != 0) ++crossed[pick.region];
     }
     if (crossed.empty()) return setError(tr("The line crosses no region."));
-    const auto most = std::max_element(crossed.begin(), crossed.end(), [](auto& a, auto& b) {
-      return a.second < b.second;
-    });
+    const auto most = std::max_element(crossed.begin(), crossed.end(),
+                                       [](auto& a, auto& b) { return a.second < b.second; });
     const Transform to_scan = document().to_part().inverse();
     const Vec3 a = to_scan * camera.rayOrigin(start_);
     const Vec3 b = to_scan * camera.rayOrigin(to);
@@ -192,8 +192,8 @@ class RepaintTool : public ToolCard {
     if (pick.what != Pick::What::Scan) return;
     const project::Scan& scan = *document().scan;
     const Vec3 centre = document().to_part().inverse() * pick.point;
-    const auto front = scan::patch_around(*scan.mesh, scan.topology, pick.triangle, centre,
-                                          size_->value());
+    const auto front =
+        scan::patch_around(*scan.mesh, scan.topology, pick.triangle, centre, size_->value());
     painted_.insert(front.begin(), front.end());
     place_.bench.setSelection(picked_, {painted_.begin(), painted_.end()});
   }

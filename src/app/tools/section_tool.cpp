@@ -1,6 +1,5 @@
 #include <QCheckBox>
 #include <QComboBox>
-
 #include <numbers>
 
 #include "look/preferences.h"
@@ -152,8 +151,7 @@ class SectionTool : public ToolCard {
       if (t.on.datum >= 0) t.on = {};
     } else if (surface) {
       t.turn = project::Turn{angle_->value() * std::numbers::pi / 180, kind == kFan};
-      t.base = project::half_plane(surface->point, surface->axis,
-                                   kind == kFan ? 0 : t.turn->angle);
+      t.base = project::half_plane(surface->point, surface->axis, kind == kFan ? 0 : t.turn->angle);
     }
     return t;
   }
@@ -217,9 +215,9 @@ class SectionTool : public ToolCard {
         sketch_marks(base, traced.level, cut, sketch_, loose, {}, false, 1);
     place_.bench.setMarks(marks);
     place_.bench.setSeeThrough(true);
-    place_.strip.showSection(cut, sketch_, 20 * tolerance_->value(),
-                             tr("Section %1").arg(QString::fromStdString(
-                                 project::section_name(document(), traced))));
+    place_.strip.showSection(
+        cut, sketch_, 20 * tolerance_->value(),
+        tr("Section %1").arg(QString::fromStdString(project::section_name(document(), traced))));
     std::size_t gaps = 0;
     std::size_t outlines = 0;
     for (const auto& line : cut.polylines) {

@@ -74,8 +74,9 @@ class SketchTool : public ToolCard {
                            [this] { removePicked(); }));
     addWide(line2);
     size_ = length(0, -1000, 1000, 0.5, 2, QStringLiteral("cornerRadius"));
-    size_->setToolTip(tr("Radius of the corner, 0 for a sharp one; distance of the offset, of a "
-                         "closed outline outward, minus inward"));
+    size_->setToolTip(
+        tr("Radius of the corner, 0 for a sharp one; distance of the offset, of a "
+           "closed outline outward, minus inward"));
     auto* line3 = new QWidget;
     auto* row3 = new QHBoxLayout(line3);
     row3->setContentsMargins(0, 0, 0, 0);

@@ -81,19 +81,20 @@ void StepTool::commit(const model::Feature& feature,
                 });
     return;
   }
-  commitAside(tr("%1 %2").arg(QString::fromUtf8(model::feature_name(feature)), name),
-              [feature, readings, name = name.toStdString(), after = place_.session.insertAfter()](
-                  const project::Document& d) -> Result<project::Document> {
-                return project::add_step(d, feature, name, readings, after).document;
-              },
-              // The next one goes behind this one, not before it.
-              [this, after = place_.session.insertAfter()] {
-                if (after == 0) return;
-                const auto& steps = document().steps;
-                for (std::size_t i = 0; i + 1 < steps.size(); ++i) {
-                  if (steps[i].id == after) return place_.session.setInsertAfter(steps[i + 1].id);
-                }
-              });
+  commitAside(
+      tr("%1 %2").arg(QString::fromUtf8(model::feature_name(feature)), name),
+      [feature, readings, name = name.toStdString(), after = place_.session.insertAfter()](
+          const project::Document& d) -> Result<project::Document> {
+        return project::add_step(d, feature, name, readings, after).document;
+      },
+      // The next one goes behind this one, not before it.
+      [this, after = place_.session.insertAfter()] {
+        if (after == 0) return;
+        const auto& steps = document().steps;
+        for (std::size_t i = 0; i + 1 < steps.size(); ++i) {
+          if (steps[i].id == after) return place_.session.setInsertAfter(steps[i + 1].id);
+        }
+      });
 }
 
 project::FieldReading StepTool::field(const char* name, const QDoubleSpinBox* box,
@@ -133,8 +134,7 @@ void SketchedTool::pick(const Pick& pick) {
 }
 
 bool SketchedTool::chooseArea(const QPointF& at) {
-  const auto p =
-      plane_point(place_.bench.camera(), traced()->base, traced()->level, at);
+  const auto p = plane_point(place_.bench.camera(), traced()->base, traced()->level, at);
   if (!p) return false;
   const sketch::Areas found = sketch::find_areas(traced()->sketch);
   const auto area = std::find_if(found.areas.begin(), found.areas.end(),

@@ -37,7 +37,8 @@ ToolCard::ToolCard(Workplace place, const QString& title, const QString& kind)
   layout->addLayout(grid_);
   evidence_->setObjectName(QStringLiteral("evidence"));
   evidence_->setWordWrap(true);
-  evidence_->setStyleSheet(QStringLiteral("border-top: 1px solid %1; padding-top: 4px;").arg(role::rule.name()));
+  evidence_->setStyleSheet(
+      QStringLiteral("border-top: 1px solid %1; padding-top: 4px;").arg(role::rule.name()));
   layout->addWidget(evidence_);
   auto* buttons = new QHBoxLayout;
   discard_ = new QPushButton(tr("Discard  Esc"));
@@ -122,9 +123,8 @@ QLabel* ToolCard::addRow(const QString& label, QWidget* field) {
 void ToolCard::addWide(QWidget* widget) { grid_->addWidget(widget, row_++, 0, 1, 2); }
 
 void ToolCard::setEvidence(const QString& text) {
-  evidence_->setStyleSheet(
-      QStringLiteral("border-top: 1px solid %1; padding-top: 4px; color: %2;")
-          .arg(role::rule.name(), role::ink.name()));
+  evidence_->setStyleSheet(QStringLiteral("border-top: 1px solid %1; padding-top: 4px; color: %2;")
+                               .arg(role::rule.name(), role::ink.name()));
   evidence_->setText(text);
   settleHeight();
 }
@@ -136,9 +136,8 @@ void ToolCard::settleHeight() {
 }
 
 void ToolCard::setError(const QString& text) {
-  evidence_->setStyleSheet(
-      QStringLiteral("border-top: 1px solid %1; padding-top: 4px; color: %1;")
-          .arg(role::red_pencil.name()));
+  evidence_->setStyleSheet(QStringLiteral("border-top: 1px solid %1; padding-top: 4px; color: %1;")
+                               .arg(role::red_pencil.name()));
   evidence_->setText(text);
   settleHeight();
 }
@@ -183,9 +182,9 @@ PickField::PickField(const QString& prompt, std::size_t most, const QString& nam
 
 void PickField::setWaiting(bool on) {
   waiting_ = on;
-  setStyleSheet(on ? QStringLiteral("border: 1px solid %1; text-align: left;")
-                         .arg(role::red_pencil.name())
-                   : QStringLiteral("text-align: left;"));
+  setStyleSheet(
+      on ? QStringLiteral("border: 1px solid %1; text-align: left;").arg(role::red_pencil.name())
+         : QStringLiteral("text-align: left;"));
 }
 
 void PickField::offer(const project::FitRef& ref, const project::Document& document) {

@@ -283,19 +283,18 @@ void MainWindow::buildRail() {
        tool(tr("Scale"), QStringLiteral("scaling"),
             tr("Settle the scale by a length that you know"), make_scale_tool, has_scan)});
   rail_->setTools(
-      kSurvey, {tool(tr("Regions"), QStringLiteral("shapes"),
-                     tr("Split the scan into regions (F s)"), make_survey_tool, has_scan),
-                tool(tr("Repaint"), QStringLiteral("paintbrush"),
-                     tr("Merge, split, repaint, lock regions by hand (F p)"), make_repaint_tool,
-                     has_survey),
-                tool(tr("Fit"), QStringLiteral("pointer"),
-                     tr("Fit a surface, a line or a circle (F f)"), make_fit_tool, has_scan),
-                tool(tr("Relate"), QStringLiteral("link-2"),
-                     tr("Relations between fits, imposed together (F r)"), make_relate_tool,
-                     has_survey),
-                tool(tr("Measure"), QStringLiteral("ruler"),
-                     tr("Distances, angles, radius by three points, wall thickness (F m)"),
-                     make_measure_tool, has_scan)});
+      kSurvey,
+      {tool(tr("Regions"), QStringLiteral("shapes"), tr("Split the scan into regions (F s)"),
+            make_survey_tool, has_scan),
+       tool(tr("Repaint"), QStringLiteral("paintbrush"),
+            tr("Merge, split, repaint, lock regions by hand (F p)"), make_repaint_tool, has_survey),
+       tool(tr("Fit"), QStringLiteral("pointer"), tr("Fit a surface, a line or a circle (F f)"),
+            make_fit_tool, has_scan),
+       tool(tr("Relate"), QStringLiteral("link-2"),
+            tr("Relations between fits, imposed together (F r)"), make_relate_tool, has_survey),
+       tool(tr("Measure"), QStringLiteral("ruler"),
+            tr("Distances, angles, radius by three points, wall thickness (F m)"),
+            make_measure_tool, has_scan)});
   rail_->setTools(kDatum, {tool(tr("Frame"), QStringLiteral("move-3d"), tr("Datum frame by 3-2-1"),
                                 make_frame_tool, has_survey)});
   rail_->setTools(
@@ -396,7 +395,8 @@ void MainWindow::buildStatus() {
 
 void MainWindow::say(const QString& text, bool error) {
   message_->setObjectName(error ? QStringLiteral("error") : QString());
-  message_->setStyleSheet(error ? QStringLiteral("color: %1;").arg(role::red_pencil.name()) : QString());
+  message_->setStyleSheet(error ? QStringLiteral("color: %1;").arg(role::red_pencil.name())
+                                : QString());
   message_->setText(text);
   message_->setToolTip(text);
 }

@@ -74,8 +74,8 @@ void MainWindow::addScans(const QStringList& paths) {
           if (failed) return session_.report(*failed);
           project::Document next = session_.document();
           for (const auto& scan : scans)
-            next = next.scan ? project::with_other_scan(next, scan)
-                             : project::with_scan(next, scan);
+            next =
+                next.scan ? project::with_other_scan(next, scan) : project::with_scan(next, scan);
           session_.commit(tr("open %n scan(s) beside", nullptr, static_cast<int>(scans.size())),
                           std::move(next));
           for (const QString& path : paths) rememberFile(path);

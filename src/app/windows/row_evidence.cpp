@@ -1,6 +1,6 @@
-#include "look/preferences.h"
 #include "windows/row_evidence.h"
 
+#include "look/preferences.h"
 #include "tools/sketch_marks.h"
 #include "tools/tool_card.h"
 
@@ -11,11 +11,11 @@ void show_row_evidence(const Session& session, BenchView& bench, Strip& strip, p
   const project::Dimension* row = d.find_dimension(id);
   if (row == nullptr) return;
   std::vector<Callout> callouts;
-  const QString text =
-      QString::fromStdString(row->name + "  " +
-                             (row->intent    ? quantity_trimmed(row->quantity, *row->intent)
-                              : row->reading ? quantity_reading(row->quantity, *row->reading, row->u)
-                                             : ""));
+  const QString text = QString::fromStdString(
+      row->name + "  " +
+      (row->intent    ? quantity_trimmed(row->quantity, *row->intent)
+       : row->reading ? quantity_reading(row->quantity, *row->reading, row->u)
+                      : ""));
   std::vector<LineBatch> marks;
   const project::TracedSketch* sketch = d.find_sketch(row->owner.sketch);
   std::set<sketch::Id> entities;

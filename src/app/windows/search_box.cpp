@@ -1,9 +1,10 @@
-#include "look/preferences.h"
 #include "windows/search_box.h"
 
 #include <QCompleter>
 #include <QFocusEvent>
 #include <QTimer>
+
+#include "look/preferences.h"
 
 namespace lostline::app {
 

@@ -95,7 +95,8 @@ Result<Coverage> coverage(const model::Tessellation& model, std::size_t faces,
             continue;
           }
           const auto at = [&](int p, int q) {
-            return Vec3(a + u * (static_cast<double>(p) / pieces) + v * (static_cast<double>(q) / pieces));
+            return Vec3(a + u * (static_cast<double>(p) / pieces) +
+                        v * (static_cast<double>(q) / pieces));
           };
           unseen[t].push_back({at(i, j), at(i + 1, j), at(i, j + 1)});
         }
@@ -105,7 +106,8 @@ Result<Coverage> coverage(const model::Tessellation& model, std::size_t faces,
   });
   if (task.stopped()) return cancelled();
   Coverage result;
-  for (const auto& list : unseen) result.unseen.insert(result.unseen.end(), list.begin(), list.end());
+  for (const auto& list : unseen)
+    result.unseen.insert(result.unseen.end(), list.begin(), list.end());
   result.face_share.assign(faces, 0.0);
   std::vector<double> face_area(faces, 0.0);
   for (std::size_t t = 0; t < n; ++t) {

@@ -63,8 +63,7 @@ SectionComparison compare_sections(section::Section scan, section::Section model
       Vec2 foot = p;
       for (const Segment& s : segments) {
         const Vec2 d = s.b - s.a;
-        const double t =
-            std::clamp((p - s.a).dot(d) / std::max(d.squaredNorm(), 1e-300), 0.0, 1.0);
+        const double t = std::clamp((p - s.a).dot(d) / std::max(d.squaredNorm(), 1e-300), 0.0, 1.0);
         const Vec2 at = s.a + t * d;
         const double distance = (at - p).squaredNorm();
         if (distance < best) {

@@ -138,8 +138,7 @@ Result<Surface> estimate_circle(const Points& points, Surface s) {
 }  // namespace
 
 Result<Surface> estimate_surface(Kind kind, const Points& points, const Points& normals) {
-  if (points.cols() < fewest_points(kind))
-    return too_few(kind, points.cols(), fewest_points(kind));
+  if (points.cols() < fewest_points(kind)) return too_few(kind, points.cols(), fewest_points(kind));
   Surface s;
   s.kind = kind;
   s.point = points.rowwise().mean();
@@ -155,9 +154,8 @@ Result<Surface> estimate_surface(Kind kind, const Points& points, const Points& 
   if (kind == Kind::Plane || kind == Kind::Circle) {
     const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> axes(centred * centred.transpose());
     if (!(axes.eigenvalues()[1] > 1e-12 * axes.eigenvalues()[2])) {
-      return Error{ErrorCode::Degenerate,
-                   std::string("The points lie on a straight line: no ") + kind_name(kind) +
-                       " is determined."};
+      return Error{ErrorCode::Degenerate, std::string("The points lie on a straight line: no ") +
+                                              kind_name(kind) + " is determined."};
     }
     s.axis = axes.eigenvectors().col(0);
     if (has_normals && normals.rowwise().sum().dot(s.axis) < 0) s.axis = -s.axis;

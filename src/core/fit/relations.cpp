@@ -288,8 +288,7 @@ class Solver {
       Eigen::VectorXd down = step;
       up[k] += kStep;
       down[k] -= kStep;
-      a.col(k) =
-          (values_at(relations, up) - values_at(relations, down)) / (2 * kStep) * scale_[k];
+      a.col(k) = (values_at(relations, up) - values_at(relations, down)) / (2 * kStep) * scale_[k];
     }
     return a;
   }
@@ -323,14 +322,13 @@ class Solver {
         const double largest = svd.singularValues().size() > 0 ? svd.singularValues()[0] : 0;
         const Eigen::Index rank = (svd.singularValues().array() > 1e-7 * largest).count();
         for (Eigen::Index k = 0; k < rank; ++k)
-          particular -= svd.matrixV().col(k) *
-                        (svd.matrixU().col(k).dot(value) / svd.singularValues()[k]);
+          particular -=
+              svd.matrixV().col(k) * (svd.matrixU().col(k).dot(value) / svd.singularValues()[k]);
         null_ = svd.matrixV().rightCols(count_ - rank);
       }
       const Eigen::VectorXd gradient = null_.transpose() * (g + h * (y + particular));
       const Eigen::MatrixXd reduced = null_.transpose() * h * null_;
-      const Eigen::VectorXd change =
-          particular - null_ * reduced.ldlt().solve(gradient);
+      const Eigen::VectorXd change = particular - null_ * reduced.ldlt().solve(gradient);
       y += change;
       if (!y.allFinite()) break;
       const Eigen::VectorXd left = values_at(relations, y.cwiseProduct(scale_));

@@ -49,8 +49,8 @@ struct RelationCost {
   double departure_angle = 0;  ///< rad
   double rms_without = 0;      ///< of the members it names, together, mm
   double rms_with = 0;
-  int freedoms = 0;   ///< that it takes
-  double chi2 = 0;    ///< rise of the weighted sum of squares by it
+  int freedoms = 0;  ///< that it takes
+  double chi2 = 0;   ///< rise of the weighted sum of squares by it
   /// The rise stays below the 95 % point of chi-squared, or the RMS rises by less than 2 %.
   bool within_noise = true;
 };

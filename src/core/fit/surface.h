@@ -15,8 +15,8 @@ struct Surface {
   Kind kind = Kind::Plane;
   /// On the plane or line; on the axis of a cylinder or cone; centre of a sphere, torus or circle.
   Vec3 point = Vec3::Zero();
-  /// Unit normal of a plane, pointing out of the material, or of a circle's plane; unit axis else; no
-  /// meaning for a sphere.
+  /// Unit normal of a plane, pointing out of the material, or of a circle's plane; unit axis else;
+  /// no meaning for a sphere.
   Vec3 axis = Vec3::UnitZ();
   /// Of a cylinder, sphere or circle; of a cone at `point`; major one of a torus.
   double radius = 0;

@@ -33,8 +33,8 @@ Eigen::VectorXd sizes_of(const Eigen::VectorXd& components) {
   return sizes;
 }
 
-/// From the median of the distances: 1.4826 of it for a normal distribution, 0.8493 for the length of
-/// two normal components (Rayleigh).
+/// From the median of the distances: 1.4826 of it for a normal distribution, 0.8493 for the length
+/// of two normal components (Rayleigh).
 double robust_sigma(const Eigen::VectorXd& residuals, Kind kind) {
   std::vector<double> sizes(residuals.data(), residuals.data() + residuals.size());
   for (double& v : sizes) v = std::abs(v);
@@ -155,10 +155,10 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
   const double rows = n * rows_per_point(kind) - static_cast<double>(freedoms.count());
   fit.sigma = std::sqrt(sum / std::max(1.0, rows));
   // A curve's distances have no side: the widest tube that holds the points.
-  fit.form_error =
-      is_curve(kind) ? 2 * kept_residuals.maxCoeff()
-                     : kept_residuals.maxCoeff() - kept_residuals.minCoeff();
-  if (options.correlate && !is_curve(kind)) fit.inflation = correlation_inflation(used, kept_residuals);
+  fit.form_error = is_curve(kind) ? 2 * kept_residuals.maxCoeff()
+                                  : kept_residuals.maxCoeff() - kept_residuals.minCoeff();
+  if (options.correlate && !is_curve(kind))
+    fit.inflation = correlation_inflation(used, kept_residuals);
 
   const double sigma = std::max(fit.sigma, options.least_sigma);
   const Eigen::MatrixXd covariance = normal_inverse * (sigma * sigma * fit.inflation);

@@ -1,6 +1,5 @@
-#include <mutex>
-
 #include <Eigen/Geometry>
+#include <mutex>
 
 #include "model/tool_body.h"
 

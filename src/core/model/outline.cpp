@@ -17,9 +17,8 @@ Result<Outline> make_outline(const sketch::Sketch& s, const Choice& choice) {
     std::vector<std::size_t> chosen;
     for (std::size_t i = 0; i < found.areas.size(); ++i) {
       const bool wanted =
-          choice.areas.empty() ||
-          std::any_of(choice.areas.begin(), choice.areas.end(),
-                      [&](const Vec2& p) { return found.areas[i].has(p); });
+          choice.areas.empty() || std::any_of(choice.areas.begin(), choice.areas.end(),
+                                              [&](const Vec2& p) { return found.areas[i].has(p); });
       if (wanted) chosen.push_back(i);
     }
     for (const Vec2& p : choice.areas) {

@@ -16,8 +16,8 @@ struct Choice {
 /// Loops in 2D: of the sketch, or of its curves cut at their crossings.
 struct Outline {
   sketch::Sketch sketch;
-  std::vector<sketch::Loop> loops;               ///< largest first
-  std::map<sketch::Id, sketch::Id> origin;       ///< of a cut piece: its entity; empty when not cut
+  std::vector<sketch::Loop> loops;          ///< largest first
+  std::map<sketch::Id, sketch::Id> origin;  ///< of a cut piece: its entity; empty when not cut
 };
 /// Whole loops where the sketch has them; else areas among crossing curves.
 /// @errors Degenerate, NotFound as apply_feature.

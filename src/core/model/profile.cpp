@@ -65,8 +65,7 @@ Result<TopoDS_Wire> make_wire(const Outline& outline, const Placement& plane,
       return Error{ErrorCode::Degenerate,
                    "The profile does not close at " + sketch::name_of(s, e.id) + "."};
     const auto origin = outline.origin.find(e.id);
-    profile.edges.emplace_back(wire.Edge(),
-                               origin != outline.origin.end() ? origin->second : e.id);
+    profile.edges.emplace_back(wire.Edge(), origin != outline.origin.end() ? origin->second : e.id);
   }
   return wire.Wire();
 }

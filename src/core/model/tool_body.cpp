@@ -139,7 +139,8 @@ Result<Named> extrude_body(const Step& step, const Extrude& feature, const Setti
   if (feature.extent.reach == Reach::UpTo) {
     const Result<fit::Surface> surface = resolve(feature.extent.target, before);
     if (!surface) return surface.error();
-    const Result<double> reach = level_beyond(*placed, {feature.loops, feature.areas}, levels.from, *surface);
+    const Result<double> reach =
+        level_beyond(*placed, {feature.loops, feature.areas}, levels.from, *surface);
     if (!reach) return reach.error();
     levels.to = *reach;
     target = *surface;
@@ -209,7 +210,8 @@ Result<Named> revolve_body(const Step& step, const Revolve& feature, const Setti
   if (left > 1e-6 && right < -1e-6)
     return Error{ErrorCode::Degenerate,
                  "The profile lies on both sides of its axis. Trim it to one side."};
-  Result<Profile> profile = make_profile(*placed, {feature.loops, feature.areas}, placed->section_level);
+  Result<Profile> profile =
+      make_profile(*placed, {feature.loops, feature.areas}, placed->section_level);
   if (!profile) return profile.error();
   const Vec3 origin = placed->base.to_space(foot, placed->section_level);
   const Vec3 direction = along.x() * placed->base.x + along.y() * placed->base.y;

@@ -59,8 +59,8 @@ struct Fit {
 struct FitRelation {
   Id id = 0;
   fit::RelationType type = fit::RelationType::Parallel;
-  FitRef a, b, c;    ///< as the type names them; a region stays as it is
-  double value = 0;  ///< mm or rad
+  FitRef a, b, c;       ///< as the type names them; a region stays as it is
+  double value = 0;     ///< mm or rad
   bool follow = false;  ///< `a` follows: `b` stays as its other relations have it
   fit::RelationCost cost;
 };
@@ -115,8 +115,8 @@ struct Owner {
 
 /// A value read with another instrument.
 struct TypedReading {
-  double value = 0;  ///< mm or degrees
-  double u = 0;      ///< expanded, k = 2; 0 unknown
+  double value = 0;        ///< mm or degrees
+  double u = 0;            ///< expanded, k = 2; 0 unknown
   std::string instrument;  ///< "caliper"
 };
 
@@ -142,7 +142,7 @@ struct Dimension {
 /// A view of the Bench kept for the report.
 struct SavedView {
   std::string name;
-  Vec3 centre = Vec3::Zero();  ///< that the view turns about, part coordinates
+  Vec3 centre = Vec3::Zero();    ///< that the view turns about, part coordinates
   Vec3 towards = Vec3::UnitY();  ///< viewing direction
   Vec3 up = Vec3::UnitZ();
   double height = 100;  ///< of what is seen, mm
@@ -155,7 +155,7 @@ struct SavedView {
 /// changes.
 struct Document {
   std::string title = "untitled part";
-  std::shared_ptr<const Scan> scan;                       ///< the one worked on
+  std::shared_ptr<const Scan> scan;                      ///< the one worked on
   std::vector<std::shared_ptr<const Scan>> other_scans;  ///< opened beside it
   std::shared_ptr<const survey::Survey> survey;
   std::vector<std::shared_ptr<const Fit>> fits;

@@ -144,9 +144,9 @@ Result<double> evaluate(const Document& document, const Dimension& row) {
       return Error{ErrorCode::InvalidInput, "The formula of " + row.name + " gives no number."};
     return value;
   } catch (const mu::Parser::exception_type& error) {
-    return Error{ErrorCode::InvalidInput, "The formula cannot be read at character " +
-                                              std::to_string(error.GetPos() + 1) + " (\"" +
-                                              error.GetToken() + "\"). Write it as in [name] / 2 + 3."};
+    return Error{ErrorCode::InvalidInput,
+                 "The formula cannot be read at character " + std::to_string(error.GetPos() + 1) +
+                     " (\"" + error.GetToken() + "\"). Write it as in [name] / 2 + 3."};
   }
 }
 
@@ -183,8 +183,8 @@ Result<Document> ink_formula(const Document& document, Id dimension, const std::
     if (found.empty())
       return Error{ErrorCode::InvalidInput, "There is no row named \"" + name + "\"."};
     if (found.size() > 1)
-      return Error{ErrorCode::InvalidInput, "Several rows are named \"" + name +
-                                                "\". Rename one of them first."};
+      return Error{ErrorCode::InvalidInput,
+                   "Several rows are named \"" + name + "\". Rename one of them first."};
     if (depends_on(document, found.front(), dimension))
       return Error{ErrorCode::InvalidInput,
                    row->name + " would depend on itself through \"" + name + "\"."};

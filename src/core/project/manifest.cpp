@@ -120,23 +120,20 @@ Json write(const FitRelation& r) {
           {"within_noise", r.cost.within_noise}};
 }
 FitRelation read_relation(const Json& j) {
-  FitRelation r{j.at("id"),
-                kRelations.value(j.at("type")),
-                read_ref(j.at("a")),
-                read_ref(j.at("b")),
-                read_ref(j.at("c")),
-                j.at("value"),
-                j.at("follow"),
-                {}};
-  r.cost = {j.at("departure"), j.at("departure_angle"), j.at("rms_without"), j.at("rms_with"),
-            j.at("freedoms"),  j.at("chi2"),            j.at("within_noise")};
+  FitRelation r{j.at("id"),          kRelations.value(j.at("type")),
+                read_ref(j.at("a")), read_ref(j.at("b")),
+                read_ref(j.at("c")), j.at("value"),
+                j.at("follow"),      {}};
+  r.cost = {j.at("departure"),   j.at("departure_angle"), j.at("rms_without"),
+            j.at("rms_with"),    j.at("freedoms"),        j.at("chi2"),
+            j.at("within_noise")};
   return r;
 }
 
 Json write(const SavedView& v) {
-  return {{"name", v.name},     {"centre", vec(v.centre)}, {"towards", vec(v.towards)},
-          {"up", vec(v.up)},    {"height", v.height},      {"scan", v.scan},
-          {"model", v.model},   {"deviation", v.deviation}};
+  return {{"name", v.name},   {"centre", vec(v.centre)}, {"towards", vec(v.towards)},
+          {"up", vec(v.up)},  {"height", v.height},      {"scan", v.scan},
+          {"model", v.model}, {"deviation", v.deviation}};
 }
 SavedView read_view(const Json& j) {
   return {j.at("name"),   vec3(j.at("centre")), vec3(j.at("towards")), vec3(j.at("up")),
@@ -279,8 +276,8 @@ Dimension read_dimension(const Json& j) {
     for (const Json& t : j["typed"])
       d.typed.push_back({t.at("value"), t.at("u"), t.at("instrument")});
   const Json& o = j.at("owner");
-  d.owner = {o.at("sketch"), o.at("constraint"), o.at("step"), o.at("field"),
-             read_refs(o.at("fits")), {}};
+  d.owner = {o.at("sketch"), o.at("constraint"),      o.at("step"),
+             o.at("field"),  read_refs(o.at("fits")), {}};
   if (o.contains("points")) d.owner.points = vec3s(o["points"]);
   return d;
 }
@@ -379,7 +376,8 @@ Document read_manifest(const Json& m) {
     if (f.contains("alone")) {
       fit->alone = read_fit(f["alone"]);
       fit->points = vec3s(f.at("points"));
-    } else {  // before version 3 a fit had at most one relation, of direction, and kept no other fit
+    } else {  // before version 3 a fit had at most one relation, of direction, and kept no other
+              // fit
       fit->alone = fit->result;
       fit->alone.rms = f.at("free_rms");
       const std::string relation = f.at("relation");

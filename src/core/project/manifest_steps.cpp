@@ -143,9 +143,12 @@ struct WriteFeature {
 model::Feature read_feature(const Json& j) {
   if (j.contains("extrude")) {
     const Json& e = j["extrude"];
-    return model::Extrude{e.at("sketch"), e.at("loops").get<std::vector<sketch::Id>>(),
-                          kOperations.value(e.at("operation")), read_extent(e.at("extent")),
-                          read_quantity(e.at("draft")), read_areas(e)};
+    return model::Extrude{e.at("sketch"),
+                          e.at("loops").get<std::vector<sketch::Id>>(),
+                          kOperations.value(e.at("operation")),
+                          read_extent(e.at("extent")),
+                          read_quantity(e.at("draft")),
+                          read_areas(e)};
   }
   if (j.contains("revolve")) {
     const Json& r = j["revolve"];

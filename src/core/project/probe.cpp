@@ -46,13 +46,14 @@ Result<Probe> probe_scan(const Scan& scan, std::uint32_t triangle, const Vec3& p
   options.reject_beyond = near.size() > 12 ? 3.5 : 0;
   options.least_sigma = scan.health.noise_sigma;
   options.correlate = false;
-  const auto plane = fit::fit_surface(fit::Kind::Plane, points, Eigen::Matrix3Xd(3, 0), {}, options);
+  const auto plane =
+      fit::fit_surface(fit::Kind::Plane, points, Eigen::Matrix3Xd(3, 0), {}, options);
   if (!plane)
     return Error{ErrorCode::InvalidInput,
                  "There is too little scan around this point. Click further inside."};
   Probe probe;
-  probe.normal = plane->surface.axis.dot(facing) < 0 ? Vec3(-plane->surface.axis)
-                                                     : plane->surface.axis;
+  probe.normal =
+      plane->surface.axis.dot(facing) < 0 ? Vec3(-plane->surface.axis) : plane->surface.axis;
   probe.point = point - probe.normal * (point - plane->surface.point).dot(probe.normal);
   probe.sigma = std::max(plane->sigma, scan.health.noise_sigma) /
                 std::sqrt(std::max(1.0, static_cast<double>(plane->used) / 3));

@@ -171,9 +171,8 @@ Result<Document> load_project(const std::filesystem::path& path, const Task& tas
       scan::Mesh mesh;
       const auto vertices = read_array<Vec3>(archive.get(), scan_entry(place, "vertices.f64"),
                                              s.at("vertices").get<std::size_t>());
-      const auto triangles =
-          read_array<scan::Triangle>(archive.get(), scan_entry(place, "triangles.u32"),
-                                     s.at("triangles").get<std::size_t>());
+      const auto triangles = read_array<scan::Triangle>(
+          archive.get(), scan_entry(place, "triangles.u32"), s.at("triangles").get<std::size_t>());
       if (!vertices || !triangles) return damaged("the scan data is incomplete");
       mesh.vertices = *vertices;
       mesh.triangles = *triangles;

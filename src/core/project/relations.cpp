@@ -137,8 +137,8 @@ std::string describe(const Document& document, const FitRelation& r) {
     text += ", " + format_trimmed(r.value * kDegrees, 3) + "\u00b0";
   } else if (fit::has_value(r.type)) {
     const fit::SurfaceFit* a = document.fit_of(r.a);
-    const bool cone = a != nullptr && a->surface.kind == fit::Kind::Cone &&
-                      r.type == fit::RelationType::Size;
+    const bool cone =
+        a != nullptr && a->surface.kind == fit::Kind::Cone && r.type == fit::RelationType::Size;
     text += ", " + (cone ? format_trimmed(r.value * kDegrees, 3) + "\u00b0"
                          : format_trimmed(r.value, 3) + " mm");
   }
@@ -147,7 +147,8 @@ std::string describe(const Document& document, const FitRelation& r) {
   if (r.cost.within_noise) return text + "within noise";
   text += "the part disagrees by ";
   std::string by;
-  if (r.cost.departure_angle > 0) by = format_fixed(r.cost.departure_angle * kDegrees, 3) + "\u00b0";
+  if (r.cost.departure_angle > 0)
+    by = format_fixed(r.cost.departure_angle * kDegrees, 3) + "\u00b0";
   if (r.cost.departure > 0)
     by += (by.empty() ? "" : " and ") + format_fixed(r.cost.departure, 3) + " mm";
   return text + by;

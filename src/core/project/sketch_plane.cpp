@@ -27,9 +27,8 @@ section::Section cut_scan(const Document& document, const TracedSketch& sketch) 
   section::Section section;
   if (document.scan) {
     const Placement in_scan = moved(sketch.base, document.to_part().inverse());
-    section = sketch.turn->fan
-                  ? section::cut_fan(*document.scan->sections, in_scan, kFanBlades)
-                  : section::half_of(document.scan->sections->cut(in_scan));
+    section = sketch.turn->fan ? section::cut_fan(*document.scan->sections, in_scan, kFanBlades)
+                               : section::half_of(document.scan->sections->cut(in_scan));
   }
   section.plane = sketch.base;
   return section;

@@ -6,7 +6,8 @@
 
 namespace lostline::project {
 
-constexpr int kFanBlades = 72;  ///< of a fan section: every five degrees (common practice, no source)
+constexpr int kFanBlades =
+    72;  ///< of a fan section: every five degrees (common practice, no source)
 
 /// Section of the document's scan at a level of a plane given in part coordinates.
 section::Section cut_scan(const Document& document, const Placement& base, double level);

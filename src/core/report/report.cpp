@@ -219,10 +219,11 @@ Status add_deviation(Report& report, const Document& d, const model::Solid& soli
       view.toward = to_scan * saved.towards;
       view.up = to_scan * saved.up;
       view.centre = to_part.inverse() * saved.centre;
-      report.blocks.emplace_back(Shown{
-          render(*d.scan->mesh, *d.scan->index, view,
-                 saved.deviation ? std::function<Colour(std::uint32_t, const Vec3&)>(colour) : clay),
-          saved.name + (saved.deviation ? ": deviation on the scan." : ": the scan.")});
+      report.blocks.emplace_back(
+          Shown{render(*d.scan->mesh, *d.scan->index, view,
+                       saved.deviation ? std::function<Colour(std::uint32_t, const Vec3&)>(colour)
+                                       : clay),
+                saved.name + (saved.deviation ? ": deviation on the scan." : ": the scan.")});
     } else {
       const auto tessellation = model::tessellate(solid);
       if (!tessellation) return tessellation.error();

@@ -71,7 +71,8 @@ std::vector<std::uint32_t> patch_around(const Mesh& mesh, const Topology& topolo
     for (std::size_t k = 0; k < 3; ++k) {
       const std::uint32_t other = topology.across[3 * front[i] + k];
       if (other == kNone || !seen.insert(other).second) continue;
-      if ((mesh.centroid(other) - centre).norm() > radius || mesh.area_vector(other).dot(facing) < 0)
+      if ((mesh.centroid(other) - centre).norm() > radius ||
+          mesh.area_vector(other).dot(facing) < 0)
         continue;
       front.push_back(other);
     }

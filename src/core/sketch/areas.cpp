@@ -171,7 +171,8 @@ double least_distance(const Polygon& polygon, const Vec2& p) {
   double least = 1e300;
   for (std::size_t i = 0, j = polygon.size() - 1; i < polygon.size(); j = i++) {
     const Vec2 d = polygon[i] - polygon[j];
-    const double t = std::clamp((p - polygon[j]).dot(d) / std::max(d.squaredNorm(), 1e-300), 0., 1.);
+    const double t =
+        std::clamp((p - polygon[j]).dot(d) / std::max(d.squaredNorm(), 1e-300), 0., 1.);
     least = std::min(least, (polygon[j] + t * d - p).norm());
   }
   return least;
@@ -202,7 +203,8 @@ Vec2 point_inside(const Area& area) {
     for (std::size_t i = 0; i + 1 < xs.size(); i += 2) {
       const Vec2 p(0.5 * (xs[i] + xs[i + 1]), y);
       double room = 1e300;
-      for (const Polygon& outline : area.outlines) room = std::min(room, least_distance(outline, p));
+      for (const Polygon& outline : area.outlines)
+        room = std::min(room, least_distance(outline, p));
       if (room > widest) {
         widest = room;
         best = p;
@@ -235,7 +237,8 @@ Areas find_areas(const Sketch& sketch) {
     if (std::abs(loop.area) < kSame * kSame) continue;
     (loop.area > 0 ? inner : outer).push_back(std::move(loop));
   }
-  std::sort(inner.begin(), inner.end(), [](const Loop& a, const Loop& b) { return a.area > b.area; });
+  std::sort(inner.begin(), inner.end(),
+            [](const Loop& a, const Loop& b) { return a.area > b.area; });
   for (const Loop& loop : inner) {
     Area area;
     area.uses = loop.uses;
@@ -247,9 +250,8 @@ Areas find_areas(const Sketch& sketch) {
     const Polygon outline = polygon_of(result.pieces, loop);
     Area* around = nullptr;
     for (Area& area : result.areas) {
-      const bool own = std::any_of(area.uses.begin(), area.uses.end(), [&](const Loop::Use& u) {
-        return loop.uses_entity(u.entity);
-      });
+      const bool own = std::any_of(area.uses.begin(), area.uses.end(),
+                                   [&](const Loop::Use& u) { return loop.uses_entity(u.entity); });
       if (own || area.size <= -loop.area || !contains(area.outlines.front(), outline.front()))
         continue;
       if (around == nullptr || area.size < around->size) around = &area;

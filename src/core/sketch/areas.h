@@ -9,11 +9,11 @@ namespace lostline::sketch {
 
 /// An area bounded by pieces of lines, arcs and circles, whatever else crosses or ends near them.
 struct Area {
-  std::vector<Loop::Use> uses;      ///< of pieces, the area on their left; holes included
-  std::vector<Id> bounds;           ///< entities of the sketch that bound it, ascending
-  std::vector<Polygon> outlines;    ///< the outer one, then holes
-  Vec2 inside = Vec2::Zero();       ///< a point well inside
-  double size = 0;                  ///< mm2, without the holes
+  std::vector<Loop::Use> uses;    ///< of pieces, the area on their left; holes included
+  std::vector<Id> bounds;         ///< entities of the sketch that bound it, ascending
+  std::vector<Polygon> outlines;  ///< the outer one, then holes
+  Vec2 inside = Vec2::Zero();     ///< a point well inside
+  double size = 0;                ///< mm2, without the holes
 
   [[nodiscard]] bool has(const Vec2& p) const;
 };

@@ -65,8 +65,8 @@ Result<Sketch> offset(const Sketch& sketch, Id entity, double distance) {
     return Error{ErrorCode::InvalidInput, "Type how far the copy shall lie away."};
   Sketch result = sketch;
   const auto too_far = [&](const Entity& e) {
-    return Error{ErrorCode::InvalidInput, "The distance is larger than the radius of " +
-                                              name_of(sketch, e.id) + "."};
+    return Error{ErrorCode::InvalidInput,
+                 "The distance is larger than the radius of " + name_of(sketch, e.id) + "."};
   };
   if (seed->type == EntityType::Circle) {
     if (!(seed->radius + distance > 0)) return too_far(*seed);
@@ -98,9 +98,9 @@ Result<Sketch> offset(const Sketch& sketch, Id entity, double distance) {
       if (!(radius > 1e-6)) return too_far(e);
       const Vec2 c = sketch.position(e.centre);
       const double share = radius / e.radius;
-      curves.push_back(*moved.find_entity(moved.add_arc(
-          moved.add_point(c), moved.add_point(c + share * (sketch.position(e.a) - c)),
-          moved.add_point(c + share * (sketch.position(e.b) - c)), radius)));
+      curves.push_back(*moved.find_entity(
+          moved.add_arc(moved.add_point(c), moved.add_point(c + share * (sketch.position(e.a) - c)),
+                        moved.add_point(c + share * (sketch.position(e.b) - c)), radius)));
     }
   }
   const auto end_of = [&](std::size_t i, bool at_end) {
@@ -149,8 +149,7 @@ Result<Sketch> offset(const Sketch& sketch, Id entity, double distance) {
   // What touched smoothly goes on doing so.
   const auto find_new = [&](Id old) -> Id {
     for (std::size_t i = 0; i < n; ++i) {
-      if (chain.uses[i].entity == old)
-        return result.entities[result.entities.size() - n + i].id;
+      if (chain.uses[i].entity == old) return result.entities[result.entities.size() - n + i].id;
     }
     return 0;
   };

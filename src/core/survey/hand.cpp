@@ -92,8 +92,7 @@ Result<Survey> merge_regions(const Survey& survey, const scan::Mesh& mesh,
                              const scan::Topology& topology,
                              const std::vector<std::uint32_t>& regions, const Task& task) {
   const std::set<std::uint32_t> list(regions.begin(), regions.end());
-  if (list.size() < 2)
-    return Error{ErrorCode::InvalidInput, "Pick two regions or more to merge."};
+  if (list.size() < 2) return Error{ErrorCode::InvalidInput, "Pick two regions or more to merge."};
   for (const std::uint32_t r : list) {
     if (!known(survey, r)) return unknown(r);
     if (survey.regions[r - 1].locked) return locked(r);
@@ -138,8 +137,8 @@ Result<Survey> split_region(const Survey& survey, const scan::Mesh& mesh,
     if ((mesh.centroid(t) - on_plane).dot(normal) > 0) beyond.push_back(t);
   }
   if (beyond.empty() || beyond.size() == all.size())
-    return Error{ErrorCode::InvalidInput, "The line does not cross region " +
-                                              std::to_string(region) + ". Draw it across."};
+    return Error{ErrorCode::InvalidInput,
+                 "The line does not cross region " + std::to_string(region) + ". Draw it across."};
   return repaint(survey, mesh, topology, beyond, 0, task);
 }
 
