@@ -38,6 +38,31 @@ TEST_F(Edits, SurveyOfThePlateFindsItsSevenFaces) {
   EXPECT_NEAR(plate_->survey->noise_sigma, kNoise, 0.4 * kNoise);
 }
 
+TEST(FineScan, IsSplitOnACoarserCopyWithTheBordersWhereTheyBelong) {
+  const scan::Mesh mesh = testing::plate_mesh(0.02, 3, 5);
+  ASSERT_GT(mesh.vertices.size(), 300000U);
+  const scan::Topology topology = scan::build_topology(mesh);
+  survey::SurveyOptions options;
+  options.sensitivity = 0.2;
+  const auto found = survey::split_into_regions(mesh, topology, options);
+  ASSERT_TRUE(found) << found.error().message;
+  ASSERT_EQ(found->regions.size(), 7U);
+  double area = 0;
+  for (const auto& r : found->regions) {
+    ASSERT_TRUE(r.fit);
+    area += r.area;
+    if (r.fit->surface.kind != fit::Kind::Cylinder) continue;
+    EXPECT_NEAR(r.fit->surface.radius, PlateScan::kRadius, 2 * r.fit->u_radius);
+    EXPECT_NEAR(r.fit->sigma, 0.02, 0.002);
+  }
+  // Nothing is lost at the edges: noise alone makes the measured area a little larger than smooth.
+  const double whole = std::accumulate(
+      mesh.triangles.begin(), mesh.triangles.end(), 0.0, [&, t = std::size_t{0}](double sum, auto&) mutable {
+        return sum + 0.5 * mesh.area_vector(t++).norm();
+      });
+  EXPECT_GT(area, 0.995 * whole);
+}
+
 TEST_F(Edits, GrowingASelectionStopsAtTheEdge) {
   const auto& scan = *plate_->scan;
   const std::uint32_t top = region({0, 0, 1});

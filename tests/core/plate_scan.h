@@ -16,12 +16,15 @@ struct PlateScan {
   static constexpr double kLength = 60, kWidth = 40, kHeight = 10, kRadius = 8;
 };
 
-inline scan::Mesh plate_mesh(double noise, unsigned seed = 1) {
+/// @param fine  divides the spacing.
+inline scan::Mesh plate_mesh(double noise, unsigned seed = 1, int fine = 1) {
   scan::Mesh mesh;
   std::mt19937_64 random(seed);
   std::normal_distribution<double> normal(0, noise);
   // A grid of `columns` x `rows` squares whose points come from `at`, displaced along `out`.
   const auto patch = [&](int columns, int rows, const auto& at, const auto& out) {
+    columns *= fine;
+    rows *= fine;
     const auto base = static_cast<std::uint32_t>(mesh.vertices.size());
     for (int i = 0; i <= columns; ++i) {
       for (int j = 0; j <= rows; ++j) {

@@ -143,15 +143,15 @@ class SectionTool : public ToolCard {
     }
     const ReferenceField* field = waiting();
     t.on = field->reference();
-    const auto surface = model::resolve(t.on, place_.session.route()->solid);
-    if (surface) t.on.surface = *surface;
+    const auto meant = model::resolve(t.on, place_.session.route()->solid);
+    if (meant) t.on.surface = *meant;
     if (kind == kOnFace) {
-      if (surface) t.base = placement_on(surface->point, surface->axis);
+      if (meant) t.base = placement_on(meant->point, meant->axis);
       t.level = level_->value();
       if (t.on.datum >= 0) t.on = {};
-    } else if (surface) {
+    } else if (meant) {
       t.turn = project::Turn{angle_->value() * std::numbers::pi / 180, kind == kFan};
-      t.base = project::half_plane(surface->point, surface->axis, kind == kFan ? 0 : t.turn->angle);
+      t.base = project::half_plane(meant->point, meant->axis, kind == kFan ? 0 : t.turn->angle);
     }
     return t;
   }

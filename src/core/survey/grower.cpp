@@ -267,6 +267,25 @@ Status Grower::run(const Task& task) {
   return Done{};
 }
 
+void Grower::refine(const Grower& coarse, const std::vector<std::uint32_t>& cluster) {
+  surfaces_ = coarse.surfaces_;
+  for (Candidate& c : surfaces_) c.vertices.clear();
+  for (std::size_t v = 0; v < labels_.size(); ++v) {
+    labels_[v] = coarse.labels_[cluster[v]];
+    if (labels_[v] >= 0)
+      surfaces_[static_cast<std::size_t>(labels_[v])].vertices.push_back(
+          static_cast<std::uint32_t>(v));
+  }
+  // The means of the coarse mesh hide some of the noise that the borders are judged by.
+  parallel_for(surfaces_.size(), 1, [&](std::size_t begin, std::size_t end) {
+    for (std::size_t i = begin; i < end; ++i) {
+      if (surfaces_[i].vertices.size() > 12) refit(surfaces_[i], true);
+    }
+  });
+  compete();
+  fill_specks();
+}
+
 void Grower::compete() {
   // Near a border the surface that explains a vertex better takes it, and free vertices within
   // reach join.

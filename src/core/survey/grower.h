@@ -13,6 +13,10 @@ class Grower {
          std::size_t smallest);
 
   Status run(const Task& task);
+  /// Takes what was grown on a coarser mesh as it is, and lets the surfaces compete for the vertices
+  /// near their borders.
+  /// @param cluster  coarse vertex of every vertex.
+  void refine(const Grower& coarse, const std::vector<std::uint32_t>& cluster);
 
   struct Candidate {
     fit::Surface surface;
@@ -22,6 +26,7 @@ class Grower {
   [[nodiscard]] const std::vector<int>& labels() const { return labels_; }
   [[nodiscard]] const std::vector<Candidate>& surfaces() const { return surfaces_; }
   [[nodiscard]] double noise() const { return noise_; }
+  [[nodiscard]] const std::vector<Vec3>& normals() const { return normals_; }
 
  private:
   std::vector<std::uint32_t> seeds() const;
