@@ -1,6 +1,5 @@
 #include <QCheckBox>
 #include <QComboBox>
-#include <QHBoxLayout>
 #include <QSpinBox>
 #include <numbers>
 
@@ -23,13 +22,14 @@ class CleanTool : public ToolCard {
     addRow(tr("select by"), mode_);
     through_ = new QCheckBox(tr("also what lies behind"));
     addWide(through_);
-    addWide(buttons(
-        {{tr("invert"), QStringLiteral("invert"), [this] { set(scan::inverted(selection_)); }},
-         {tr("grow"), QStringLiteral("grow"), [this] { set(scan::grown(mesh(), selection_)); }},
-         {tr("shrink"), QStringLiteral("shrink"),
-          [this] { set(scan::shrunk(mesh(), selection_)); }},
-         {tr("none"), QStringLiteral("selectNone"),
-          [this] { set(scan::Selection(selection_.size(), 0)); }}}));
+    addButtons({{tr("invert"), QStringLiteral("invert"), tr("Select what is not selected"),
+                 [this] { set(scan::inverted(selection_)); }},
+                {tr("grow"), QStringLiteral("grow"), tr("One ring of triangles more"),
+                 [this] { set(scan::grown(mesh(), selection_)); }},
+                {tr("shrink"), QStringLiteral("shrink"), tr("One ring of triangles less"),
+                 [this] { set(scan::shrunk(mesh(), selection_)); }},
+                {tr("none"), QStringLiteral("selectNone"), tr("Select nothing"),
+                 [this] { set(scan::Selection(selection_.size(), 0)); }}});
     what_ = new QComboBox;
     what_->setObjectName(QStringLiteral("cleanWhat"));
     what_->addItems({tr("delete the selection"), tr("keep only the selection"), tr("drop spikes"),
@@ -140,25 +140,6 @@ class CleanTool : public ToolCard {
  private:
   enum Mode { kBox, kLasso, kBrush, kConnected, kNormal };
   enum What { kDelete, kKeep, kSpikes, kFlat, kCurved, kEven, kByCurvature, kSmooth };
-  struct Button {
-    QString text, name;
-    std::function<void()> act;
-  };
-  QWidget* buttons(const std::vector<Button>& list) {
-    auto* line = new QWidget;
-    auto* row = new QHBoxLayout(line);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(4);
-    for (const Button& b : list) {
-      auto* button = new QPushButton(b.text);
-      button->setObjectName(b.name);
-      button->setAccessibleName(b.text);
-      button->setStyleSheet(QStringLiteral("padding: 2px 6px;"));
-      connect(button, &QPushButton::clicked, this, b.act);
-      row->addWidget(button);
-    }
-    return line;
-  }
   [[nodiscard]] const scan::Mesh& mesh() const { return *document().scan->mesh; }
   void set(scan::Selection selection) {
     selection_ = std::move(selection);

@@ -1,6 +1,5 @@
 #include <QCheckBox>
 #include <QComboBox>
-#include <QHBoxLayout>
 #include <QListWidget>
 #include <numbers>
 
@@ -33,23 +32,10 @@ class RelateTool : public ToolCard {
     follow_ = new QCheckBox(tr("the second stays as it is"));
     follow_->setToolTip(tr("Only the first gives way; a region always stays"));
     addWide(follow_);
-    auto* line = new QWidget;
-    auto* row = new QHBoxLayout(line);
-    row->setContentsMargins(0, 0, 0, 0);
-    const auto button = [&](const QString& text, const QString& name, const QString& tip,
-                            const std::function<void()>& act) {
-      auto* b = new QPushButton(text);
-      b->setObjectName(name);
-      b->setAccessibleName(text);
-      b->setToolTip(tip);
-      connect(b, &QPushButton::clicked, this, act);
-      row->addWidget(b);
-    };
-    button(tr("add"), QStringLiteral("addRelation"), tr("Impose this relation with the others"),
-           [this] { add(); });
-    button(tr("take back"), QStringLiteral("removeRelation"),
-           tr("Take back the relation chosen in the list (Del)"), [this] { remove(); });
-    addWide(line);
+    addButtons({{tr("add"), QStringLiteral("addRelation"),
+                 tr("Impose this relation with the others"), [this] { add(); }},
+                {tr("take back"), QStringLiteral("removeRelation"),
+                 tr("Take back the relation chosen in the list"), [this] { remove(); }}});
     list_ = new QListWidget;
     list_->setObjectName(QStringLiteral("relations"));
     list_->setAccessibleName(tr("Relations"));

@@ -1,5 +1,4 @@
 #include <QComboBox>
-#include <QHBoxLayout>
 #include <set>
 
 #include "look/preferences.h"
@@ -25,13 +24,13 @@ class RepaintTool : public ToolCard {
     addRow(tr("the mouse"), mode_);
     size_ = length(3, 0.1, 1000, 0.5, 1, QStringLiteral("brushSize"));
     size_label_ = addRow(in_unit(tr("brush, mm")), size_);
-    row({{tr("merge"), QStringLiteral("mergeRegions"), tr("Join the picked regions into the first"),
+    addButtons({{tr("merge"), QStringLiteral("mergeRegions"), tr("Join the picked regions into the first"),
           [this] { merge(); }},
          {tr("grow"), QStringLiteral("growRegion"), tr("One ring of triangles more"),
           [this] { ring(true); }},
          {tr("shrink"), QStringLiteral("shrinkRegion"), tr("One ring of triangles less"),
           [this] { ring(false); }}});
-    row({{tr("split again"), QStringLiteral("splitAgain"),
+    addButtons({{tr("split again"), QStringLiteral("splitAgain"),
           tr("Look for smaller faces in the picked regions only"), [this] { again(); }},
          {tr("lock"), QStringLiteral("lockRegion"),
           tr("Locked regions stay as they are, whatever is painted near them"),
@@ -77,25 +76,6 @@ class RepaintTool : public ToolCard {
 
  private:
   enum { kPick, kSplit, kPaint, kPaintNew };
-  struct Button {
-    QString text, name, tip;
-    std::function<void()> act;
-  };
-  void row(const std::vector<Button>& buttons) {
-    auto* line = new QWidget;
-    auto* layout = new QHBoxLayout(line);
-    layout->setContentsMargins(0, 0, 0, 0);
-    layout->setSpacing(4);
-    for (const Button& b : buttons) {
-      auto* button = new QPushButton(b.text);
-      button->setObjectName(b.name);
-      button->setAccessibleName(b.text);
-      button->setToolTip(b.tip);
-      connect(button, &QPushButton::clicked, this, b.act);
-      layout->addWidget(button);
-    }
-    addWide(line);
-  }
   void describe() {
     size_->setVisible(mode_->currentIndex() >= kPaint);
     size_label_->setVisible(mode_->currentIndex() >= kPaint);

@@ -32,7 +32,7 @@ class SketchTool : public ToolCard {
       pens->setSpacing(4);
       for (const auto& [text, name, tip] : list) {
         QPushButton* b = button(text, name, tip, [this, name = name] { command(name); });
-        b->setStyleSheet(QStringLiteral("padding: 2px 4px;"));
+        b->setStyleSheet(QStringLiteral("padding: 2px 4px;"));  // six stand in a row
         pens->addWidget(b);
       }
       addWide(widget);
@@ -90,7 +90,6 @@ class SketchTool : public ToolCard {
                      tr("Copy the outline of the pick at this distance (G o)"),
                      std::function<void()>([this] { command(QStringLiteral("offset")); })}}) {
       QPushButton* b = button(text, name, tip, act);
-      b->setStyleSheet(QStringLiteral("padding: 2px 6px;"));
       row3->addWidget(b);
     }
     addRow(in_unit(tr("R, mm")), line3);
@@ -200,12 +199,7 @@ class SketchTool : public ToolCard {
       sketch::ConstraintType::Midpoint,   sketch::ConstraintType::Symmetric};
   QPushButton* button(const QString& text, const QString& name, const QString& tip,
                       const std::function<void()>& act) {
-    auto* b = new QPushButton(text);
-    b->setObjectName(name);
-    b->setAccessibleName(text);
-    b->setToolTip(tip);
-    connect(b, &QPushButton::clicked, this, act);
-    return b;
+    return ToolCard::button({text, name, tip, act});
   }
   void addConstraint(sketch::ConstraintType type) {
     if (picked_.empty()) return setError(tr("Pick one or two lines, arcs or points first."));

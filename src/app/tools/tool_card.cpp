@@ -122,6 +122,25 @@ QLabel* ToolCard::addRow(const QString& label, QWidget* field) {
 
 void ToolCard::addWide(QWidget* widget) { grid_->addWidget(widget, row_++, 0, 1, 2); }
 
+QPushButton* ToolCard::button(const Press& press) {
+  auto* button = new QPushButton(press.text);
+  button->setObjectName(press.name);
+  button->setAccessibleName(press.text);
+  button->setToolTip(press.tip);
+  button->setStyleSheet(QStringLiteral("padding: 3px 6px;"));
+  connect(button, &QPushButton::clicked, this, press.act);
+  return button;
+}
+
+void ToolCard::addButtons(const std::vector<Press>& presses) {
+  auto* line = new QWidget;
+  auto* row = new QHBoxLayout(line);
+  row->setContentsMargins(0, 0, 0, 0);
+  row->setSpacing(4);
+  for (const Press& press : presses) row->addWidget(button(press));
+  addWide(line);
+}
+
 void ToolCard::setEvidence(const QString& text) {
   evidence_->setStyleSheet(QStringLiteral("border-top: 1px solid %1; padding-top: 4px; color: %2;")
                                .arg(role::rule.name(), role::ink.name()));

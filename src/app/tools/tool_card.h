@@ -49,6 +49,14 @@ class ToolCard : public QFrame {
   void settleHeight();  ///< the card's height to what it holds
   QLabel* addRow(const QString& label, QWidget* field);
   void addWide(QWidget* widget);
+  /// A button of the card's own.
+  struct Press {
+    QString text, name, tip;
+    std::function<void()> act;
+  };
+  QPushButton* button(const Press& press);
+  /// Buttons beside each other in a row of their own.
+  void addButtons(const std::vector<Press>& presses);
   void setEvidence(const QString& text);
   void setError(const QString& text);
   void setKeepEnabled(bool on) { keep_->setEnabled(on); }

@@ -32,6 +32,30 @@ Sample sample_of(const std::vector<std::uint32_t>& vertices, const std::vector<V
   return sample;
 }
 
+/// How fast the distance from a cylinder's axis grows along it, rad: the slope of a straight line
+/// through the points.
+double taper_of(const fit::Surface& cylinder, const Eigen::Matrix3Xd& points) {
+  double z_mean = 0;
+  double r_mean = 0;
+  std::vector<Vec2> profile;
+  for (Eigen::Index i = 0; i < points.cols(); ++i) {
+    const Vec3 d = points.col(i) - cylinder.point;
+    const double z = d.dot(cylinder.axis);
+    profile.emplace_back(z, (d - z * cylinder.axis).norm());
+    z_mean += z;
+    r_mean += profile.back().y();
+  }
+  z_mean /= static_cast<double>(profile.size());
+  r_mean /= static_cast<double>(profile.size());
+  double zz = 0;
+  double zr = 0;
+  for (const Vec2& p : profile) {
+    zz += (p.x() - z_mean) * (p.x() - z_mean);
+    zr += (p.x() - z_mean) * (p.y() - r_mean);
+  }
+  return zz > 0 ? std::atan(zr / zz) : 0;
+}
+
 }  // namespace
 
 Grower::Grower(const scan::Mesh& mesh, const scan::Topology& topology, const SurveyOptions& options,
@@ -127,7 +151,7 @@ bool Grower::refit(Candidate& candidate, bool with_start) const {
   fit::SurfaceFitOptions options;
   options.correlate = false;
   options.max_rounds = 1;
-  options.max_iterations = 12;
+  options.max_iterations = candidate.surface.kind == fit::Kind::Cone ? 40 : 12;
   options.relative_step = 1e-3;  // a thousandth of the scatter: the final fits are exact
   const auto fitted = fit::fit_surface(
       candidate.surface.kind, sample.points, sample.normals,
@@ -177,6 +201,8 @@ std::optional<Grower::Candidate> Grower::grow(fit::Kind kind,
     Candidate through = candidate;
     through.surface.kind = fit::Kind::Cylinder;
     if (refit(through, false)) {
+      through.surface.half_angle =
+          taper_of(through.surface, sample_of(patch, mesh_.vertices, normals_, kFitSample).points);
       through.surface.kind = fit::Kind::Cone;
       if (refit(through, true) && (!started || through.sigma < candidate.sigma)) {
         candidate = std::move(through);
@@ -212,9 +238,11 @@ std::optional<Grower::Candidate> Grower::best_candidate(const std::vector<std::u
   // A richer surface must explain clearly more of the scan than a simpler one.
   std::optional<Candidate> best;
   for (const fit::Kind kind : {fit::Kind::Plane, fit::Kind::Cylinder, fit::Kind::Cone}) {
-    if (kind == fit::Kind::Cone && best && best->surface.kind == fit::Kind::Plane) break;
+    const bool flat = best && best->surface.kind == fit::Kind::Plane;
+    // A plane that holds far beyond its patch is one; a strip along a cone is not.
+    if (kind == fit::Kind::Cone && flat && best->vertices.size() > 4 * patch.size()) break;
     // A cone from a small patch is guesswork: it starts from what the cylinder gathered.
-    const bool from_best = kind == fit::Kind::Cone && best.has_value();
+    const bool from_best = kind == fit::Kind::Cone && best.has_value() && !flat;
     std::optional<Candidate> candidate = grow(kind, from_best ? best->vertices : patch);
     if (!candidate || candidate->vertices.size() < smallest_) continue;
     if (!best || static_cast<double>(candidate->vertices.size()) >

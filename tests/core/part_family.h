@@ -1,0 +1,188 @@
+#pragma once
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <numbers>
+#include <string>
+#include <vector>
+
+#include "model/route.h"
+
+// A family of varied parts with known surfaces: milled, turned, cast with draft, fabricated.
+
+namespace lostline::testing {
+
+/// Builds a part step by step; every number is the truth.
+class PartBuilder {
+ public:
+  /// A closed polygon, extruded.
+  PartBuilder& extrude(const std::vector<Vec2>& corners, double from, double to,
+                       model::Operation operation = model::Operation::Add, double draft = 0,
+                       const Placement& base = {}) {
+    model::Extrude e;
+    e.sketch = polygon(corners, base);
+    e.operation = operation;
+    e.extent.from.value = from;
+    e.extent.to.value = to;
+    e.draft.value = draft;
+    return add(e);
+  }
+  PartBuilder& box(const Vec2& low, const Vec2& high, double from, double to,
+                   model::Operation operation = model::Operation::Add, double draft = 0) {
+    return extrude({low, {high.x(), low.y()}, high, {low.x(), high.y()}}, from, to, operation,
+                   draft);
+  }
+  PartBuilder& disc(const Vec2& centre, double radius, double from, double to,
+                    model::Operation operation = model::Operation::Add, double draft = 0) {
+    model::Extrude e;
+    e.sketch = next_sketch_++;
+    sketch::Sketch s;
+    s.add_circle(s.add_point(centre), radius);
+    sketches_[e.sketch] = {s, {}, from, {}};
+    e.operation = operation;
+    e.extent.from.value = from;
+    e.extent.to.value = to;
+    e.draft.value = draft;
+    return add(e);
+  }
+  PartBuilder& holes(const std::vector<Vec2>& centres, double diameter) {
+    model::Hole h;
+    h.sketch = next_sketch_++;
+    sketch::Sketch s;
+    for (const Vec2& c : centres) h.circles.push_back(s.add_circle(s.add_point(c), diameter / 2));
+    sketches_[h.sketch] = {s, {}, 0, {}};
+    h.diameter.value = diameter;
+    return add(h);
+  }
+  /// A profile of (radius, height) turned about z.
+  PartBuilder& turn(const std::vector<Vec2>& profile) {
+    Placement base;  // x away from the axis, y along it
+    base.y = Vec3::UnitZ();
+    base.normal = -Vec3::UnitY();
+    model::Revolve r;
+    r.sketch = polygon(profile, base);
+    return add(r);
+  }
+  /// Rounds every edge near a place.
+  PartBuilder& fillet(const Vec3& near, double radius) {
+    model::Fillet f;
+    const model::Solid so_far = solid();
+    const auto tessellation = model::tessellate(so_far);
+    double best = 1e300;
+    for (const auto& line : tessellation->edges) {
+      for (const Vec3& p : line.points) {
+        if ((p - near).norm() >= best) continue;
+        best = (p - near).norm();
+        f.edges = {so_far.ref_of_edge(line.edge, near)};
+      }
+    }
+    f.radius.value = radius;
+    return add(f);
+  }
+  [[nodiscard]] model::Solid solid() const {
+    model::RouteCache cache;
+    const auto results = model::recompute(steps_, sketches_, cache);
+    EXPECT_TRUE(results);
+    for (const auto& r : *results) EXPECT_EQ(r.state, model::StepState::Sound) << r.reason;
+    return results->back().solid;
+  }
+
+ private:
+  model::Id polygon(const std::vector<Vec2>& corners, const Placement& base) {
+    sketch::Sketch s;
+    std::vector<sketch::Id> points;
+    for (const Vec2& c : corners) points.push_back(s.add_point(c));
+    for (std::size_t i = 0; i < points.size(); ++i)
+      s.add_line(points[i], points[(i + 1) % points.size()]);
+    sketches_[next_sketch_] = {s, base, 0, {}};
+    return next_sketch_++;
+  }
+  PartBuilder& add(model::Feature feature) {
+    const model::Id id = steps_.size() + 1;
+    steps_.push_back(
+        {id, static_cast<int>(10 * id), "step " + std::to_string(id), false, std::move(feature)});
+    return *this;
+  }
+  std::vector<model::Step> steps_;
+  std::map<model::Id, model::PlacedSketch> sketches_;
+  model::Id next_sketch_ = 1;
+};
+
+struct Part {
+  std::string name;
+  model::Solid solid;
+};
+
+inline std::vector<Part> part_family() {
+  using model::Operation;
+  const double degree = std::numbers::pi / 180;
+  std::vector<Part> parts;
+  // Milled: pocket, slot, counterbores, a slope.
+  parts.push_back(
+      {"milled block", PartBuilder()
+                           .box({0, 0}, {160, 100}, 0, 40)
+                           .box({20, 20}, {90, 80}, 22, 45, Operation::Cut)
+                           .box({110, -5}, {122, 105}, 30, 45, Operation::Cut)
+                           .holes({{140, 20}, {140, 80}, {10, 10}, {10, 90}}, 9)
+                           .disc({140, 20}, 8, 31, 45, Operation::Cut)
+                           .disc({140, 80}, 8, 31, 45, Operation::Cut)
+                           .solid()});
+  // Turned: steps, a cone, a groove, a bore.
+  parts.push_back({"turned shaft", PartBuilder()
+                                       .turn({{10, 0},
+                                              {30, 0},
+                                              {30, 25},
+                                              {24, 31},
+                                              {24, 70},
+                                              {20, 70},
+                                              {20, 76},
+                                              {24, 76},
+                                              {24, 110},
+                                              {16, 150},
+                                              {16, 180},
+                                              {10, 180}})
+                                       .solid()});
+  // Cast: drafted boss and walls on a plate, rounded at the foot.
+  parts.push_back({"cast cover", PartBuilder()
+                                     .box({-90, -60}, {90, 60}, 0, 12)
+                                     .disc({0, 0}, 35, 12, 60, Operation::Add, 3 * degree)
+                                     .box({-80, -6}, {-40, 6}, 12, 40, Operation::Add, 2 * degree)
+                                     .holes({{-75, -45}, {75, -45}, {75, 45}, {-75, 45}}, 11)
+                                     .holes({{0, 0}}, 30)
+                                     .fillet({0, -35, 12}, 5)
+                                     .solid()});
+  // Fabricated: thin plates, off the square by a degree.
+  const double lean = std::tan(1 * degree);
+  Placement upright;  // xz, seen from the front
+  upright.y = Vec3::UnitZ();
+  upright.normal = -Vec3::UnitY();
+  parts.push_back(
+      {"welded bracket",
+       PartBuilder()
+           .box({0, 0}, {180, 80}, 0, 8)
+           .extrude({{0, 4}, {8, 4}, {8 + 120 * lean, 124}, {120 * lean, 124}}, -80, 0,
+                    Operation::Add, 0, upright)
+           .extrude({{6, 6}, {70, 6}, {6 + 60 * lean, 70}}, -44, -38, Operation::Add, 0, upright)
+           .holes({{100, 20}, {100, 60}, {150, 40}}, 14)
+           .solid()});
+  // A flange with a bolt circle, a register and a conical seat.
+  std::vector<Vec2> circle;
+  for (int k = 0; k < 8; ++k)
+    circle.emplace_back(70 * std::cos(k * 45 * degree), 70 * std::sin(k * 45 * degree));
+  parts.push_back({"flange", PartBuilder()
+                                 .turn({{25, 0},
+                                        {90, 0},
+                                        {90, 18},
+                                        {50, 18},
+                                        {50, 22},
+                                        {42, 22},
+                                        {42, 60},
+                                        {31, 60},
+                                        {25, 40}})
+                                 .holes(circle, 11)
+                                 .solid()});
+  return parts;
+}
+
+}  // namespace lostline::testing
