@@ -14,11 +14,13 @@ WindowDriver::WindowDriver(app::MainWindow& window) : window_(window) {
 bool WindowDriver::settle(double seconds) {
   QElapsedTimer timer;
   timer.start();
-  do {
+  // One piece of work may start the next: idle means idle for a while.
+  int idle = 0;
+  while (idle < 3 && timer.elapsed() < seconds * 1000) {
     QTest::qWait(20);
-  } while (window_.session().busy() && timer.elapsed() < seconds * 1000);
-  QTest::qWait(40);
-  return !window_.session().busy();
+    idle = window_.session().busy() ? 0 : idle + 1;
+  }
+  return idle >= 3;
 }
 
 void WindowDriver::key(int key, Qt::KeyboardModifiers modifiers) {
