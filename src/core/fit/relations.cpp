@@ -131,11 +131,8 @@ Result<Equations> equations(const Relation& r, const std::vector<Surface>& surfa
       if (has_direction(a.kind)) align(image, b, true, e);
       if (is_planar(a.kind)) {
         e.length(d.dot(image.axis));
-      } else if (a.kind == Kind::Cylinder || a.kind == Kind::Line) {
-        across(d, image.axis, e);
-      } else if (a.kind == Kind::Cone) {
-        // The apex, as far as the taper tells it apart, lies on the axis: the axis is mirrored.
-        across(d, image.axis, e);
+      } else if (a.kind == Kind::Cylinder || a.kind == Kind::Line || a.kind == Kind::Cone) {
+        across(d, image.axis, e);  // of a cone too the axis is mirrored, not the apex
       } else {
         for (int k = 0; k < 3; ++k) e.length(d[k]);
       }

@@ -108,7 +108,7 @@ Result<Sketch> offset(const Sketch& sketch, Id entity, double distance) {
     return moved.position(at_end != reversed ? curves[i].b : curves[i].a);
   };
   const auto corner = [&](std::size_t i, std::size_t j) -> Vec2 {
-    const Vec2 near = 0.5 * (end_of(i, true) + end_of(j, false));
+    Vec2 near = 0.5 * (end_of(i, true) + end_of(j, false));
     if ((end_of(i, true) - end_of(j, false)).norm() < 1e-6) return near;  // tangent: they touch
     Vec2 best = near;
     double least = 1e300;
