@@ -56,10 +56,10 @@ TEST(FineScan, IsSplitOnACoarserCopyWithTheBordersWhereTheyBelong) {
     EXPECT_NEAR(r.fit->sigma, 0.02, 0.002);
   }
   // Nothing is lost at the edges: noise alone makes the measured area a little larger than smooth.
-  const double whole = std::accumulate(
-      mesh.triangles.begin(), mesh.triangles.end(), 0.0, [&, t = std::size_t{0}](double sum, auto&) mutable {
-        return sum + 0.5 * mesh.area_vector(t++).norm();
-      });
+  const double whole = std::accumulate(mesh.triangles.begin(), mesh.triangles.end(), 0.0,
+                                       [&, t = std::size_t{0}](double sum, auto&) mutable {
+                                         return sum + 0.5 * mesh.area_vector(t++).norm();
+                                       });
   EXPECT_GT(area, 0.995 * whole);
 }
 

@@ -119,15 +119,14 @@ inline std::vector<Part> part_family() {
   const double degree = std::numbers::pi / 180;
   std::vector<Part> parts;
   // Milled: pocket, slot, counterbores, a slope.
-  parts.push_back(
-      {"milled block", PartBuilder()
-                           .box({0, 0}, {160, 100}, 0, 40)
-                           .box({20, 20}, {90, 80}, 22, 45, Operation::Cut)
-                           .box({110, -5}, {122, 105}, 30, 45, Operation::Cut)
-                           .holes({{140, 20}, {140, 80}, {10, 10}, {10, 90}}, 9)
-                           .disc({140, 20}, 8, 31, 45, Operation::Cut)
-                           .disc({140, 80}, 8, 31, 45, Operation::Cut)
-                           .solid()});
+  parts.push_back({"milled block", PartBuilder()
+                                       .box({0, 0}, {160, 100}, 0, 40)
+                                       .box({20, 20}, {90, 80}, 22, 45, Operation::Cut)
+                                       .box({110, -5}, {122, 105}, 30, 45, Operation::Cut)
+                                       .holes({{140, 20}, {140, 80}, {10, 10}, {10, 90}}, 9)
+                                       .disc({140, 20}, 8, 31, 45, Operation::Cut)
+                                       .disc({140, 80}, 8, 31, 45, Operation::Cut)
+                                       .solid()});
   // Turned: steps, a cone, a groove, a bore.
   parts.push_back({"turned shaft", PartBuilder()
                                        .turn({{10, 0},

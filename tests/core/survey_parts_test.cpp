@@ -56,15 +56,15 @@ Score judge(const model::Solid& solid, const Transform& to_model, const survey::
       for (const Vec3& p : nodes[f]) reach = std::max(reach, (p - nodes[f].front()).norm());
       const bool direction =
           fit::angle_between(s.axis, truth[f]->axis) < 0.15 * std::numbers::pi / 180;
-      const bool size = s.kind != fit::Kind::Cylinder ||
-                        std::abs(s.radius - truth[f]->radius) < 0.03;
+      const bool size =
+          s.kind != fit::Kind::Cylinder || std::abs(s.radius - truth[f]->radius) < 0.03;
       found = found || (direction && size && off < (turned ? 0.05 : 0.03) + reach * 0.0005);
     }
     score.found += found ? 1 : 0;
     if (!found)
       std::printf("    not found: %s (%s, %.2f %%); nearest of its kind %.3f mm off\n",
-                  solid.face_name(f).c_str(), fit::kind_name(truth[f]->kind),
-                  100 * area[f] / whole, nearest);
+                  solid.face_name(f).c_str(), fit::kind_name(truth[f]->kind), 100 * area[f] / whole,
+                  nearest);
   }
   const auto comparator = deviation::Comparator::build(solid);
   EXPECT_TRUE(comparator);
@@ -77,17 +77,16 @@ Score judge(const model::Solid& solid, const Transform& to_model, const survey::
       if (survey.triangle_region[t] != r.id || ++seen % 7 != 0) continue;
       ++votes[comparator->at(to_model * scan.centroid(t)).face];
     }
-    const auto most = std::max_element(votes.begin(), votes.end(), [](auto& a, auto& b) {
-      return a.second < b.second;
-    });
+    const auto most = std::max_element(votes.begin(), votes.end(),
+                                       [](auto& a, auto& b) { return a.second < b.second; });
     if (most == votes.end() || most->first >= truth.size()) continue;
     const auto& on = truth[most->first];
-    const bool doubly = r.fit->surface.kind == fit::Kind::Torus ||
-                        r.fit->surface.kind == fit::Kind::Sphere;
+    const bool doubly =
+        r.fit->surface.kind == fit::Kind::Torus || r.fit->surface.kind == fit::Kind::Sphere;
     if (on ? r.fit->surface.kind != on->kind : !doubly) {
       ++score.wrong;
-      std::printf("    wrong: region %u is a %s on %s\n", r.id,
-                  fit::kind_name(r.fit->surface.kind), solid.face_name(most->first).c_str());
+      std::printf("    wrong: region %u is a %s on %s\n", r.id, fit::kind_name(r.fit->surface.kind),
+                  solid.face_name(most->first).c_str());
     }
   }
   return score;

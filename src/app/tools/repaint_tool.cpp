@@ -24,17 +24,17 @@ class RepaintTool : public ToolCard {
     addRow(tr("the mouse"), mode_);
     size_ = length(3, 0.1, 1000, 0.5, 1, QStringLiteral("brushSize"));
     size_label_ = addRow(in_unit(tr("brush, mm")), size_);
-    addButtons({{tr("merge"), QStringLiteral("mergeRegions"), tr("Join the picked regions into the first"),
-          [this] { merge(); }},
-         {tr("grow"), QStringLiteral("growRegion"), tr("One ring of triangles more"),
-          [this] { ring(true); }},
-         {tr("shrink"), QStringLiteral("shrinkRegion"), tr("One ring of triangles less"),
-          [this] { ring(false); }}});
+    addButtons({{tr("merge"), QStringLiteral("mergeRegions"),
+                 tr("Join the picked regions into the first"), [this] { merge(); }},
+                {tr("grow"), QStringLiteral("growRegion"), tr("One ring of triangles more"),
+                 [this] { ring(true); }},
+                {tr("shrink"), QStringLiteral("shrinkRegion"), tr("One ring of triangles less"),
+                 [this] { ring(false); }}});
     addButtons({{tr("split again"), QStringLiteral("splitAgain"),
-          tr("Look for smaller faces in the picked regions only"), [this] { again(); }},
-         {tr("lock"), QStringLiteral("lockRegion"),
-          tr("Locked regions stay as they are, whatever is painted near them"),
-          [this] { lock(); }}});
+                 tr("Look for smaller faces in the picked regions only"), [this] { again(); }},
+                {tr("lock"), QStringLiteral("lockRegion"),
+                 tr("Locked regions stay as they are, whatever is painted near them"),
+                 [this] { lock(); }}});
     connect(mode_, &QComboBox::currentIndexChanged, this, [this] { describe(); });
     setKeepText(tr("Done  \u23ce"));
     describe();

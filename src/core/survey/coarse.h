@@ -6,7 +6,8 @@
 
 namespace lostline::survey {
 
-/// A scan with fewer points, each the mean of a vertex and those of its ring that look the same way.
+/// A scan with fewer points, each the mean of a vertex and those of its ring that look the same
+/// way.
 struct Coarse {
   scan::Mesh mesh;
   std::vector<std::uint32_t> cluster;  ///< coarse vertex of every vertex

@@ -13,8 +13,8 @@ class Grower {
          std::size_t smallest);
 
   Status run(const Task& task);
-  /// Takes what was grown on a coarser mesh as it is, and lets the surfaces compete for the vertices
-  /// near their borders.
+  /// Takes what was grown on a coarser mesh as it is, and lets the surfaces compete for the
+  /// vertices near their borders.
   /// @param cluster  coarse vertex of every vertex.
   void refine(const Grower& coarse, const std::vector<std::uint32_t>& cluster);
 
