@@ -134,6 +134,22 @@ TEST(Relations, ContradictionsAndNonsenseAreRefused) {
   EXPECT_EQ(clash.error().code, ErrorCode::Degenerate);
 }
 
+TEST(Relations, ACircleThroughThreePointsCanBeHeld) {
+  Eigen::Matrix3Xd p(3, 3);
+  p << 5, 0, -5, 0, 5, 0, 1, 1.01, 0.99;
+  fit::SurfaceFitOptions all;
+  all.reject_beyond = 0;
+  const auto circle = fit::fit_surface(Kind::Circle, p, Eigen::Matrix3Xd(3, 0), {}, all);
+  ASSERT_TRUE(circle);
+  std::vector<fit::Member> m{{*circle, p, false}, plane_member({0, 0, 0}, Vec3::UnitZ(), 0.01, 5)};
+  m[1].held = true;
+  // Its direction is its axis: square to the plane, the circle lies level.
+  const auto related = fit::fit_related(m, {{RelationType::Perpendicular, 0, 1, 0, 0}});
+  ASSERT_TRUE(related) << related.error().message;
+  EXPECT_LT(fit::angle_between(related->fits[0].surface.axis, m[1].fit.surface.axis), 1e-9);
+  EXPECT_NEAR(related->fits[0].surface.radius, 5, 0.01);
+}
+
 TEST(Relations, TheVerdictIsRightAtItsOddsOverManySeeds) {
   // Square planes are called within noise about 95 times in 100 by the chi-squared test.
   int over = 0;
@@ -365,6 +381,36 @@ TEST_F(RelatedPlate, AFormulaFollowsTheRowsItNames) {
   EXPECT_FALSE(project::ink_formula(d, second->id, "[h"));
   EXPECT_FALSE(project::ink_formula(d, second->id, "2 + * 3"));
   EXPECT_FALSE(project::ink_formula(d, second->id, "1 / 0"));
+  // A formula whose value its row cannot mean is refused, and nothing changes.
+  EXPECT_FALSE(project::ink_formula(d, second->id, "[h] / 0"));
+  // A row that goes leaves the value behind as a decision, and the Ledger works on.
+  project::Document orphan = d;
+  std::erase_if(orphan.dimensions, [&](const auto& row) { return row.id == first->id; });
+  const auto kept = project::refresh(orphan);
+  ASSERT_TRUE(kept) << kept.error().message;
+  EXPECT_DOUBLE_EQ(*kept->find_dimension(second->id)->intent, 6.5);
+  EXPECT_TRUE(kept->find_dimension(second->id)->expression.empty());
+  // A step's own number can be what a formula rests on, and the formula follows its edits.
+  model::Fillet round;
+  auto step = project::add_step(d, round, "round", {{"radius", 2.0, 0.1, "scan", 2.0}});
+  const project::Id radius = step.document.dimensions.back().id;
+  auto doubled = project::ink_formula(step.document, second->id, "2 * [R round]");
+  ASSERT_TRUE(doubled) << doubled.error().message;
+  EXPECT_DOUBLE_EQ(*doubled->find_dimension(second->id)->intent, 4);
+  const auto edited =
+      project::edit_step(*doubled, step.id, round, {{"radius", 2.0, 0.1, "scan", 3.0}});
+  ASSERT_TRUE(edited) << edited.error().message;
+  EXPECT_DOUBLE_EQ(*edited->find_dimension(second->id)->intent, 6);
+  // A field that shows what a formula gave is no new decision.
+  auto held = project::ink_formula(*edited, radius, "[h] / 6");
+  ASSERT_TRUE(held);
+  const auto same =
+      project::edit_step(*held, step.id, round, {{"radius", 2.0, 0.1, "scan", 2.0}});
+  ASSERT_TRUE(same);
+  EXPECT_FALSE(same->find_dimension(radius)->expression.empty());
+  const project::Document removed = project::remove_step(*edited, step.id);
+  EXPECT_DOUBLE_EQ(*removed.find_dimension(second->id)->intent, 6);
+  EXPECT_TRUE(removed.find_dimension(second->id)->expression.empty());
   // Lifted, it is a reading again and follows nothing.
   d = *project::lift(d, second->id);
   EXPECT_TRUE(d.find_dimension(second->id)->expression.empty());

@@ -25,6 +25,8 @@ class CompareTool : public ToolCard {
     level_ = length(0, -10000, 10000, 1, 2, QStringLiteral("compareLevel"));
     level_->setToolTip(tr("Distance from the plane; drag on the Bench or use the arrow keys"));
     addRow(in_unit(tr("offset, mm")), level_);
+    // However the card ends, the Strip goes back to the deviation.
+    connect(this, &ToolCard::finished, this, [this] { place_.strip.showHistogram(); });
     connect(plane_, &QComboBox::currentIndexChanged, this, [this] { update(); });
     connect(level_, &QDoubleSpinBox::valueChanged, this, [this] { update(); });
     setKeepText(tr("Done  \u23ce"));
@@ -51,10 +53,7 @@ class CompareTool : public ToolCard {
         std::round(level_at_press_ + QPointF::dotProduct(at - dragged_from_, axis) / squared));
     place_.bench.stir();
   }
-  bool keep() override {
-    place_.strip.showHistogram();
-    return true;
-  }
+  bool keep() override { return true; }
 
  private:
   [[nodiscard]] Placement base() const {
@@ -124,18 +123,16 @@ class MissingTool : public ToolCard {
     addRow(in_unit(tr("seen within, mm")), reach_);
     connect(reach_, &QDoubleSpinBox::valueChanged, this, [this] { update(); });
     setKeepText(tr("Done  \u23ce"));
+    // However the card ends, the Bench shows what it showed.
+    connect(this, &ToolCard::finished, this, [this] { place_.bench.setShow(shown_); });
   }
   void begin() override {
     shown_ = place_.bench.show();
     place_.bench.setShow(Show::Model);
     update();
   }
-  ~MissingTool() override = default;
   void documentChanged() override { update(); }
-  bool keep() override {
-    place_.bench.setShow(shown_);
-    return true;
-  }
+  bool keep() override { return true; }
 
  private:
   void update() {

@@ -1,5 +1,6 @@
 #include <QCheckBox>
 #include <QComboBox>
+#include <array>
 #include <numbers>
 
 #include "look/preferences.h"
@@ -146,9 +147,16 @@ class SectionTool : public ToolCard {
     const auto meant = model::resolve(t.on, place_.session.route()->solid);
     if (meant) t.on.surface = *meant;
     if (kind == kOnFace) {
-      if (meant) t.base = placement_on(meant->point, meant->axis);
       t.level = level_->value();
-      if (t.on.datum >= 0) t.on = {};
+      if (t.on.datum >= 0) {  // a datum plane after all: the one square to that axis
+        constexpr std::array kSquare{project::DatumPlane::Yz, project::DatumPlane::Xz,
+                                     project::DatumPlane::Xy};
+        t.plane = kSquare[static_cast<std::size_t>(t.on.datum % 3)];
+        t.base = project::datum_placement(t.plane);
+        t.on = {};
+      } else if (meant) {
+        t.base = placement_on(meant->point, meant->axis);
+      }
     } else if (meant) {
       t.turn = project::Turn{angle_->value() * std::numbers::pi / 180, kind == kFan};
       t.base = project::half_plane(meant->point, meant->axis, kind == kFan ? 0 : t.turn->angle);
@@ -200,19 +208,27 @@ class SectionTool : public ToolCard {
       setKeepEnabled(false);
       return setEvidence(tr("Click a flat face of the model, or a plane of the scan."));
     }
-    setKeepEnabled(true);
-    const project::TracedSketch traced = this->traced();
-    const Placement base = traced.base;
-    const section::Section cut = project::cut_scan(document(), traced);
-    sketch_ =
-        sketch::sketch_from_section(cut, tolerance_->value(), document().scan->health.spacing);
+    // A fan is many cuts: off the interface's thread, the latest wins.
+    aside([this, traced = this->traced(), tolerance = tolerance_->value(),
+           document = place_.session.snapshot()](const Task&) -> Session::Finish {
+      auto cut = project::cut_scan(*document, traced);
+      auto sketch =
+          sketch::sketch_from_section(cut, tolerance, document->scan->health.spacing);
+      return [this, traced, cut = std::move(cut), sketch = std::move(sketch)] {
+        sketch_ = sketch;
+        setKeepEnabled(true);
+        show(traced, cut);
+      };
+    });
+  }
+  void show(const project::TracedSketch& traced, const section::Section& cut) {
     const std::set<sketch::Id> loose = [&] {
       std::set<sketch::Id> all;
       for (const auto& e : sketch_.entities) all.insert(e.id);
       return all;
     }();
     std::vector<LineBatch> marks =
-        sketch_marks(base, traced.level, cut, sketch_, loose, {}, false, 1);
+        sketch_marks(traced.base, traced.level, cut, sketch_, loose, {}, false, 1);
     place_.bench.setMarks(marks);
     place_.bench.setSeeThrough(true);
     place_.strip.showSection(

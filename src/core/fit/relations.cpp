@@ -5,6 +5,7 @@
 #include <array>
 #include <cmath>
 
+#include "fit/estimate.h"
 #include "fit/parametric.h"
 
 namespace lostline::fit {
@@ -150,6 +151,9 @@ double chi2_limit(int freedoms) {
   return kTable[static_cast<std::size_t>(std::clamp(freedoms, 0, 8))];
 }
 
+constexpr Eigen::Index kFew = 20;     // picked points: all are meant
+constexpr double kLeastSigma = 1e-3;  // mm: few points show less of their noise than they have
+
 /// A member about the place where its residuals were linearised.
 struct Block {
   Eigen::Index first = 0;  // of its steps among all
@@ -199,7 +203,7 @@ class Solver {
 
  private:
   static Eigen::Matrix3Xd kept_points(const Member& m) {
-    if (m.held) return m.points;
+    if (m.held || m.points.cols() < kFew) return m.points;
     const double limit = 3.5 * m.fit.sigma + 1e-9;
     std::vector<Eigen::Index> kept;
     for (Eigen::Index i = 0; i < m.points.cols(); ++i) {
@@ -216,7 +220,7 @@ class Solver {
       if (const auto e = equations(r, surfaces_); !e) return e.error();
     }
     for (std::size_t i = 0; i < members_.size(); ++i) {
-      if (!members_[i].held && kept_[i].cols() < 3)
+      if (!members_[i].held && kept_[i].cols() < fewest_points(surfaces_[i].kind))
         return Error{ErrorCode::InvalidInput, "A fit has lost its points; fit it again."};
     }
     return Done{};
@@ -238,7 +242,7 @@ class Solver {
       b.g = j.transpose() * r;
       b.sum = r.squaredNorm();
       b.points = static_cast<double>(kept_[i].cols());
-      const double sigma = std::max(members_[i].fit.sigma, 1e-7);
+      const double sigma = std::max(members_[i].fit.sigma, kLeastSigma);
       b.weight = 1 / (sigma * sigma * members_[i].fit.inflation);
       next += b.freedoms.count();
     }

@@ -9,7 +9,8 @@
 
 namespace lostline::fit {
 
-/// A condition between fits, imposed exactly while they are fitted.
+/// A condition between fits, imposed exactly while they are fitted. The direction of a circle is its
+/// axis.
 enum class RelationType {
   Parallel,
   Perpendicular,
@@ -63,7 +64,8 @@ struct RelatedFits {
 /// Fits all members together under all relations: the sum of their squared residuals, each weighted
 /// by its noise (with its correlation), is least among everything that obeys the relations.
 ///
-/// @param members  each fitted alone before; their points are weighed by the fit's sigma.
+/// @param members  each fitted alone before; their points are weighed by the fit's sigma, a
+/// micrometre at least.
 /// @return Uncertainties are those of the constrained estimate: what a relation fixes has none.
 /// @errors InvalidInput  a relation that its members cannot have: the message says which;
 /// Degenerate  the relations contradict each other;  Cancelled.

@@ -208,8 +208,11 @@ void set_rows(Document& document, Id step_id, const std::string& step_name,
     it->reading = r.reading;
     it->u = r.u;
     it->source = r.source;
-    if (r.intent) {
+    // A field shows three decimals: what it shows unchanged is no new decision.
+    const bool same = it->intent && r.intent && std::abs(*it->intent - *r.intent) < 5e-4;
+    if (r.intent && !same) {
       it->intent = r.intent;
+      it->expression.clear();
       it->reason = "typed";
     }
   }
@@ -399,6 +402,19 @@ Result<Added> add_sketch(const Document& document, TracedSketch sketch) {
   return added;
 }
 
+namespace {
+
+/// Steps and, where there are formulas, everything else follow a change of rows.
+Result<Document> follow_up(Document document) {
+  const bool formulas = std::any_of(document.dimensions.begin(), document.dimensions.end(),
+                                    [](const Dimension& d) { return !d.expression.empty(); });
+  if (formulas) return refresh(std::move(document));
+  push_values(document);
+  return document;
+}
+
+}  // namespace
+
 Result<Document> edit_sketch(const Document& document, Id sketch, const sketch::Sketch& edited) {
   Document next = document;
   for (auto& shared : next.sketches) {
@@ -408,8 +424,7 @@ Result<Document> edit_sketch(const Document& document, Id sketch, const sketch::
     sync_rows(next, *traced);
     if (const Status status = refit(next, *traced); !status) return status.error();
     shared = std::move(traced);
-    push_values(next);
-    return next;
+    return follow_up(std::move(next));
   }
   return Error{ErrorCode::NotFound, "This sketch has been deleted."};
 }
@@ -481,8 +496,7 @@ Result<Document> edit_step(const Document& document, Id id, const model::Feature
     drop_stale_rows(next, id);
     set_rows(next, id, name, readings);
     refer(next);
-    push_values(next);
-    return next;
+    return follow_up(std::move(next));
   }
   return Error{ErrorCode::NotFound, "This step has been removed."};
 }
@@ -491,6 +505,8 @@ Document remove_step(const Document& document, Id id) {
   Document next = document;
   std::erase_if(next.steps, [&](const model::Step& s) { return s.id == id; });
   std::erase_if(next.dimensions, [&](const Dimension& d) { return d.owner.step == id; });
+  // Formulas that named them become decisions; no value changes by that, so none can fail.
+  static_cast<void>(evaluate_formulas(next));
   return next;
 }
 

@@ -9,16 +9,26 @@
 
 namespace lostline::project {
 
+namespace {
+
+/// Whether a row can mean a value.
+Status suits(const Dimension& d, double value) {
+  if (!std::isfinite(value)) return Error{ErrorCode::InvalidInput, "This is not a number."};
+  const bool size = d.quantity == standards::Quantity::Diameter ||
+                    d.quantity == standards::Quantity::Radius || d.owner.sketch != 0;
+  if (size && !(value > 0))
+    return Error{ErrorCode::InvalidInput, d.name + " must be greater than zero."};
+  return Done{};
+}
+
+}  // namespace
+
 Result<Document> ink(const Document& document, Id dimension, double value,
                      const std::string& reason) {
-  if (!std::isfinite(value)) return Error{ErrorCode::InvalidInput, "This is not a number."};
   Document next = document;
   for (Dimension& d : next.dimensions) {
     if (d.id != dimension) continue;
-    const bool size = d.quantity == standards::Quantity::Diameter ||
-                      d.quantity == standards::Quantity::Radius || d.owner.sketch != 0;
-    if (size && !(value > 0))
-      return Error{ErrorCode::InvalidInput, d.name + " must be greater than zero."};
+    if (const Status good = suits(d, value); !good) return good.error();
     d.intent = value;
     d.reason = reason;
     d.expression.clear();
@@ -218,6 +228,15 @@ std::string formula_text(const Document& document, const Dimension& row) {
 }
 
 Status evaluate_formulas(Document& document) {
+  // What named a row that is gone keeps its value as a decision of its own.
+  for (Dimension& d : document.dimensions) {
+    const auto ids = rows_in(d.expression);
+    if (std::all_of(ids.begin(), ids.end(),
+                    [&](Id id) { return document.find_dimension(id) != nullptr; }))
+      continue;
+    d.reason = "formula; a row it named is gone";
+    d.expression.clear();
+  }
   // What a formula names comes before it.
   std::set<Id> done;
   std::function<Status(Dimension&)> settle = [&](Dimension& d) -> Status {
@@ -230,6 +249,7 @@ Status evaluate_formulas(Document& document) {
     }
     const auto value = evaluate(document, d);
     if (!value) return value.error();
+    if (const Status good = suits(d, *value); !good) return good.error();
     d.intent = *value;
     return Done{};
   };

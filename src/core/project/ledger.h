@@ -36,8 +36,9 @@ double en_score(double value, double u, double other, double u_other);
 Result<Document> ink_formula(const Document& document, Id dimension, const std::string& text);
 /// The formula of a row in words, with the present names; empty without one.
 std::string formula_text(const Document& document, const Dimension& row);
-/// Intents of all rows with a formula, from the values in force.
-/// @errors as ink_formula: a row it names is gone.
+/// Intents of all rows with a formula, from the values in force. A formula that names a row that is
+/// gone becomes a plain decision with its last value.
+/// @errors InvalidInput  a formula gives no number, or one that its row cannot mean.
 Status evaluate_formulas(Document& document);
 
 }  // namespace lostline::project

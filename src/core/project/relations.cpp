@@ -30,7 +30,7 @@ void measure_again(Document& document) {
 }  // namespace
 
 Eigen::Matrix3Xd evidence_of(const Document& document, const Fit& fit) {
-  if (!fit.points.empty() || !fit.triangles || !document.scan) {
+  if (!fit.points.empty() || !document.scan) {
     Eigen::Matrix3Xd points(3, static_cast<Eigen::Index>(fit.points.size()));
     for (std::size_t i = 0; i < fit.points.size(); ++i)
       points.col(static_cast<Eigen::Index>(i)) = fit.points[i];
