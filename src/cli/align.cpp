@@ -1,19 +1,11 @@
+#include "align.h"
+
 #include <fstream>
 
-#include "cli.h"
 #include "datum/frame.h"
-#include "survey/survey.h"
 
 namespace lostline::cli {
-namespace {
 
-struct Arguments {
-  std::string scan, frame, out;
-  double sensitivity = 0.5;
-};
-
-/// One fit named in the frame file: {"region": 3} by its number in a survey, or {"near": [x, y,
-/// z]}: the region under that point.
 Result<fit::Surface> fit_named(const Json& item, const scan::Mesh& mesh,
                                const survey::Survey& found) {
   std::uint32_t id = 0;
@@ -33,7 +25,7 @@ Result<fit::Surface> fit_named(const Json& item, const scan::Mesh& mesh,
   } else {
     return Error{
         ErrorCode::InvalidInput,
-        "The frame file names a fit by {\"region\": number} or {\"near\": [x, y, z]}; found " +
+        "A fit is named by {\"region\": number} or {\"near\": [x, y, z]}; found " +
             item.dump() + "."};
   }
   if (id == 0 || id > found.regions.size())
@@ -46,6 +38,8 @@ Result<fit::Surface> fit_named(const Json& item, const scan::Mesh& mesh,
                  "Region " + std::to_string(id) + " is free-form and fixes nothing."};
   return region.fit->surface;
 }
+
+namespace {
 
 Result<datum::FrameInput> read_frame(const std::string& path, const scan::Mesh& mesh,
                                      const survey::Survey& found) {
@@ -84,7 +78,10 @@ Result<datum::FrameInput> read_frame(const std::string& path, const scan::Mesh& 
   }
 }
 
-void run(Common& common, const Arguments& arguments) {
+void run(Common& common, const AlignArguments& arguments) {
+  if (arguments.frame.empty() == arguments.model.empty())
+    return fail(common, {ErrorCode::InvalidInput,
+                         "Say either --frame FILE.json or --to MODEL.step."});
   const auto loaded = read_scan(common, arguments.scan);
   if (!loaded) return fail(common, loaded.error());
   const Stopwatch watch;
@@ -94,15 +91,12 @@ void run(Common& common, const Arguments& arguments) {
   const auto found = survey::split_into_regions(loaded->mesh, topology, options,
                                                 progress_task(common, "surveying"));
   if (!found) return fail(common, found.error());
+  if (!arguments.model.empty())
+    return align_to_model(common, arguments, loaded->mesh, topology, *found, watch);
   const auto input = read_frame(arguments.frame, loaded->mesh, *found);
   if (!input) return fail(common, input.error());
   const auto frame = datum::frame_321(*input);
   if (!frame) return fail(common, frame.error());
-  Json rows = Json::array();
-  for (int r = 0; r < 4; ++r) {
-    rows.push_back({frame->to_part.matrix()(r, 0), frame->to_part.matrix()(r, 1),
-                    frame->to_part.matrix()(r, 2), frame->to_part.matrix()(r, 3)});
-  }
   // The datum features that hold the frame: how well the scan follows them.
   double squares = 0;
   double points = 0;
@@ -121,13 +115,9 @@ void run(Common& common, const Arguments& arguments) {
     squares += region.fit->rms * region.fit->rms * static_cast<double>(region.fit->used);
     points += static_cast<double>(region.fit->used);
   }
-  if (!arguments.out.empty()) {
-    if (const Status written =
-            io::write_mesh(arguments.out, scan::transformed(loaded->mesh, frame->to_part));
-        !written)
-      return fail(common, written.error());
-  }
-  print(common, {{"transform", rows},
+  if (const Status written = write_moved(arguments, loaded->mesh, frame->to_part); !written)
+    return fail(common, written.error());
+  print(common, {{"transform", to_json(frame->to_part)},
                  {"rms", points > 0 ? std::sqrt(squares / points) : 0.0},
                  {"used_fraction", total > 0 ? area / total : 0.0},
                  {"held_by", {frame->held_by[0], frame->held_by[1], frame->held_by[2]}},
@@ -136,14 +126,42 @@ void run(Common& common, const Arguments& arguments) {
 
 }  // namespace
 
+Status write_moved(const AlignArguments& arguments, const scan::Mesh& mesh,
+                   const Transform& motion) {
+  if (arguments.out.empty()) return Done{};
+  return io::write_mesh(arguments.out, scan::transformed(mesh, motion));
+}
+
+Json to_json(const Transform& motion) {
+  Json rows = Json::array();
+  for (int r = 0; r < 4; ++r) {
+    rows.push_back({motion.matrix()(r, 0), motion.matrix()(r, 1), motion.matrix()(r, 2),
+                    motion.matrix()(r, 3)});
+  }
+  return rows;
+}
+
 void add_align(CLI::App& app, Common& common) {
-  CLI::App* sub = subcommand(app, common, "align", "bring a scan into a datum frame");
-  const auto arguments = std::make_shared<Arguments>();
+  CLI::App* sub = subcommand(app, common, "align", "bring a scan into a datum frame or upon a model");
+  const auto arguments = std::make_shared<AlignArguments>();
   sub->add_option("SCAN", arguments->scan, "STL or PLY file, millimetres")->required();
   sub->add_option("--frame", arguments->frame,
                   "JSON file: primary {fit, axis}, secondary {fits, axis}, origin {fits}; see "
-                  "docs/design/frame-file.md")
-      ->required();
+                  "docs/design/frame-file.md");
+  sub->add_option("--to", arguments->model, "STEP file to bring the scan upon");
+  sub->add_option("--search", arguments->search,
+                  "mm: points further from the model belong to none of it; 0: a thirtieth of its "
+                  "size")
+      ->check(CLI::NonNegativeNumber);
+  sub->add_option("--pairs", arguments->pairs,
+                  "JSON file of features or points that belong together, instead of matching; see "
+                  "docs/design/frame-file.md");
+  sub->add_option("--candidate", arguments->candidate,
+                  "which way a symmetric part lies: 1 is the best")
+      ->check(CLI::PositiveNumber);
+  sub->add_option("--tolerance", arguments->tolerance,
+                  "mm: areas further from the model are listed; 0: five times the scatter")
+      ->check(CLI::NonNegativeNumber);
   sub->add_option("--sensitivity", arguments->sensitivity, "of the survey that numbers the regions")
       ->check(CLI::Range(0.0, 1.0));
   sub->add_option("--out", arguments->out, "write the moved scan as .stl or .ply");

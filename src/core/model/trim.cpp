@@ -1,6 +1,6 @@
 #include "model/trim.h"
 
-#include <BRepAdaptor_Surface.hxx>
+
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepBndLib.hxx>
@@ -20,15 +20,14 @@
 #include <TopoDS_Face.hxx>
 #include <algorithm>
 #include <cmath>
-#include <gp_Cone.hxx>
-#include <gp_Cylinder.hxx>
 #include <gp_Pln.hxx>
+
+#include "model/faces.h"
 
 namespace lostline::model {
 namespace {
 
 Vec3 vec(const gp_Pnt& p) { return {p.X(), p.Y(), p.Z()}; }
-Vec3 vec(const gp_Dir& d) { return {d.X(), d.Y(), d.Z()}; }
 gp_Pnt pnt(const Vec3& p) { return {p.x(), p.y(), p.z()}; }
 gp_Dir dir(const Vec3& d) { return {d.x(), d.y(), d.z()}; }
 
@@ -181,8 +180,8 @@ Result<Named> trim_at(const Named& body, const fit::Surface& surface, const std:
 }
 
 Result<fit::Surface> resolve(const Reference& reference, const Solid& before) {
-  fit::Surface s;
   if (reference.datum >= 0) {
+    fit::Surface s;
     s.axis = Vec3::Unit(reference.datum % 3);
     return s;
   }
@@ -195,34 +194,12 @@ Result<fit::Surface> resolve(const Reference& reference, const Solid& before) {
   const auto face = before.find_face(reference.face);
   if (!face)
     return Error{ErrorCode::NotFound, "Face " + reference.face + " is gone. Pick another face."};
-  const TopoDS_Face& shape = TopoDS::Face(before.impl().faces(static_cast<int>(*face) + 1));
-  const BRepAdaptor_Surface adaptor(shape);
-  const bool reversed = shape.Orientation() == TopAbs_REVERSED;
-  switch (adaptor.GetType()) {
-    case GeomAbs_Plane:
-      s.point = vec(adaptor.Plane().Location());
-      s.axis = vec(adaptor.Plane().Axis().Direction()) * (reversed ? -1 : 1);
-      return s;
-    case GeomAbs_Cylinder:
-      s.kind = fit::Kind::Cylinder;
-      s.point = vec(adaptor.Cylinder().Location());
-      s.axis = vec(adaptor.Cylinder().Axis().Direction());
-      s.radius = adaptor.Cylinder().Radius();
-      s.hollow = reversed;
-      return s;
-    case GeomAbs_Cone:
-      s.kind = fit::Kind::Cone;
-      s.point = vec(adaptor.Cone().Location());
-      s.axis = vec(adaptor.Cone().Axis().Direction());
-      s.radius = adaptor.Cone().RefRadius();
-      s.half_angle = adaptor.Cone().SemiAngle();
-      s.hollow = reversed;
-      return s;
-    default:
-      return Error{ErrorCode::InvalidInput,
-                   "Face " + reference.face +
-                       " is neither flat nor turned about an axis. Pick another face."};
-  }
+  if (const auto surface = surface_of_face(before, *face);
+      surface && surface->kind != fit::Kind::Sphere && surface->kind != fit::Kind::Torus)
+    return *surface;
+  return Error{ErrorCode::InvalidInput,
+               "Face " + reference.face +
+                   " is neither flat nor turned about an axis. Pick another face."};
 }
 
 }  // namespace lostline::model
