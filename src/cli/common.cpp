@@ -95,6 +95,14 @@ Json surface_params(const fit::Surface& s) {
       return {{"point", to_json(s.point)}, {"axis", to_json(s.axis)}};
     case fit::Kind::Circle:
       return {{"centre", to_json(s.point)}, {"axis", to_json(s.axis)}, {"radius", s.radius}};
+    case fit::Kind::Ellipse:
+      return {{"centre", to_json(s.point)},
+              {"axis", to_json(s.axis)},
+              {"major_direction", to_json(s.major)},
+              {"major_radius", s.radius},
+              {"minor_radius", s.minor_radius}};
+    case fit::Kind::Point:
+      return {{"point", to_json(s.point)}};
   }
   return {};
 }
@@ -106,7 +114,7 @@ Json surface_uncertainties(const fit::SurfaceFit& f) {
   if (f.surface.kind == fit::Kind::Cylinder || f.surface.kind == fit::Kind::Sphere ||
       f.surface.kind == fit::Kind::Circle)
     u["radius"] = f.u_radius;
-  if (f.surface.kind == fit::Kind::Torus) {
+  if (f.surface.kind == fit::Kind::Torus || f.surface.kind == fit::Kind::Ellipse) {
     u["major_radius"] = f.u_radius;
     u["minor_radius"] = f.u_minor_radius;
   }

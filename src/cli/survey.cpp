@@ -3,6 +3,7 @@
 #include <numbers>
 
 #include "cli.h"
+#include "project/patterns.h"
 
 namespace lostline::cli {
 
@@ -35,6 +36,13 @@ void add_survey(CLI::App& app, Common& common) {
       region["form_error"] = r.fit ? Json(r.fit->form_error) : Json();
       region["finish"] = survey::finish_name(r.finish);
       region["trust"] = r.trust;
+      region["roughness"] = r.roughness;
+      region["shares_surface"] = r.shared;
+      region["form"] = r.form ? Json{{"text", r.form->words()},
+                                     {"amount", r.form->amount},
+                                     {"u", r.form->u},
+                                     {"direction", to_json(r.form->direction)}}
+                              : Json();
       region["centre"] = to_json(r.centre);
       if (r.fit && r.fit->surface.kind != fit::Kind::Plane)
         region["hollow"] = r.fit->surface.hollow;
@@ -48,7 +56,29 @@ void add_survey(CLI::App& app, Common& common) {
                            {"angle_deg", r.angle * 180 / std::numbers::pi},
                            {"offset", r.offset}});
     }
+    project::Document document;
+    document.survey = std::make_shared<const survey::Survey>(*found);
+    Json patterns = Json::array();
+    for (const survey::Pattern& p : found->patterns) {
+      const bool angle =
+          p.type == survey::Pattern::Type::Family || p.type == survey::Pattern::Type::Draft;
+      const double degrees = 180 / std::numbers::pi;
+      patterns.push_back({{"type", survey::pattern_name(p.type)},
+                          {"text", project::describe(document, p)},
+                          {"regions", p.regions},
+                          {"direction", to_json(p.direction)},
+                          {"centre", to_json(p.centre)},
+                          {"value", p.type == survey::Pattern::Type::Draft ? p.value * degrees : p.value},
+                          {"second", p.second},
+                          {"count", p.count},
+                          {"rows", p.rows},
+                          {angle ? "departure_deg" : "departure",
+                           angle ? p.departure * degrees : p.departure}});
+      if (p.type == survey::Pattern::Type::BoltCircle)
+        patterns.back()["start_angle_deg"] = project::start_angle(document, p);
+    }
     print(common, {{"regions", regions},
+                   {"patterns", patterns},
                    {"unassigned_area_fraction", found->unassigned_area_fraction},
                    {"relations", relations},
                    {"noise_sigma", found->noise_sigma},

@@ -1,4 +1,5 @@
 // Edits of a document: fits, measurements, frames, sketches, steps, decisions, and what refuses.
+#include "project/datums.h"
 #include "project/edits.h"
 
 #include "plate_scan.h"

@@ -4,6 +4,7 @@
 #include "deviation/deviation.h"
 #include "io/step.h"
 #include "pedestal_job.h"
+#include "project/datums.h"
 #include "project/ledger.h"
 #include "project/project_file.h"
 

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <random>
 
+#include "project/datums.h"
 #include "project/edits.h"
 #include "project/sketch_plane.h"
 

@@ -45,6 +45,10 @@ QString symbol(const fit::SurfaceFit* f) {
       return QStringLiteral("\u23e4 ");
     case fit::Kind::Circle:
       return QStringLiteral("\u25cb ");
+    case fit::Kind::Ellipse:
+      return QStringLiteral("\u2312 ");
+    case fit::Kind::Point:
+      return QStringLiteral("\u00d7 ");
   }
   return {};
 }

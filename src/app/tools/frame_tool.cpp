@@ -1,6 +1,7 @@
 #include <QCheckBox>
 #include <QComboBox>
 
+#include "project/datums.h"
 #include "look/theme.h"
 #include "tools/tool_card.h"
 

@@ -85,7 +85,7 @@ Result<Frame> frame_321(const FrameInput& input) {
   if (is_sphere(input.primary) ||
       std::any_of(input.secondary.begin(), input.secondary.end(), is_sphere)) {
     return Error{ErrorCode::InvalidInput,
-                 "A sphere has no direction: it can fix the origin, not a turn."};
+                 "A sphere or point has no direction: it can fix the origin, not a turn."};
   }
   Frame frame;
   frame.held_by[0] = input.primary.kind == fit::Kind::Plane ? "normal of the primary plane"
@@ -125,7 +125,9 @@ Result<Frame> frame_321(const FrameInput& input) {
     fix(u, u.dot(s.point));
     fix(v, v.dot(s.point));
     // The centre of a sphere or torus fixes all three shifts.
-    if (s.kind == fit::Kind::Sphere || s.kind == fit::Kind::Torus) fix(s.axis, s.axis.dot(s.point));
+    if (s.kind == fit::Kind::Sphere || s.kind == fit::Kind::Torus || s.kind == fit::Kind::Circle ||
+        s.kind == fit::Kind::Ellipse || s.kind == fit::Kind::Point)
+      fix(s.axis, s.axis.dot(s.point));
   };
   contribute(input.primary);
   for (const fit::Surface& s : input.origin) contribute(s);
@@ -143,10 +145,20 @@ Result<Frame> frame_321(const FrameInput& input) {
       for (const fit::Surface& s : input.secondary) contribute(s);
     }
   }
+  if (normals.size() < 3 && input.extremes != nullptr && !input.extremes->empty()) {
+    for (int k = 0; k < 3; ++k) {
+      const Vec3 axis = rotation.row(k).transpose();  // of the part frame, scan coordinates
+      double least = 1e300;
+      for (const Vec3& p : *input.extremes) least = std::min(least, axis.dot(p));
+      const std::size_t before = normals.size();
+      fix(axis, least);
+      if (normals.size() > before) frame.held_by[2] += ", least " + std::string(1, "xyz"[k]);
+    }
+  }
   if (normals.size() < 3) {
     return Error{
         ErrorCode::Degenerate,
-        "The origin is not fixed in every direction. Add an axis or another plane as origin."};
+        "The origin is not fixed in every direction. Add an axis or another plane as origin, or let the scan's extremes fix it."};
   }
   Vec3 origin = Vec3::Zero();
   for (std::size_t i = 0; i < 3; ++i) origin += offsets[i] * normals[i];

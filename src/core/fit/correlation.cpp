@@ -1,3 +1,4 @@
+#include <Eigen/Dense>
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -5,15 +6,14 @@
 #include <unordered_map>
 #include <vector>
 
-#include "fit/surface_fit.h"
+#include "fit/estimate.h"
 
 namespace lostline::fit {
 namespace {
 
 constexpr Eigen::Index kFewest = 50;
-constexpr Eigen::Index kQueries = 1500;
-constexpr double kReach =
-    5.0;  // spacings: beyond it a scanner's noise is independent (common practice, no source)
+constexpr Eigen::Index kQueries = 1200;
+constexpr std::size_t kRings = 8;  // spacings looked at: roughness of a casting reaches this far
 
 std::uint64_t cell_key(std::int64_t x, std::int64_t y, std::int64_t z) {
   const auto wrap = [](std::int64_t v) {
@@ -41,19 +41,23 @@ double typical_spacing(const Eigen::Ref<const Eigen::Matrix3Xd>& points) {
 
 }  // namespace
 
-double correlation_inflation(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
-                             const Eigen::Ref<const Eigen::VectorXd>& residuals) {
+Eigen::MatrixXd shared_noise(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
+                             const Eigen::Ref<const Eigen::VectorXd>& residuals,
+                             const Eigen::MatrixXd& leverage) {
   const Eigen::Index n = points.cols();
-  if (n < kFewest) return 1.0;
+  const Eigen::Index p = leverage.cols();
+  Eigen::MatrixXd inflation = Eigen::MatrixXd::Identity(p, p);
+  if (n < kFewest) return inflation;
   const double variance = residuals.squaredNorm() / static_cast<double>(n);
-  const double reach = kReach * typical_spacing(points);
-  if (!(variance > 0) || !(reach > 0)) return 1.0;
+  const double spacing = typical_spacing(points);
+  if (!(variance > 0) || !(spacing > 0)) return inflation;
+  const double reach = (static_cast<double>(kRings) + 0.5) * spacing;
 
   const Vec3 low = points.rowwise().minCoeff();
   std::unordered_map<std::uint64_t, std::vector<std::int32_t>> cells;
   cells.reserve(static_cast<std::size_t>(n) / 8 + 16);
-  const auto cell_of = [&](const Vec3& p) -> std::array<std::int64_t, 3> {
-    const Vec3 c = (p - low) / reach;
+  const auto cell_of = [&](const Vec3& at) -> std::array<std::int64_t, 3> {
+    const Vec3 c = (at - low) / reach;
     return {static_cast<std::int64_t>(c.x()), static_cast<std::int64_t>(c.y()),
             static_cast<std::int64_t>(c.z())};
   };
@@ -61,22 +65,56 @@ double correlation_inflation(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
     const auto c = cell_of(points.col(i));
     cells[cell_key(c[0], c[1], c[2])].push_back(static_cast<std::int32_t>(i));
   }
-  double sum = 0;
+  struct Ring {
+    double products = 0;       // of residuals
+    double pairs = 0;
+    Eigen::MatrixXd leverage;  // sum over the pairs of the outer product of their leverages
+  };
+  std::array<Ring, kRings + 1> rings;
+  for (Ring& ring : rings) ring.leverage.setZero(p, p);
   Eigen::Index queries = 0;
   const Eigen::Index stride = std::max<Eigen::Index>(1, n / kQueries);
+  std::array<Eigen::VectorXd, kRings + 1> around;  // of the neighbours' leverages
   for (Eigen::Index i = 0; i < n; i += stride, ++queries) {
     const auto c = cell_of(points.col(i));
+    for (auto& sum : around) sum.setZero(p);
     for (int k = 0; k < 27; ++k) {
       const auto found =
           cells.find(cell_key(c[0] + k % 3 - 1, c[1] + k / 3 % 3 - 1, c[2] + k / 9 - 1));
       if (found == cells.end()) continue;
       for (const std::int32_t j : found->second) {
-        if (j == i || (points.col(j) - points.col(i)).squaredNorm() > reach * reach) continue;
-        sum += residuals[i] * residuals[j];
+        const double distance = (points.col(j) - points.col(i)).norm();
+        if (j == i || distance >= reach) continue;
+        const auto at = std::min(kRings, static_cast<std::size_t>(distance / spacing + 0.5));
+        rings[at].products += residuals[i] * residuals[j];
+        rings[at].pairs += 1;
+        around[at] += leverage.row(j).transpose();
       }
     }
+    for (std::size_t at = 0; at < rings.size(); ++at)
+      rings[at].leverage += leverage.row(i).transpose() * around[at].transpose();
   }
-  return std::max(1.0, 1.0 + sum / (static_cast<double>(queries) * variance));
+  // Ring after ring until nothing more than chance is left. Residuals agree less than the noise did,
+  // by what the fit absorbed, which the inflation itself tells: a few rounds settle that.
+  const double share = static_cast<double>(n) / static_cast<double>(queries);
+  for (int round = 0; round < 5; ++round) {
+    const double true_variance =
+        variance / std::max(0.2, 1 - inflation.trace() / static_cast<double>(n));
+    Eigen::MatrixXd next = Eigen::MatrixXd::Identity(p, p);
+    for (const Ring& ring : rings) {
+      if (!(ring.pairs > 0)) continue;
+      const double agreement = (ring.products / true_variance +
+                                inflation.cwiseProduct(ring.leverage).sum()) /
+                               ring.pairs;
+      if (agreement < 2 / std::sqrt(ring.pairs)) break;
+      next += 0.5 * share * agreement * (ring.leverage + ring.leverage.transpose());
+    }
+    // Sharing noise never makes a fit better than independent noise would.
+    const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> eigen(next);
+    inflation = eigen.eigenvectors() * eigen.eigenvalues().cwiseMax(1.0).asDiagonal() *
+                eigen.eigenvectors().transpose();
+  }
+  return inflation;
 }
 
 }  // namespace lostline::fit

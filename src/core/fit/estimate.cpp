@@ -20,6 +20,10 @@ int fewest_points(Kind kind) {
       return 2;
     case Kind::Circle:
       return 3;
+    case Kind::Ellipse:
+      return 6;
+    case Kind::Point:
+      return 1;
     case Kind::Plane:
       return 3;
     case Kind::Cylinder:
@@ -48,6 +52,19 @@ Result<Circle2> algebraic_circle(const Eigen::Matrix2Xd& p) {
   const double squared = s[2] + s.head<2>().squaredNorm();
   if (!(squared > 0)) return Error{ErrorCode::Degenerate, "The points lie on no circle."};
   return Circle2{mean + s.head<2>(), std::sqrt(squared)};
+}
+
+double expanded_length(const Eigen::Ref<const Eigen::MatrixXd>& covariance) {
+  const double trace = covariance.trace();
+  if (!(trace > 0)) return 0;
+  const double squares = covariance.squaredNorm();  // sum of the squared eigenvalues
+  const double freedoms = std::clamp(trace * trace / squares, 1.0, 3.0);
+  // Quantiles of chi-squared at 95.45 % for 1, 2 and 3 degrees of freedom.
+  constexpr double kQuantile[] = {4.0, 6.1801, 8.0249, 8.0249};
+  const auto whole = static_cast<std::size_t>(freedoms);
+  const double rest = freedoms - static_cast<double>(whole);
+  const double quantile = kQuantile[whole - 1] * (1 - rest) + kQuantile[whole] * rest;
+  return std::sqrt(squares / trace * quantile);
 }
 
 namespace {
@@ -121,6 +138,57 @@ Result<Surface> estimate_torus(const Points& points, const Points& normals) {
   return s;
 }
 
+/// In the plane `s` through the points: the conic of least algebraic distance that is an ellipse.
+/// Source: A. Fitzgibbon, M. Pilu, R. B. Fisher, IEEE PAMI 21 (1999), in the stable form of R. Halir
+/// and J. Flusser (1998).
+Result<Surface> estimate_ellipse(const Points& points, Surface s) {
+  const Error degenerate{ErrorCode::Degenerate, "The points lie on no ellipse."};
+  const Vec3 u = any_perpendicular(s.axis);
+  const Vec3 v = s.axis.cross(u);
+  Eigen::MatrixXd quadratic(points.cols(), 3);
+  Eigen::MatrixXd linear(points.cols(), 3);
+  const double size =
+      std::sqrt((points.colwise() - s.point).squaredNorm() / static_cast<double>(points.cols()));
+  if (!(size > 0)) return degenerate;
+  for (Eigen::Index i = 0; i < points.cols(); ++i) {
+    const double x = u.dot(points.col(i) - s.point) / size;
+    const double y = v.dot(points.col(i) - s.point) / size;
+    quadratic.row(i) << x * x, x * y, y * y;
+    linear.row(i) << x, y, 1;
+  }
+  const Eigen::Matrix3d s1 = quadratic.transpose() * quadratic;
+  const Eigen::Matrix3d s2 = quadratic.transpose() * linear;
+  const Eigen::Matrix3d s3 = linear.transpose() * linear;
+  const Eigen::Matrix3d t = -s3.colPivHouseholderQr().solve(s2.transpose());
+  const Eigen::Matrix3d m = s1 + s2 * t;
+  Eigen::Matrix3d reduced;
+  reduced << m.row(2) / 2, -m.row(1), m.row(0) / 2;
+  const Eigen::EigenSolver<Eigen::Matrix3d> eigen(reduced);
+  Vec3 a = Vec3::Zero();
+  bool found = false;
+  for (int k = 0; k < 3; ++k) {
+    const Vec3 w = eigen.eigenvectors().col(k).real();
+    if (4 * w[0] * w[2] - w[1] * w[1] > 0) {
+      a = w;
+      found = true;
+    }
+  }
+  if (!found) return degenerate;
+  const Vec3 l = t * a;  // a x2 + b x y + c y2 + d x + e y + f = 0
+  Eigen::Matrix2d q;
+  q << a[0], a[1] / 2, a[1] / 2, a[2];
+  const Vec2 centre = -0.5 * q.inverse() * Vec2(l[0], l[1]);
+  const double value = l[2] + 0.5 * (l[0] * centre.x() + l[1] * centre.y());
+  const Eigen::SelfAdjointEigenSolver<Eigen::Matrix2d> axes(q * (value < 0 ? 1.0 : -1.0));
+  const Vec2 squares = (std::abs(value) / axes.eigenvalues().array()).matrix();
+  if (!(squares.minCoeff() > 0) || !squares.allFinite()) return degenerate;
+  s.point += size * (centre.x() * u + centre.y() * v);
+  s.radius = size * std::sqrt(squares[0]);  // the smaller eigenvalue gives the long axis
+  s.minor_radius = size * std::sqrt(squares[1]);
+  s.major = axes.eigenvectors()(0, 0) * u + axes.eigenvectors()(1, 0) * v;
+  return s;
+}
+
 /// In the plane `s` through the points.
 Result<Surface> estimate_circle(const Points& points, Surface s) {
   const Vec3 u = any_perpendicular(s.axis);
@@ -151,7 +219,8 @@ Result<Surface> estimate_surface(Kind kind, const Points& points, const Points& 
     s.axis = axes.eigenvectors().col(2);
     return s;
   }
-  if (kind == Kind::Plane || kind == Kind::Circle) {
+  if (kind == Kind::Point) return s;
+  if (kind == Kind::Plane || kind == Kind::Circle || kind == Kind::Ellipse) {
     const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> axes(centred * centred.transpose());
     if (!(axes.eigenvalues()[1] > 1e-12 * axes.eigenvalues()[2])) {
       return Error{ErrorCode::Degenerate, std::string("The points lie on a straight line: no ") +
@@ -160,6 +229,7 @@ Result<Surface> estimate_surface(Kind kind, const Points& points, const Points& 
     s.axis = axes.eigenvectors().col(0);
     if (has_normals && normals.rowwise().sum().dot(s.axis) < 0) s.axis = -s.axis;
     if (kind == Kind::Circle) return estimate_circle(points, s);
+    if (kind == Kind::Ellipse) return estimate_ellipse(points, s);
     return s;
   }
   if (!has_normals) {

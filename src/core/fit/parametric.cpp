@@ -8,8 +8,8 @@ namespace lostline::fit {
 using Points = Eigen::Ref<const Eigen::Matrix3Xd>;
 
 Eigen::VectorXd pack(const Surface& s) {
-  Eigen::VectorXd x(9);
-  x << s.point, s.axis, s.radius, s.half_angle, s.minor_radius;
+  Eigen::VectorXd x(12);
+  x << s.point, s.axis, s.radius, s.half_angle, s.minor_radius, s.major;
   return x;
 }
 
@@ -19,6 +19,7 @@ Surface unpack(const Eigen::VectorXd& state, Surface surface) {
   surface.radius = state[6];
   surface.half_angle = state[7];
   surface.minor_radius = state[8];
+  surface.major = state.segment<3>(9);
   return surface;
 }
 
@@ -28,8 +29,9 @@ Freedoms freedoms_of(Kind kind, const Vec3& axis, const DirectionRule& rule) {
   Freedoms f{kind,
              {},
              {},
-             kind != Kind::Plane && kind != Kind::Line,
-             kind == Kind::Cone || kind == Kind::Torus};
+             kind != Kind::Plane && kind != Kind::Line && kind != Kind::Point,
+             kind == Kind::Cone || kind == Kind::Torus || kind == Kind::Ellipse,
+             kind == Kind::Ellipse};
   switch (kind) {
     case Kind::Plane:
       f.shifts = {axis};
@@ -42,6 +44,8 @@ Freedoms freedoms_of(Kind kind, const Vec3& axis, const DirectionRule& rule) {
     case Kind::Sphere:
     case Kind::Torus:
     case Kind::Circle:
+    case Kind::Ellipse:
+    case Kind::Point:
       f.shifts = {u, v, axis};
       break;
   }
@@ -56,6 +60,44 @@ Freedoms freedoms_of(Kind kind, const Vec3& axis, const DirectionRule& rule) {
 int rows_per_point(Kind kind) { return is_curve(kind) ? 2 : 1; }
 
 namespace {
+
+/// Off an ellipse: along the outward normal in its plane, and along its axis.
+void evaluate_ellipse(const Points& points, const Freedoms& f, const Eigen::VectorXd& x,
+                      Eigen::VectorXd& residuals, Eigen::MatrixXd* jacobian) {
+  const Vec3 point = x.head<3>();
+  const Vec3 axis = x.segment<3>(3);
+  const Vec3 major = x.segment<3>(9);
+  const Vec3 minor = axis.cross(major);
+  const double a = x[6];
+  const double b = x[8];
+  const Eigen::Index n = points.cols();
+  residuals.resize(2 * n);
+  if (jacobian != nullptr) jacobian->setZero(2 * n, f.count());
+  for (Eigen::Index i = 0; i < n; ++i) {
+    const Vec3 d = points.col(i) - point;
+    const Vec2 flat(d.dot(major), d.dot(minor));
+    const Vec2 foot = foot_on_ellipse(a, b, flat);
+    const Vec2 normal = Vec2(foot.x() / (a * a), foot.y() / (b * b)).normalized();
+    const Vec3 outward = normal.x() * major + normal.y() * minor;
+    residuals[2 * i] = normal.dot(flat - foot);
+    residuals[2 * i + 1] = d.dot(axis);
+    if (jacobian == nullptr) continue;
+    const double z = d.dot(axis);
+    for (std::size_t k = 0; k < f.tilts.size(); ++k) {
+      (*jacobian)(2 * i, static_cast<Eigen::Index>(k)) = -z * outward.dot(f.tilts[k]);
+      (*jacobian)(2 * i + 1, static_cast<Eigen::Index>(k)) = d.dot(f.tilts[k]);
+    }
+    for (std::size_t k = 0; k < f.shifts.size(); ++k) {
+      const Eigen::Index c = f.first_shift() + static_cast<Eigen::Index>(k);
+      (*jacobian)(2 * i, c) = -outward.dot(f.shifts[k]);
+      (*jacobian)(2 * i + 1, c) = -axis.dot(f.shifts[k]);
+    }
+    if (f.radius) (*jacobian)(2 * i, f.at_radius()) = -normal.x() * foot.x() / a;
+    (*jacobian)(2 * i, f.at_last()) = -normal.y() * foot.y() / b;
+    // Turning the ellipse moves its foot across: by (-y, x) in its plane.
+    (*jacobian)(2 * i, f.at_turn()) = -(normal.y() * foot.x() - normal.x() * foot.y());
+  }
+}
 
 /// Off a line: two components across it. Off a circle: away from its axis, and along it.
 void evaluate_curve(const Points& points, const Freedoms& f, const Eigen::VectorXd& x,
@@ -107,6 +149,7 @@ void evaluate_curve(const Points& points, const Freedoms& f, const Eigen::Vector
 
 void evaluate(const Points& points, const Freedoms& f, const Eigen::VectorXd& x,
               Eigen::VectorXd& residuals, Eigen::MatrixXd* jacobian) {
+  if (f.kind == Kind::Ellipse) return evaluate_ellipse(points, f, x, residuals, jacobian);
   if (is_curve(f.kind)) return evaluate_curve(points, f, x, residuals, jacobian);
   const Vec3 point = x.head<3>();
   const Vec3 axis = x.segment<3>(3);
@@ -176,6 +219,12 @@ Eigen::VectorXd moved(const Freedoms& f, const Eigen::VectorXd& x, const Eigen::
     next.head<3>() += step[f.first_shift() + static_cast<Eigen::Index>(k)] * f.shifts[k];
   if (f.radius) next[6] += step[f.at_radius()];
   if (f.last) next[f.kind == Kind::Cone ? 7 : 8] += step[f.at_last()];
+  // The long axis stays square to the normal and turns about it.
+  Vec3 major = x.segment<3>(9);
+  axis = next.segment<3>(3);
+  if (f.turn) major += step[f.at_turn()] * axis.cross(major);
+  major -= major.dot(axis) * axis;
+  if (major.norm() > 1e-9) next.segment<3>(9) = major.normalized();
   return next;
 }
 
@@ -194,6 +243,8 @@ void settle_point(Surface& surface, const Vec3& centre) {
     case Kind::Sphere:
     case Kind::Torus:
     case Kind::Circle:
+    case Kind::Ellipse:
+    case Kind::Point:
       break;
   }
 }

@@ -9,7 +9,8 @@
 
 namespace lostline::fit {
 
-/// The state of a fit as one vector: point 0..2, axis 3..5, radius 6, half angle 7, minor radius 8.
+/// The state of a fit as one vector: point 0..2, axis 3..5, radius 6, half angle 7, minor radius 8,
+/// long axis 9..11.
 Eigen::VectorXd pack(const Surface& surface);
 /// `surface` with the numbers of a state.
 Surface unpack(const Eigen::VectorXd& state, Surface surface);
@@ -20,15 +21,17 @@ struct Freedoms {
   std::vector<Vec3> tilts;  ///< unit vectors across the axis at the start
   std::vector<Vec3> shifts;
   bool radius = true;
-  bool last = false;  ///< half angle of a cone, minor radius of a torus
+  bool last = false;  ///< half angle of a cone, minor radius of a torus or ellipse
+  bool turn = false;  ///< of an ellipse in its plane
 
-  // In this order: tilts, shifts, radius, the last.
+  // In this order: tilts, shifts, radius, the last, the turn.
   [[nodiscard]] Eigen::Index first_shift() const { return static_cast<Eigen::Index>(tilts.size()); }
   [[nodiscard]] Eigen::Index at_radius() const {
     return first_shift() + static_cast<Eigen::Index>(shifts.size());
   }
   [[nodiscard]] Eigen::Index at_last() const { return at_radius() + (radius ? 1 : 0); }
-  [[nodiscard]] Eigen::Index count() const { return at_last() + (last ? 1 : 0); }
+  [[nodiscard]] Eigen::Index at_turn() const { return at_last() + (last ? 1 : 0); }
+  [[nodiscard]] Eigen::Index count() const { return at_turn() + (turn ? 1 : 0); }
 };
 Freedoms freedoms_of(Kind kind, const Vec3& axis, const DirectionRule& rule = {});
 

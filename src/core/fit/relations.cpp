@@ -12,8 +12,12 @@ namespace lostline::fit {
 namespace {
 
 bool is_planar(Kind kind) { return kind == Kind::Plane; }
-bool has_plane(Kind kind) { return kind == Kind::Plane || kind == Kind::Circle; }
-bool has_size(Kind kind) { return kind != Kind::Plane && kind != Kind::Line; }
+bool has_plane(Kind kind) {
+  return kind == Kind::Plane || kind == Kind::Circle || kind == Kind::Ellipse;
+}
+bool has_size(Kind kind) {
+  return kind != Kind::Plane && kind != Kind::Line && kind != Kind::Point;
+}
 
 double size_of(const Surface& s) {
   if (s.kind == Kind::Torus) return s.minor_radius;
@@ -415,17 +419,21 @@ class Solver {
         }
         f.form_error = high - low;
         const auto expanded = [&](Eigen::Index first, Eigen::Index count) {
-          double sum = 0;
-          for (Eigen::Index k = b.first + first; k < b.first + first + count; ++k)
-            sum += covariance(k, k) * scale_[k] * scale_[k];
-          return 2 * std::sqrt(std::max(0.0, sum));
+          if (count == 0) return 0.0;
+          Eigen::MatrixXd block = covariance.block(b.first + first, b.first + first, count, count);
+          for (Eigen::Index r = 0; r < count; ++r) {
+            for (Eigen::Index c = 0; c < count; ++c)
+              block(r, c) *= scale_[b.first + first + r] * scale_[b.first + first + c];
+          }
+          return expanded_length(block);
         };
         const Freedoms& fr = b.freedoms;
         f.u_angle = expanded(0, fr.first_shift());
         f.u_offset = expanded(fr.first_shift(), fr.at_radius() - fr.first_shift());
         if (fr.radius) f.u_radius = expanded(fr.at_radius(), 1);
         if (f.surface.kind == Kind::Cone) f.u_half_angle = expanded(fr.at_last(), 1);
-        if (f.surface.kind == Kind::Torus) f.u_minor_radius = expanded(fr.at_last(), 1);
+        if (f.surface.kind == Kind::Torus || f.surface.kind == Kind::Ellipse)
+          f.u_minor_radius = expanded(fr.at_last(), 1);
       }
       result.fits.push_back(f);
     }

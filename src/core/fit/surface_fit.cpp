@@ -1,5 +1,7 @@
 #include "fit/surface_fit.h"
 
+#include <fmt/format.h>
+
 #include <Eigen/Dense>
 #include <algorithm>
 #include <cmath>
@@ -51,11 +53,40 @@ Eigen::Matrix3Xd columns(const Points& points, const std::vector<Eigen::Index>& 
   return result;
 }
 
+/// Each point's rows times the root of its weight.
+void scale_rows(const Eigen::VectorXd& root, Eigen::VectorXd& residuals,
+                Eigen::MatrixXd* jacobian) {
+  const Eigen::Index each = residuals.size() / root.size();
+  for (Eigen::Index i = 0; i < residuals.size(); ++i) {
+    residuals[i] *= root[i / each];
+    if (jacobian != nullptr) jacobian->row(i) *= root[i / each];
+  }
+}
+
+/// Widest angle without a point about the axis taken from the full turn, degrees.
+double arc_of(const Surface& s, const Points& points) {
+  const Vec3 u = any_perpendicular(s.axis);
+  const Vec3 v = s.axis.cross(u);
+  std::vector<double> angles;
+  for (Eigen::Index i = 0; i < points.cols(); ++i) {
+    const Vec3 d = points.col(i) - s.point;
+    angles.push_back(std::atan2(d.dot(v), d.dot(u)));
+  }
+  std::sort(angles.begin(), angles.end());
+  double gap = angles.front() + 2 * std::numbers::pi - angles.back();
+  for (std::size_t i = 1; i < angles.size(); ++i) gap = std::max(gap, angles[i] - angles[i - 1]);
+  return (2 * std::numbers::pi - gap) * 180 / std::numbers::pi;
+}
+
 }  // namespace
 
 Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& normals,
                                const std::optional<Surface>& start,
                                const SurfaceFitOptions& options, const Task& task) {
+  if (kind == Kind::Point)
+    return Error{ErrorCode::InvalidInput, "A point is constructed, not fitted."};
+  if (options.weights.size() != 0 && options.weights.size() != points.cols())
+    return Error{ErrorCode::InvalidInput, "There must be one weight for each point."};
   if (points.cols() < fewest_points(kind)) return too_few(kind, points.cols(), fewest_points(kind));
   if (!points.allFinite() || !normals.allFinite()) {
     return Error{ErrorCode::InvalidInput, "A point has a coordinate that is not a number."};
@@ -91,6 +122,7 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
   Eigen::MatrixXd normal_inverse;
   Eigen::VectorXd residuals;
   Freedoms freedoms = freedoms_of(kind, surface.axis, options.direction);
+  Eigen::VectorXd root_weights = options.weights.cwiseSqrt();
   for (int round = 0;; ++round) {
     // Working about the centroid keeps the unknowns of shift and tilt nearly independent.
     fit.centroid = used.rowwise().mean();
@@ -99,6 +131,7 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
     const LeastSquaresProblem problem{
         [&](const Eigen::VectorXd& x, Eigen::VectorXd& r, Eigen::MatrixXd* j) {
           evaluate(used, freedoms, x, r, j);
+          if (root_weights.size() != 0) scale_rows(root_weights, r, j);
         },
         [&](const Eigen::VectorXd& x, const Eigen::VectorXd& step) {
           return moved(freedoms, x, step);
@@ -128,11 +161,20 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
     if (next == kept || next.size() < static_cast<std::size_t>(fewest_points(kind))) break;
     kept = std::move(next);
     used = columns(points, kept);
+    if (options.weights.size() != 0) {
+      root_weights.resize(used.cols());
+      for (std::size_t i = 0; i < kept.size(); ++i)
+        root_weights[static_cast<Eigen::Index>(i)] = std::sqrt(options.weights[kept[i]]);
+    }
   }
 
   if (surface.half_angle < 0) {  // a cone opens along its axis
     surface.half_angle = -surface.half_angle;
     surface.axis = -surface.axis;
+  }
+  if (kind == Kind::Ellipse && surface.minor_radius > surface.radius) {
+    std::swap(surface.radius, surface.minor_radius);
+    surface.major = surface.axis.cross(surface.major);
   }
   const double extent = (used.rowwise().maxCoeff() - used.rowwise().minCoeff()).norm();
   const bool thin_tube =
@@ -150,26 +192,49 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
   fit.surface = surface;
   fit.used = kept.size();
   const double n = static_cast<double>(kept.size());
-  const double sum = kept_residuals.squaredNorm();
-  fit.rms = std::sqrt(sum / n);
+  const double sum = root_weights.size() == 0
+                         ? kept_residuals.squaredNorm()
+                         : kept_residuals.cwiseProduct(root_weights).squaredNorm();
+  fit.rms = std::sqrt(kept_residuals.squaredNorm() / n);
   const double rows = n * rows_per_point(kind) - static_cast<double>(freedoms.count());
   fit.sigma = std::sqrt(sum / std::max(1.0, rows));
   // A curve's distances have no side: the widest tube that holds the points.
   fit.form_error = is_curve(kind) ? 2 * kept_residuals.maxCoeff()
                                   : kept_residuals.maxCoeff() - kept_residuals.minCoeff();
-  if (options.correlate && !is_curve(kind))
-    fit.inflation = correlation_inflation(used, kept_residuals);
+  if (options.correlate && !is_curve(kind)) {
+    Eigen::VectorXd unused;
+    Eigen::MatrixXd leverage;
+    evaluate(used, freedoms, pack(surface), unused, &leverage);
+    const Eigen::LLT<Eigen::MatrixXd> llt(normal_inverse);
+    if (llt.info() == Eigen::Success) {
+      const Eigen::MatrixXd root = llt.matrixL();
+      const Eigen::MatrixXd inflation = shared_noise(used, kept_residuals, leverage * root);
+      fit.inflation = inflation.trace() / static_cast<double>(freedoms.count());
+      normal_inverse = root * inflation * root.transpose();
+      // What the fit absorbs of noise that neighbours share is as much more.
+      fit.sigma = std::sqrt(sum / std::max(0.2 * n, n - inflation.trace()));
+    }
+  }
 
   const double sigma = std::max(fit.sigma, options.least_sigma);
-  const Eigen::MatrixXd covariance = normal_inverse * (sigma * sigma * fit.inflation);
+  const Eigen::MatrixXd covariance = normal_inverse * (sigma * sigma);
   const auto expanded = [&](Eigen::Index first, Eigen::Index count) {
-    return 2 * std::sqrt(std::max(0.0, covariance.diagonal().segment(first, count).sum()));
+    return count > 0 ? expanded_length(covariance.block(first, first, count, count)) : 0.0;
   };
   fit.u_angle = expanded(0, freedoms.first_shift());
   fit.u_offset = expanded(freedoms.first_shift(), freedoms.at_radius() - freedoms.first_shift());
   if (freedoms.radius) fit.u_radius = expanded(freedoms.at_radius(), 1);
   if (kind == Kind::Cone) fit.u_half_angle = expanded(freedoms.at_last(), 1);
-  if (kind == Kind::Torus) fit.u_minor_radius = expanded(freedoms.at_last(), 1);
+  if (kind == Kind::Torus || kind == Kind::Ellipse) fit.u_minor_radius = expanded(freedoms.at_last(), 1);
+
+  if (freedoms.radius && options.hopeless > 0 && fit.u_radius > options.hopeless * surface.radius &&
+      kind != Kind::Cone) {
+    return Error{ErrorCode::Degenerate,
+                 fmt::format("The radius is not told by this evidence: {:.3g} mm, uncertain by {:.2g} "
+                             "mm, from an arc of {:.0f} degrees. Select a wider arc, or hold the "
+                             "radius to a value.",
+                             surface.radius, fit.u_radius, arc_of(surface, used))};
+  }
 
   // Which side the material is on: the normals say.
   if (normals.cols() == points.cols() && !is_curve(kind)) {

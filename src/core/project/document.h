@@ -45,6 +45,20 @@ struct FitRef {
   [[nodiscard]] bool empty() const { return region == 0 && fit == 0; }
 };
 
+/// How a datum feature follows from others.
+struct Construction {
+  enum class Type {
+    Midplane,      ///< of two planes
+    AxisOfTwo,     ///< line through two centres
+    CommonAxis,    ///< of coaxial holes
+    BoltCircle,    ///< circle through the axes of holes
+    Intersection,  ///< point: three planes, a plane and an axis, two axes
+    Symmetry,      ///< plane of symmetry of the scan: found, not constructed again
+  };
+  Type type = Type::Midplane;
+  std::vector<FitRef> from;
+};
+
 /// A fit that the engineer kept.
 struct Fit {
   Id id = 0;
@@ -53,6 +67,7 @@ struct Fit {
   fit::SurfaceFit alone;   ///< as the evidence has it without any
   std::shared_ptr<const std::vector<std::uint32_t>> triangles;
   std::vector<Vec3> points;  ///< picked or of a rim, scan coordinates; instead of triangles
+  std::optional<Construction> construction;  ///< instead of evidence of its own
 };
 
 /// A relation between fits that the engineer imposed.
@@ -65,13 +80,24 @@ struct FitRelation {
   fit::RelationCost cost;
 };
 
-/// Fits of a 3-2-1 frame by reference, and the frame they gave.
+/// A model that the scan was brought upon.
+struct BroughtUpon {
+  std::string model;  ///< file name without its folder
+  double rms = 0;     ///< mm, of the points used
+  double used_fraction = 0;
+  double agreement = 0;
+};
+
+/// Fits of a 3-2-1 frame by reference, and the frame they gave; or a frame by a model.
 struct DatumFrame {
   FitRef primary;
   datum::Axis primary_axis = datum::Axis::MinusZ;
   std::vector<FitRef> secondary;
   datum::Axis secondary_axis = datum::Axis::X;
   std::vector<FitRef> origin;
+  /// What the origin fits leave open is put at the scan's least coordinate.
+  bool extremes = false;
+  std::optional<BroughtUpon> upon;  ///< instead of the fits
   datum::Frame frame;
 };
 

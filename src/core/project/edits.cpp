@@ -218,28 +218,6 @@ void set_rows(Document& document, Id step_id, const std::string& step_name,
   }
 }
 
-/// Where a sketch plane comes to lie after the part frame has moved by `motion`: on a datum
-/// direction where it nearly is.
-Placement reframed(const Placement& base, const Transform& motion) {
-  const Placement moved{motion * base.origin, motion.linear() * base.x, motion.linear() * base.y,
-                        motion.linear() * base.normal};
-  const auto snapped = [](const Vec3& v) {
-    Eigen::Index axis = 0;
-    v.cwiseAbs().maxCoeff(&axis);
-    const Vec3 unit = Vec3::Unit(axis) * (v[axis] > 0 ? 1 : -1);
-    return v.dot(unit) > std::cos(3 / kDegrees) ? unit : v;
-  };
-  Placement result = moved;
-  result.normal = snapped(moved.normal);
-  result.x = snapped(moved.x);
-  result.x = (result.x - result.x.dot(result.normal) * result.normal).normalized();
-  result.y = result.normal.cross(result.x);
-  double level = moved.origin.dot(result.normal);
-  if (std::abs(level) < 0.5) level = 0;
-  result.origin = level * result.normal;
-  return result;
-}
-
 }  // namespace
 
 Document with_scan(const Document& document, std::shared_ptr<const Scan> scan) {
@@ -310,58 +288,6 @@ Document with_survey(const Document& document, std::shared_ptr<const survey::Sur
   Document next = document;
   next.survey = std::move(survey);
   return next;
-}
-
-Result<datum::Frame> compute_frame(const Document& document, const DatumFrame& specification) {
-  datum::FrameInput input;
-  const auto resolve = [&](const FitRef& ref, const char* role) -> Result<fit::Surface> {
-    const fit::SurfaceFit* fit = document.fit_of(ref);
-    if (fit == nullptr)
-      return Error{ErrorCode::InvalidInput,
-                   std::string("Pick a plane or an axis as ") + role + "."};
-    return fit->surface;
-  };
-  const auto primary = resolve(specification.primary, "primary");
-  if (!primary) return primary.error();
-  input.primary = *primary;
-  input.primary_axis = specification.primary_axis;
-  input.secondary_axis = specification.secondary_axis;
-  for (const FitRef& ref : specification.secondary) {
-    const auto s = resolve(ref, "secondary");
-    if (!s) return s.error();
-    input.secondary.push_back(*s);
-  }
-  for (const FitRef& ref : specification.origin) {
-    const auto s = resolve(ref, "origin");
-    if (!s) return s.error();
-    input.origin.push_back(*s);
-  }
-  return datum::frame_321(input);
-}
-
-Result<Document> set_frame(const Document& document, const DatumFrame& specification) {
-  const auto frame = compute_frame(document, specification);
-  if (!frame) return frame.error();
-  Document next = document;
-  auto datum = std::make_shared<DatumFrame>(specification);
-  datum->frame = *frame;
-  const Transform motion = frame->to_part * document.to_part().inverse();
-  next.frame = std::move(datum);
-  for (auto& shared : next.sketches) {
-    auto traced = std::make_shared<TracedSketch>(*shared);
-    traced->base = reframed(shared->base, motion);
-    for (sketch::Point& p : traced->sketch.points)
-      p.at = traced->base.to_plane(motion * shared->base.to_space(p.at, shared->level));
-    // A plane that was put onto a datum keeps its section at the same place of the scan.
-    traced->level = traced->base.level_of(motion * shared->base.shifted(shared->level).origin);
-    if (traced->on.datum >= 0 && traced->turn) {  // about a datum axis: it stays there
-      traced->base = shared->base;
-      traced->level = shared->level;
-    }
-    if (std::abs(traced->level - shared->level) < 0.5) traced->level = shared->level;
-    shared = std::move(traced);
-  }
-  return refresh(std::move(next));
 }
 
 Result<Document> refresh(Document document) {

@@ -34,13 +34,6 @@ Result<Document> join_scan(const Document& document, std::size_t other, const Ta
 
 Document with_survey(const Document& document, std::shared_ptr<const survey::Survey> survey);
 
-/// The frame a specification gives, without changing anything: for a preview.
-Result<datum::Frame> compute_frame(const Document& document, const DatumFrame& specification);
-/// Sets or changes the frame. Sketches move with the scan: their planes are put onto the new datum
-/// planes where they nearly lie on one already, and they are fitted again to the section cut there;
-/// steps follow.
-Result<Document> set_frame(const Document& document, const DatumFrame& specification);
-
 /// Adds a sketch with the constraints given in it; fits it.
 Result<Added> add_sketch(const Document& document, TracedSketch sketch);
 /// Replaces a sketch's geometry and constraints (drawn, constrained or dragged by hand), fits it

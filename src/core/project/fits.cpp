@@ -118,6 +118,10 @@ Result<Document> remove_fit(const Document& document, Id fit) {
     return Error{ErrorCode::InvalidInput,
                  "The datum frame rests on " + found->name + ". Change the frame first."};
   }
+  for (const auto& f : document.fits) {
+    if (f->construction && uses(f->construction->from))
+      return Error{ErrorCode::InvalidInput, f->name + " is made from " + found->name + "."};
+  }
   for (const Dimension& d : document.dimensions) {
     if (uses(d.owner.fits))
       return Error{ErrorCode::InvalidInput,

@@ -52,6 +52,8 @@ inline const Names<fit::Kind> kKinds{{{fit::Kind::Plane, "plane"},
                                       {fit::Kind::Sphere, "sphere"},
                                       {fit::Kind::Torus, "torus"},
                                       {fit::Kind::Line, "line"},
-                                      {fit::Kind::Circle, "circle"}}};
+                                      {fit::Kind::Circle, "circle"},
+                                      {fit::Kind::Ellipse, "ellipse"},
+                                      {fit::Kind::Point, "point"}}};
 
 }  // namespace lostline::project

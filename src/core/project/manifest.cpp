@@ -26,8 +26,16 @@ const Names<fit::RelationType> kRelations{{{fit::RelationType::Parallel, "parall
 const Names<sketch::EntityType> kEntities{{{sketch::EntityType::Line, "line"},
                                            {sketch::EntityType::Arc, "arc"},
                                            {sketch::EntityType::Circle, "circle"}}};
+const Names<Construction::Type> kConstructions{
+    {{Construction::Type::Midplane, "midplane"},
+     {Construction::Type::AxisOfTwo, "axis of two"},
+     {Construction::Type::CommonAxis, "common axis"},
+     {Construction::Type::BoltCircle, "bolt circle"},
+     {Construction::Type::Intersection, "intersection"},
+     {Construction::Type::Symmetry, "symmetry"}}};
 const Names<survey::Finish> kFinishes{
-    {{survey::Finish::Machined, "machined"}, {survey::Finish::AsCast, "as-cast"}}};
+    {{survey::Finish::Machined, "machined"}, {survey::Finish::AsCast, "as-cast"},
+     {survey::Finish::Formed, "formed"}}};
 const Names<sketch::ConstraintType> kConstraints{
     {{sketch::ConstraintType::Coincident, "coincident"},
      {sketch::ConstraintType::Horizontal, "horizontal"},
@@ -50,6 +58,7 @@ Json write(const fit::SurfaceFit& f) {
           {"radius", f.surface.radius},
           {"half_angle", f.surface.half_angle},
           {"minor_radius", f.surface.minor_radius},
+          {"major", vec(f.surface.major)},
           {"hollow", f.surface.hollow},
           {"points", f.points},
           {"used", f.used},
@@ -72,6 +81,7 @@ fit::SurfaceFit read_fit(const Json& j) {
   f.surface.radius = j.at("radius");
   f.surface.half_angle = j.at("half_angle");
   f.surface.minor_radius = j.value("minor_radius", 0.0);  // since version 2
+  if (j.contains("major")) f.surface.major = vec3(j["major"]);
   f.surface.hollow = j.at("hollow");
   f.points = j.at("points");
   f.used = j.at("used");
@@ -151,6 +161,12 @@ Json write(const DatumFrame& f) {
           {"secondary_axis", datum::axis_name(f.secondary_axis)},
           {"origin", write(f.origin)},
           {"to_part", rows},
+          {"extremes", f.extremes},
+          {"upon", f.upon ? Json{{"model", f.upon->model},
+                                 {"rms", f.upon->rms},
+                                 {"used_fraction", f.upon->used_fraction},
+                                 {"agreement", f.upon->agreement}}
+                          : Json()},
           {"held_by", {f.frame.held_by[0], f.frame.held_by[1], f.frame.held_by[2]}}};
 }
 DatumFrame read_frame(const Json& j) {
@@ -165,6 +181,11 @@ DatumFrame read_frame(const Json& j) {
   f.secondary = read_refs(j.at("secondary"));
   f.secondary_axis = axis(j.at("secondary_axis"));
   f.origin = read_refs(j.at("origin"));
+  f.extremes = j.value("extremes", false);
+  if (j.contains("upon") && !j["upon"].is_null()) {
+    const Json& u = j["upon"];
+    f.upon = BroughtUpon{u.at("model"), u.at("rms"), u.at("used_fraction"), u.at("agreement")};
+  }
   for (int k = 0; k < 12; ++k)
     f.frame.to_part.matrix()(k / 4, k % 4) =
         j.at("to_part").at(static_cast<std::size_t>(k)).get<double>();
@@ -312,7 +333,8 @@ Json write_manifest(const Document& document) {
                          {"centre", vec(r.centre)},
                          {"finish", kFinishes.name(r.finish)},
                          {"trust", r.trust},
-                         {"locked", r.locked}});
+                         {"locked", r.locked},
+                         {"finish_by_hand", r.finish_by_hand}});
     }
     m["survey"] = {{"noise_sigma", document.survey->noise_sigma},
                    {"unassigned_area_fraction", document.survey->unassigned_area_fraction},
@@ -325,6 +347,11 @@ Json write_manifest(const Document& document) {
                     {"result", write(f->result)},
                     {"alone", write(f->alone)},
                     {"points", vecs(f->points)},
+                    {"construction",
+                     f->construction
+                         ? Json{{"type", kConstructions.name(f->construction->type)},
+                                {"from", write(f->construction->from)}}
+                         : Json()},
                     {"triangles", f->triangles ? f->triangles->size() : 0}});
   }
   m["fits"] = fits;
@@ -364,6 +391,7 @@ Document read_manifest(const Json& m) {
       region.finish = kFinishes.value(r.at("finish"));
       region.trust = r.at("trust");
       region.locked = r.value("locked", false);  // since version 3
+      region.finish_by_hand = r.value("finish_by_hand", false);
       survey->regions.push_back(std::move(region));
     }
     document.survey = std::move(survey);
@@ -393,6 +421,9 @@ Document read_manifest(const Json& m) {
         document.relations.push_back(r);
       }
     }
+    if (f.contains("construction") && !f["construction"].is_null())  // since version 4
+      fit->construction = Construction{kConstructions.value(f["construction"].at("type")),
+                                       read_refs(f["construction"].at("from"))};
     document.fits.push_back(std::move(fit));
   }
   if (m.contains("relations"))

@@ -10,6 +10,7 @@
 #include "io/files.h"
 #include "project/edits.h"
 #include "project/manifest.h"
+#include "survey/finish.h"
 #include "project/sketch_plane.h"
 
 namespace lostline::project {
@@ -209,6 +210,8 @@ Result<Document> load_project(const std::filesystem::path& path, const Task& tas
         if (label > survey->regions.size())
           return damaged("a triangle names a region that is not there");
       }
+      if (document.scan)
+        survey::draw_conclusions(*survey, *document.scan->mesh, document.scan->topology);
       document.survey = std::move(survey);
     }
     for (std::size_t i = 0; i < document.fits.size(); ++i) {

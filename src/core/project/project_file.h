@@ -6,7 +6,7 @@
 
 namespace lostline::project {
 
-constexpr int kFormatVersion = 3;
+constexpr int kFormatVersion = 4;
 
 /// Writes a project: a zip with manifest.json and binary scan data, described in
 /// docs/design/project-format.md. Atomic: a failure leaves the old file.

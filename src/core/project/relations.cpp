@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <numbers>
 
+#include "project/datums.h"
 #include "project/fits.h"
 
 namespace lostline::project {
@@ -64,11 +65,13 @@ Result<RelationTrial> try_relations(const Document& document,
         fit::Member member{*found, {}, false};
         if (const Fit* f = document.find_fit(ref.fit)) {
           member.fit = f->alone;
-          member.points = evidence_of(document, *f);
+          if (!f->construction) member.points = evidence_of(document, *f);
         }
         members.push_back(std::move(member));
       }
-      const bool may_move = ref.fit != 0 && !(r.follow && k > 0);
+      const Fit* kept = document.find_fit(ref.fit);
+      // A construction follows its parts, not a relation.
+      const bool may_move = kept != nullptr && !kept->construction && !(r.follow && k > 0);
       if (may_move) moves[place_of(ref)] = 1;
     }
     conditions.push_back({r.type, place_of(parts[0]), place_of(parts.size() > 1 ? parts[1] : r.a),
@@ -105,6 +108,7 @@ Result<Document> set_relations(const Document& document, const std::vector<FitRe
     changed->result = result;
     shared = std::move(changed);
   }
+  follow_constructions(next);
   measure_again(next);
   if (next.frame) return set_frame(next, *next.frame);
   return refresh(std::move(next));

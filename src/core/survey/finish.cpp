@@ -4,31 +4,179 @@
 #include <cmath>
 #include <numbers>
 
+#include "base/parallel.h"
+
 namespace lostline::survey {
+
+namespace {
+
+/// Residuals of the vertices inside fitted regions, and what of them is finer than three rings.
+void measure_residuals(Survey& survey, const scan::Mesh& mesh, const scan::Topology& topology) {
+  const std::size_t n = mesh.vertices.size();
+  std::vector<std::uint32_t> owner(n, 0);
+  std::vector<float> residual(n, 0);
+  parallel_for(n, 4096, [&](std::size_t begin, std::size_t end) {
+    for (std::size_t v = begin; v < end; ++v) {
+      std::uint32_t region = 0;
+      bool inside = true;
+      for (const std::uint32_t t : topology.vertex_triangles[v]) {
+        const std::uint32_t r = survey.triangle_region[t];
+        inside = inside && (region == 0 || region == r);
+        region = r;
+      }
+      if (!inside || region == 0 || !survey.regions[region - 1].fit) continue;
+      owner[v] = region;
+      residual[v] = static_cast<float>(
+          survey.regions[region - 1].fit->surface.distance(mesh.vertices[v]));
+    }
+  });
+  std::vector<float> smooth = residual;
+  std::vector<float> next(n, 0);
+  for (int pass = 0; pass < 3; ++pass) {
+    parallel_for(n, 4096, [&](std::size_t begin, std::size_t end) {
+      for (std::size_t v = begin; v < end; ++v) {
+        if (owner[v] == 0) continue;
+        float sum = smooth[v];
+        float count = 1;
+        for (const std::uint32_t other : topology.vertex_neighbours[v]) {
+          if (owner[other] != owner[v]) continue;
+          sum += smooth[other];
+          count += 1;
+        }
+        next[v] = sum / count;
+      }
+    });
+    smooth.swap(next);
+  }
+  // Independent noise keeps 0.82 of its variance after three such means of seven are taken off.
+  constexpr double kKept = 0.82;
+  struct Sum {
+    double squares = 0;
+    double count = 0;
+    std::vector<std::uint32_t> vertices;
+  };
+  std::vector<Sum> sums(survey.regions.size());
+  for (std::uint32_t v = 0; v < n; ++v) {
+    if (owner[v] == 0) continue;
+    Sum& s = sums[owner[v] - 1];
+    const double off = residual[v] - smooth[v];
+    s.vertices.push_back(v);
+    if (std::abs(residual[v]) > 4 * survey.regions[owner[v] - 1].fit->sigma) continue;  // strays
+    s.squares += off * off;
+    s.count += 1;
+  }
+  parallel_for(sums.size(), 1, [&](std::size_t begin, std::size_t end) {
+    for (std::size_t i = begin; i < end; ++i) {
+      Region& region = survey.regions[i];
+      region.form.reset();
+      region.roughness = 0;
+      if (!region.fit || sums[i].count < 30) continue;
+      region.roughness = std::sqrt(sums[i].squares / sums[i].count / kKept);
+      const std::size_t stride = std::max<std::size_t>(1, sums[i].vertices.size() / 20000);
+      Eigen::Matrix3Xd points(
+          3, static_cast<Eigen::Index>((sums[i].vertices.size() + stride - 1) / stride));
+      for (Eigen::Index k = 0; k < points.cols(); ++k)
+        points.col(k) = mesh.vertices[sums[i].vertices[static_cast<std::size_t>(k) * stride]];
+      region.form = fit::form_of(region.fit->surface, points);
+    }
+  });
+}
+
+}  // namespace
+
+double trust_of(Finish finish) {
+  switch (finish) {
+    case Finish::Machined:
+      return 1.0;
+    case Finish::Formed:
+      return 0.6;
+    case Finish::AsCast:
+      return 0.3;
+  }
+  return 1.0;
+}
+
+namespace {
+// Root mean square roughness beyond the scanner's noise that a surface of each finish keeps below,
+// mm: about Ra 6 um for machined and Ra 13 um for rolled, drawn or die-cast surfaces.
+constexpr double kMachined = 0.008;
+constexpr double kFormed = 0.016;
+}  // namespace
 
 void judge_finish(std::vector<Region>& regions) {
   // The smoothest fifth of the fitted area shows what the scanner alone contributes; a surface
-  // clearly rougher was not machined (common practice, no source).
-  std::vector<std::pair<double, double>> sigma_area;
+  // clearly rougher was not machined.
+  std::vector<std::pair<double, double>> roughness_area;
   double total = 0;
   for (const Region& r : regions) {
-    if (!r.fit) continue;
-    sigma_area.emplace_back(r.fit->sigma, r.area);
+    if (!r.fit || !(r.roughness > 0)) continue;
+    roughness_area.emplace_back(r.roughness, r.area);
     total += r.area;
   }
-  std::sort(sigma_area.begin(), sigma_area.end());
+  std::sort(roughness_area.begin(), roughness_area.end());
   double floor = 0;
   double sum = 0;
-  for (const auto& [sigma, area] : sigma_area) {
-    floor = sigma;
+  for (const auto& [roughness, area] : roughness_area) {
+    floor = roughness;
     sum += area;
     if (sum >= 0.2 * total) break;
   }
   for (Region& r : regions) {
-    const bool machined = r.fit && r.fit->sigma <= 1.8 * floor;
-    r.finish = machined ? Finish::Machined : Finish::AsCast;
-    r.trust = !r.fit ? 0.1 : machined ? 1.0 : 0.3;
+    if (r.finish_by_hand) continue;
+    // Too small to say: as its form lets expect.
+    const double rough = r.roughness > 0 ? r.roughness : r.fit ? r.fit->sigma : 1e300;
+    const double excess = std::sqrt(std::max(0.0, rough * rough - floor * floor));
+    r.finish = excess < std::max(kMachined, 0.6 * floor) ? Finish::Machined
+               : excess < kFormed                        ? Finish::Formed
+                                                         : Finish::AsCast;
+    r.trust = r.fit ? trust_of(r.finish) : 0.1;
   }
+}
+
+void find_shared(std::vector<Region>& regions) {
+  const auto one_surface = [](const Region& a, const Region& b) {
+    const fit::SurfaceFit& f = *a.fit;
+    const fit::SurfaceFit& g = *b.fit;
+    const fit::Surface& s = f.surface;
+    const fit::Surface& t = g.surface;
+    if (s.kind != t.kind || s.hollow != t.hollow) return false;
+    const double turn = std::max(std::hypot(f.u_angle, g.u_angle), 0.0035);  // 0.2 degrees
+    if (s.kind == fit::Kind::Plane) {
+      if (s.axis.dot(t.axis) < std::cos(std::min(turn, 0.02))) return false;
+      // Each one's middle on the other, within what their tilts leave open.
+      const double far = (a.centre - b.centre).norm();
+      const double limit =
+          std::max(0.03, std::hypot(f.u_offset, g.u_offset) + far * std::min(f.u_angle, g.u_angle));
+      return std::abs(s.distance(g.centroid)) < std::min(limit, 0.15) &&
+             std::abs(t.distance(f.centroid)) < std::min(limit, 0.15);
+    }
+    if (s.kind != fit::Kind::Cylinder && s.kind != fit::Kind::Cone) return false;
+    if (fit::angle_between(s.axis, t.axis) > std::min(turn, 0.02)) return false;
+    const Vec3 d = t.point - s.point;
+    const double off = (d - d.dot(s.axis) * s.axis).norm();
+    if (off > std::clamp(std::hypot(f.u_offset, g.u_offset), 0.04, 0.15)) return false;
+    const double sized = std::clamp(std::hypot(f.u_radius, g.u_radius), 0.03, 0.15);
+    if (s.kind == fit::Kind::Cylinder) return std::abs(s.radius - t.radius) < sized;
+    return std::abs(s.half_angle - t.half_angle) < 0.01 && std::abs(s.distance(g.centroid) -
+           t.distance(g.centroid)) < sized;
+  };
+  for (Region& r : regions) r.shared = 0;
+  for (std::size_t i = 0; i < regions.size(); ++i) {
+    if (!regions[i].fit || regions[i].shared != 0) continue;
+    for (std::size_t j = i + 1; j < regions.size(); ++j) {
+      if (!regions[j].fit || regions[j].shared != 0 || !one_surface(regions[i], regions[j]))
+        continue;
+      regions[i].shared = regions[j].shared = regions[i].id;
+    }
+  }
+}
+
+void draw_conclusions(Survey& survey, const scan::Mesh& mesh, const scan::Topology& topology) {
+  measure_residuals(survey, mesh, topology);
+  judge_finish(survey.regions);
+  find_shared(survey.regions);
+  survey.relations = find_relations(survey.regions);
+  survey.patterns = find_patterns(survey.regions);
 }
 
 std::vector<FoundRelation> find_relations(const std::vector<Region>& regions) {

@@ -6,10 +6,24 @@
 
 namespace lostline::survey {
 
-/// Finish and trust of every region, from its roughness beside that of the smoothest.
+/// Roughness and form of every region from its residuals; then finish, trust, shared surfaces,
+/// relations and patterns. A finish set by hand stays.
+void draw_conclusions(Survey& survey, const scan::Mesh& mesh, const scan::Topology& topology);
+
+/// Finish and trust of every region, from its roughness beside that of the smoothest. Limits:
+/// common practice, no source.
 void judge_finish(std::vector<Region>& regions);
+/// Trust that goes with a finish.
+double trust_of(Finish finish);
+
+/// Numbers regions that lie on one surface alike.
+void find_shared(std::vector<Region>& regions);
 
 /// Pairs of regions that are parallel, square or coaxial within their uncertainty.
 std::vector<FoundRelation> find_relations(const std::vector<Region>& regions);
+
+/// Arrangements of regions, those that say most first.
+/// @param tolerance  mm, greatest departure from the ideal place; U widens it.
+std::vector<Pattern> find_patterns(const std::vector<Region>& regions, double tolerance = 0.15);
 
 }  // namespace lostline::survey

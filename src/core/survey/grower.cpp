@@ -152,6 +152,7 @@ bool Grower::refit(Candidate& candidate, bool with_start) const {
   options.correlate = false;
   options.max_rounds = 1;
   options.max_iterations = candidate.surface.kind == fit::Kind::Cone ? 40 : 12;
+  options.hopeless = 0;
   options.relative_step = 1e-3;  // a thousandth of the scatter: the final fits are exact
   const auto fitted = fit::fit_surface(
       candidate.surface.kind, sample.points, sample.normals,

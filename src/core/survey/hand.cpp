@@ -63,8 +63,7 @@ void settle(Survey& survey, const scan::Mesh& mesh, const scan::Topology& topolo
     if (r != 0 && survey.regions[r - 1].fit) assigned += area;
   }
   survey.unassigned_area_fraction = total > 0 ? std::max(0.0, 1 - assigned / total) : 1;
-  judge_finish(survey.regions);
-  survey.relations = find_relations(survey.regions);
+  draw_conclusions(survey, mesh, topology);
 }
 
 std::uint32_t new_region(Survey& survey) {

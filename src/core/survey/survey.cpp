@@ -59,7 +59,15 @@ std::vector<Piece> connected_pieces(const scan::Mesh& mesh, const scan::Topology
 }  // namespace
 
 const char* finish_name(Finish finish) {
-  return finish == Finish::Machined ? "machined" : "as-cast";
+  switch (finish) {
+    case Finish::Machined:
+      return "machined";
+    case Finish::AsCast:
+      return "as-cast";
+    case Finish::Formed:
+      return "formed";
+  }
+  return "";
 }
 
 const char* relation_name(FoundRelation::Type type) {
@@ -129,7 +137,10 @@ Result<Survey> split_into_regions(const scan::Mesh& mesh, const scan::Topology& 
       if (piece.label < 0) continue;
       const Patch patch = patch_of(mesh, topology, piece.triangles);
       const fit::Surface& start = grower.surfaces()[static_cast<std::size_t>(piece.label)].surface;
-      const auto fitted = fit::fit_surface(start.kind, patch.points, patch.normals, start);
+      fit::SurfaceFitOptions fitting;
+      fitting.hopeless = 0;  // the growing has shown that the surface holds
+      const auto fitted =
+          fit::fit_surface(start.kind, patch.points, patch.normals, start, fitting);
       if (fitted) region.fit = *fitted;
     }
   });
@@ -141,8 +152,7 @@ Result<Survey> split_into_regions(const scan::Mesh& mesh, const scan::Topology& 
     if (survey.regions[i].fit) assigned += pieces[i].area;
   }
   survey.unassigned_area_fraction = total_area > 0 ? std::max(0.0, 1 - assigned / total_area) : 1.0;
-  judge_finish(survey.regions);
-  survey.relations = find_relations(survey.regions);
+  draw_conclusions(survey, mesh, topology);
   task.report(1.0);
   return survey;
 }

@@ -6,12 +6,13 @@
 #include <vector>
 
 #include "base/task.h"
+#include "fit/form.h"
 #include "fit/surface_fit.h"
 #include "scan/mesh.h"
 
 namespace lostline::survey {
 
-enum class Finish { Machined, AsCast };
+enum class Finish { Machined, AsCast, Formed };
 const char* finish_name(Finish finish);
 
 /// A connected patch of scan that belongs to one underlying surface.
@@ -21,8 +22,14 @@ struct Region {
   double area = 0;                     ///< mm2
   std::size_t triangles = 0;
   Vec3 centre = Vec3::Zero();  ///< area centroid
+  double roughness = 0;  ///< mm, standard deviation within three rings; finer than any form
   Finish finish = Finish::Machined;
-  double trust = 1;     ///< weight in alignments
+  bool finish_by_hand = false;     ///< the engineer has said so
+  double trust = 1;                ///< weight in alignments and fits
+  std::optional<fit::Form> form;   ///< regular departure from the fit beyond noise
+  /// Regions on one surface, as the halves of a bore that a keyway cuts, share this number: the
+  /// least of their ids; 0: alone.
+  std::uint32_t shared = 0;
   bool locked = false;  ///< by the engineer: stays as it is
 };
 
@@ -37,10 +44,38 @@ struct FoundRelation {
 };
 const char* relation_name(FoundRelation::Type type);
 
+/// An arrangement of regions that a designer would have meant.
+struct Pattern {
+  enum class Type {
+    Family,         ///< parallel planes and axes
+    Stack,          ///< coaxial
+    EqualSizes,     ///< equal diameters
+    BoltCircle,     ///< equal holes evenly on a circle
+    Row,            ///< equal holes evenly on a line
+    Grid,           ///< equal holes on a grid
+    MirroredPairs,  ///< equal in a common plane of symmetry
+    Draft,          ///< planes and cones at one angle to a pull direction
+  };
+  Type type = Type::Family;
+  std::vector<std::uint32_t> regions;  ///< ids; in order around, along, or pair after pair
+  /// Common direction, axis of a stack or bolt circle, direction of a row or of a grid's first rows,
+  /// normal of the plane of symmetry, pull.
+  Vec3 direction = Vec3::UnitZ();
+  Vec3 across = Vec3::Zero();  ///< of a grid: its second direction
+  Vec3 centre = Vec3::Zero();  ///< of a bolt circle; on the axis or plane; first of a row or grid
+  double value = 0;   ///< diameter (of the bolt circle, of equal sizes), pitch; draft angle, rad
+  double second = 0;  ///< pitch along `across`
+  int count = 0;      ///< places of a full circle; along the row or first direction
+  int rows = 0;       ///< of a grid, along `across`
+  double departure = 0;  ///< greatest of any member from the ideal, mm; rad for Family and Draft
+};
+const char* pattern_name(Pattern::Type type);  ///< "parallel family", "bolt circle" …
+
 struct Survey {
   std::vector<Region> regions;
   std::vector<std::uint32_t> triangle_region;  ///< region id of every triangle, 0 where unassigned
   std::vector<FoundRelation> relations;
+  std::vector<Pattern> patterns;
   double noise_sigma = 0;               ///< mm
   double unassigned_area_fraction = 0;  ///< free-form counts as unassigned
 };
@@ -55,7 +90,7 @@ struct SurveyOptions {
   std::size_t seed_patch = 90;  ///< vertices of a first guess: enough to tell a curve from noise
 };
 
-/// Splits a scan into regions of planes, cylinders and cones, and free-form rest.
+/// Splits a scan into regions of planes, cylinders, cones, spheres and tori, and free-form rest.
 /// @errors InvalidInput  fewer than 100 triangles;  Cancelled.
 /// About 1 s for 400 k triangles; deterministic; uses all cores for the final fits. Method:
 /// docs/design/survey.md.
