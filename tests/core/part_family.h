@@ -181,6 +181,45 @@ inline std::vector<Part> part_family() {
                                         {25, 40}})
                                  .holes(circle, 11)
                                  .solid()});
+  // Turned with rounds and chamfers.
+  parts.push_back({"rounded hub", PartBuilder()
+                                      .turn({{15, 2},
+                                             {17, 0},
+                                             {58, 0},
+                                             {60, 2},
+                                             {60, 16},
+                                             {34, 16},
+                                             {34, 60},
+                                             {32, 62},
+                                             {17, 62},
+                                             {15, 60}})
+                                      .fillet({34, 0, 16}, 6)
+                                      .fillet({60, 0, 16}, 3)
+                                      .solid()});
+  // Many faces: a plate full of holes with slots between.
+  std::vector<Vec2> field;
+  for (int i = 0; i < 12; ++i) {
+    for (int j = 0; j < 8; ++j) field.emplace_back(-88 + 16 * i, -56 + 16 * j);
+  }
+  parts.push_back({"hole plate", PartBuilder()
+                                     .box({-100, -70}, {100, 70}, 0, 10)
+                                     .holes(field, 8)
+                                     .box({-70, -50}, {-34, -46}, 4, 12, model::Operation::Cut)
+                                     .box({40, 45}, {70, 51}, 4, 12, model::Operation::Cut)
+                                     .solid()});
+  // Thin walls: a tray with ribs, bosses and counterbored feet.
+  parts.push_back({"thin tray", PartBuilder()
+                                    .box({-80, -50}, {80, 50}, 0, 32)
+                                    .box({-77, -47}, {77, 47}, 3, 40, Operation::Cut)
+                                    .box({-77, -1.25}, {77, 1.25}, 2, 18)
+                                    .disc({-50, 25}, 9, 2, 28)
+                                    .disc({50, -25}, 9, 2, 28)
+                                    .holes({{-50, 25}, {50, -25}}, 6)
+                                    .disc({-50, 25}, 5.5, -1, 4, Operation::Cut)
+                                    .disc({50, -25}, 5.5, -1, 4, Operation::Cut)
+                                    .solid()});
+  // Few faces.
+  parts.push_back({"cone plug", PartBuilder().turn({{0, 0}, {40, 0}, {25, 70}, {0, 70}}).solid()});
   return parts;
 }
 

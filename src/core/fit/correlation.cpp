@@ -12,7 +12,7 @@ namespace lostline::fit {
 namespace {
 
 constexpr Eigen::Index kFewest = 50;
-constexpr Eigen::Index kQueries = 1200;
+constexpr Eigen::Index kQueries = 1000;
 constexpr std::size_t kRings = 8;  // spacings looked at: roughness of a casting reaches this far
 
 std::uint64_t cell_key(std::int64_t x, std::int64_t y, std::int64_t z) {
@@ -23,7 +23,7 @@ std::uint64_t cell_key(std::int64_t x, std::int64_t y, std::int64_t z) {
 }
 
 double typical_spacing(const Eigen::Ref<const Eigen::Matrix3Xd>& points) {
-  constexpr Eigen::Index kSamples = 32;
+  const Eigen::Index kSamples = points.cols() > 20000 ? 9 : 25;
   std::vector<double> nearest;
   const Eigen::Index stride = std::max<Eigen::Index>(1, points.cols() / kSamples);
   for (Eigen::Index i = 0; i < points.cols(); i += stride) {

@@ -30,14 +30,28 @@ class Grower {
 
  private:
   std::vector<std::uint32_t> seeds() const;
-  std::vector<std::uint32_t> patch_around(std::uint32_t seed, std::size_t size);
+  /// @param turn  greatest angle between a normal and the seed's, rad.
+  std::vector<std::uint32_t> patch_around(std::uint32_t seed, std::size_t size, double turn = 7);
+  /// Slope of the surface in the half-plane about the held axis, rad.
+  [[nodiscard]] double profile_angle(std::uint32_t vertex) const;
   std::optional<Candidate> grow(fit::Kind kind, const std::vector<std::uint32_t>& patch);
   std::optional<Candidate> best_candidate(const std::vector<std::uint32_t>& patch);
+  std::optional<Candidate> best_about_axis(std::uint32_t seed, std::size_t size,
+                                           std::vector<char>& tried);
   std::vector<std::uint32_t> flood(const std::vector<std::uint32_t>& start,
                                    const fit::Surface& surface, double reach);
   bool refit(Candidate& candidate, bool with_start) const;
   void accept(Candidate candidate);
+  /// Surfaces of revolution share axes: about those found, what else turns about them is grown with
+  /// the axis held, so that narrow bands and rounds, which alone say little of their axis, are told.
+  void grow_about_axes(const std::vector<std::uint32_t>& order);
+  bool refit_about(Candidate& candidate) const;
+  /// A narrow band whose edges are rounded looks round as a whole: its middle tells whether it is
+  /// straight.
+  void straighten(Candidate& round) const;
   void compete();
+  /// The simplest kind that explains a surface's vertices as well as its own.
+  void simplify();
   void merge_same();
   void fill_specks();
 
@@ -52,6 +66,12 @@ class Grower {
   std::vector<std::uint32_t> mark_;  // visit stamps of the floods
   std::uint32_t stamp_ = 0;
   double noise_ = 0;
+  double spacing_ = 1;  ///< mean edge, mm
+  struct Axis {
+    Vec3 point, direction;
+    double weight = 0;
+  };
+  std::optional<Axis> held_;  ///< axis that candidates are grown about
 };
 
 }  // namespace lostline::survey

@@ -70,12 +70,15 @@ Patch patch_of(const scan::Mesh& mesh, const scan::Topology& topology,
                const std::vector<std::uint32_t>& triangles) {
   std::vector<char> inside(mesh.triangles.size(), 0);
   std::vector<std::uint32_t> vertices;
+  std::vector<char> seen(mesh.vertices.size(), 0);
   for (const std::uint32_t t : triangles) {
     inside[t] = 1;
-    for (const std::uint32_t v : mesh.triangles[t]) vertices.push_back(v);
+    for (const std::uint32_t v : mesh.triangles[t]) {
+      if (seen[v] != 0) continue;
+      seen[v] = 1;
+      vertices.push_back(v);
+    }
   }
-  std::sort(vertices.begin(), vertices.end());
-  vertices.erase(std::unique(vertices.begin(), vertices.end()), vertices.end());
   std::vector<std::uint32_t> inner;
   for (const std::uint32_t v : vertices) {
     bool all = true;

@@ -376,7 +376,7 @@ void mirrored(const std::vector<const Region*>& all, double tolerance,
     const Vec3 point = image(axis_foot(s, a.fit->centroid));
     return (point - axis_foot(t, point)).norm() < tolerance;
   };
-  for (std::size_t i = 0; i < n && planes.size() < 400; ++i) {
+  for (std::size_t i = 0; i < n && planes.size() < 150; ++i) {
     for (std::size_t j = i + 1; j < n; ++j) {
       const fit::Surface& s = all[i]->fit->surface;
       const fit::Surface& t = all[j]->fit->surface;

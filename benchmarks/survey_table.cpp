@@ -1,0 +1,83 @@
+// What the survey finds of a family of parts under varied scanning: a table of faces found, fits of
+// a wrong type and time.
+#include <chrono>
+#include <cstdio>
+#include <string>
+
+#include "survey_score.h"
+
+namespace lostline {
+namespace {
+
+struct Condition {
+  const char* name;
+  double noise, spacing;
+  int views;
+  double roughness;  // mm, of every other face direction: as cast
+  double warp;       // mm, bend of the whole part
+  int strays;
+};
+
+int run(const std::string& only) {
+  const Condition conditions[] = {{"plain", 0.02, 0.9, 18, 0, 0, 14},
+                                  {"fine", 0.02, 0.6, 18, 0, 0, 14},
+                                  {"coarse", 0.02, 1.3, 18, 0, 0, 14},
+                                  {"noisy", 0.05, 0.9, 18, 0, 0, 14},
+                                  {"as-cast", 0.02, 0.9, 18, 0.04, 0, 14},
+                                  {"warped", 0.02, 0.9, 18, 0, 0.08, 14},
+                                  {"few views", 0.02, 0.9, 6, 0, 0, 60}};
+  const auto parts = testing::part_family();
+  std::printf("%-10s %6s %6s %6s %6s %8s %8s\n", "scan", "faces", "found", "fits", "wrong", "free %%",
+              "s / M tri");
+  for (const Condition& c : conditions) {
+    if (!only.empty() && only != c.name) continue;
+    testing::Score all;
+    double free = 0;
+    double seconds = 0;
+    double triangles = 0;
+    for (const testing::Part& part : parts) {
+      simulate::SurfaceState surface;
+      if (c.roughness > 0)
+        surface.roughness = [&](const Vec3&, const Vec3& n) {
+          return std::abs(n.z()) < 0.5 ? c.roughness : 0.1 * c.roughness;
+        };
+      if (c.warp > 0)
+        surface.wear = [&](const Vec3& p, const Vec3& n) {
+          return n.z() * c.warp * (p.x() * p.x() / 8000 - 0.5);
+        };
+      simulate::ScanOptions options;
+      options.noise = c.noise;
+      options.spacing = c.spacing;
+      options.views = c.views;
+      options.strays = c.strays;
+      options.seed = 21;
+      const auto scan = simulate::simulate_scan(part.solid, surface, options);
+      if (!scan) return 1;
+      const scan::Topology topology = scan::build_topology(scan->mesh);
+      const auto start = std::chrono::steady_clock::now();
+      const auto found = survey::split_into_regions(scan->mesh, topology);
+      const double took =
+          std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+      if (!found) return 1;
+      const testing::Score s = testing::judge(part.solid, scan->pose.inverse(), *found, scan->mesh,
+                                              c.warp, !only.empty());
+      std::printf("  %-14s %4d/%-4d %d wrong of %d, %.1f %% free, %.2f s\n", part.name.c_str(), s.found,
+                  s.faces, s.wrong, s.regions, 100 * found->unassigned_area_fraction, took);
+      all.faces += s.faces;
+      all.found += s.found;
+      all.regions += s.regions;
+      all.wrong += s.wrong;
+      free += found->unassigned_area_fraction / static_cast<double>(parts.size());
+      seconds += took;
+      triangles += 1e-6 * static_cast<double>(scan->mesh.triangles.size());
+    }
+    std::printf("%-10s %6d %6d %6d %6d %8.1f %8.2f\n", c.name, all.faces, all.found, all.regions,
+                all.wrong, 100 * free, seconds / triangles);
+  }
+  return 0;
+}
+
+}  // namespace
+}  // namespace lostline
+
+int main(int argc, char** argv) { return lostline::run(argc > 1 ? argv[1] : ""); }
