@@ -191,7 +191,12 @@ void EvidencePanel::rebuild() {
                               .arg(r.id)
                               .arg(QString::fromStdString(length_fixed(r.fit->rms, 3)))
                               .arg(QString::fromStdString(length_fixed(r.fit->form_error, 3)))
-                              .arg(r.triangles));
+                              .arg(r.triangles) +
+                              (r.form ? QLatin1Char('\n') + QString::fromStdString(r.form->words())
+                                      : QString()) +
+                              (r.shared != 0 && r.shared != r.id
+                                   ? tr("\non one surface with region %1").arg(r.shared)
+                                   : QString()));
     }
     if (rest > 0) row(scan, tr("other regions %1").arg(rest), {})->setForeground(0, role::graphite);
   }
@@ -232,7 +237,11 @@ void EvidencePanel::rebuild() {
           f != nullptr ? QString::fromStdString(length_fixed(f->form_error, 3)) : QString(),
           ref.fit != 0 ? FitItem : Region, ref.fit != 0 ? ref.fit : ref.region);
     };
-    datum(QStringLiteral("A"), d.frame->primary);
+    if (d.frame->upon)
+      row(datums, tr("upon %1").arg(QString::fromStdString(d.frame->upon->model)),
+          QString::fromStdString(length_fixed(d.frame->upon->rms, 3)));
+    else
+      datum(QStringLiteral("A"), d.frame->primary);
     for (const auto& ref : d.frame->secondary) datum(QStringLiteral("B"), ref);
     for (const auto& ref : d.frame->origin) datum(QStringLiteral("C"), ref);
   }

@@ -35,7 +35,7 @@ class FitTool : public ToolCard {
     angle_label_ = addRow(tr("angle"), angle_);
     kind_ = new QComboBox;
     kind_->addItems({tr("plane"), tr("cylinder"), tr("cone"), tr("sphere"), tr("torus"), tr("line"),
-                     tr("circle")});
+                     tr("circle"), tr("ellipse")});
     kind_->setObjectName(QStringLiteral("fitKind"));
     addRow(tr("geometry"), kind_);
     relation_ = new QComboBox;
@@ -239,6 +239,13 @@ class FitTool : public ToolCard {
     if (s.kind == fit::Kind::Circle)
       text += tr("\n\u2300 %1")
                   .arg(QString::fromStdString(length_reading(2 * s.radius, 2 * shown.u_radius)));
+    if (s.kind == fit::Kind::Ellipse)
+      text += tr("\n%1 \u00d7 %2")
+                  .arg(QString::fromStdString(length_reading(2 * s.radius, 2 * shown.u_radius)),
+                       QString::fromStdString(
+                           length_reading(2 * s.minor_radius, 2 * shown.u_minor_radius)));
+    if (const auto form = fit::form_of(s, trial_->patch.points))
+      text += QLatin1Char('\n') + QString::fromStdString(form->words());
     if (trial_->relation)
       text += QLatin1Char('\n') +
               QString::fromStdString(project::describe(document(), *trial_->relation));
@@ -260,9 +267,12 @@ class FitTool : public ToolCard {
     } else {
       const Vec3 u = any_perpendicular(s.axis);
       const Vec3 v = s.axis.cross(u);
+      const bool oval = s.kind == fit::Kind::Ellipse;
+      const Vec3 x = s.radius * (oval ? s.major : u);
+      const Vec3 y = oval ? Vec3(s.minor_radius * s.axis.cross(s.major)) : Vec3(s.radius * v);
       const auto at = [&](int k) {
         const double a = 2 * std::numbers::pi * k / 90;
-        return Vec3(to_part * Vec3(s.point + s.radius * (std::cos(a) * u + std::sin(a) * v)));
+        return Vec3(to_part * Vec3(s.point + std::cos(a) * x + std::sin(a) * y));
       };
       for (int k = 0; k < 90; ++k) curve.segments.emplace_back(at(k), at(k + 1));
     }

@@ -34,6 +34,14 @@ class FrameTool : public ToolCard {
     addRow(tr("becomes"), secondary_axis_);
     origin_ = new PickField(tr("pick an axis or planes"), 2, tr("origin"));
     addRow(tr("C origin"), origin_);
+    extremes_ = new QCheckBox(tr("the rest by the scan's extremes"));
+    extremes_->setObjectName(QStringLiteral("extremes"));
+    extremes_->setToolTip(tr("What the origin fits leave open is put at the least coordinate"));
+    addWide(extremes_);
+    addButtons({{tr("propose"), QStringLiteral("proposeFrame"),
+                 tr("Fill in a datum system from machined faces; again: the next best"),
+                 [this] { propose(); }}});
+    connect(extremes_, &QCheckBox::toggled, this, &FrameTool::update);
     compare_ = new QCheckBox(tr("show as it was"));
     compare_->setToolTip(tr("Before and after: show the scan where it lay"));
     addWide(compare_);
@@ -57,7 +65,8 @@ class FrameTool : public ToolCard {
       constexpr int kViews[] = {0, 1, 4, 5};
       place_.bench.lookAlong(kViews[view]);
     });
-    if (const auto& frame = document().frame) {
+    if (const auto& frame = document().frame; frame && !frame->upon) {
+      extremes_->setChecked(frame->extremes);
       primary_->assign({frame->primary}, document());
       secondary_->assign(frame->secondary, document());
       origin_->assign(frame->origin, document());
@@ -109,7 +118,38 @@ class FrameTool : public ToolCard {
     spec.secondary = secondary_->refs();
     spec.secondary_axis = static_cast<datum::Axis>(secondary_axis_->currentIndex());
     spec.origin = origin_->refs();
+    spec.extremes = extremes_->isChecked();
     return spec;
+  }
+  /// Fills in the next datum system that the survey suggests; what is said of it follows.
+  void propose() {
+    aside([this, now = place_.session.snapshot()](const Task&) -> Session::Finish {
+      auto proposed = project::propose_frames(*now);
+      return [this, proposed = std::move(proposed)] {
+        if (proposed.empty())
+          return setError(tr("The survey has no face and no axis that a frame could rest on."));
+        const auto& p = proposed[next_++ % proposed.size()];
+        const project::DatumFrame& f = p.specification;
+        const QSignalBlocker first(primary_axis_);
+        const QSignalBlocker second(secondary_axis_);
+        const QSignalBlocker third(extremes_);
+        primary_->assign({f.primary}, document());
+        secondary_->assign(f.secondary, document());
+        origin_->assign(f.origin, document());
+        primary_axis_->setCurrentIndex(static_cast<int>(f.primary_axis));
+        secondary_axis_->setCurrentIndex(static_cast<int>(f.secondary_axis));
+        extremes_->setChecked(f.extremes);
+        wait(nullptr);
+        reason_.clear();
+        for (std::size_t k = 0; k < 3; ++k) {
+          if (!p.reason[k].empty())
+            reason_ += QStringLiteral("ABC").mid(static_cast<int>(k), 1) + QStringLiteral(": ") +
+                       QString::fromStdString(p.reason[k]) + QLatin1Char('\n');
+        }
+        update();
+        reason_.clear();
+      };
+    });
   }
   void update() {
     std::vector<project::FitRef> all = primary_->refs();
@@ -128,7 +168,7 @@ class FrameTool : public ToolCard {
     place_.bench.setPreviewPlacement(compare_->isChecked() ? std::optional<Transform>()
                                                            : frame->to_part);
     place_.bench.fitView();
-    setEvidence(tr("Turn held by %1, then %2; origin by %3. Preview shown.")
+    setEvidence(reason_ + tr("Turn held by %1, then %2; origin by %3. Preview shown.")
                     .arg(QString::fromStdString(frame->held_by[0]),
                          QString::fromStdString(frame->held_by[1]),
                          QString::fromStdString(frame->held_by[2])));
@@ -139,6 +179,9 @@ class FrameTool : public ToolCard {
   PickField* origin_;
   QComboBox* primary_axis_;
   QComboBox* secondary_axis_;
+  QCheckBox* extremes_;
+  std::size_t next_ = 0;  ///< proposal
+  QString reason_;
   QCheckBox* compare_;
   QComboBox* check_;
 };

@@ -3,7 +3,7 @@
 
 #include "look/preferences.h"
 #include "look/theme.h"
-#include "project/edits.h"
+#include "project/datums.h"
 #include "scan/selection.h"
 #include "survey/hand.h"
 #include "tools/tool_card.h"
@@ -35,6 +35,14 @@ class RepaintTool : public ToolCard {
                 {tr("lock"), QStringLiteral("lockRegion"),
                  tr("Locked regions stay as they are, whatever is painted near them"),
                  [this] { lock(); }}});
+    finish_ = new QComboBox;
+    finish_->setObjectName(QStringLiteral("finish"));
+    for (const survey::Finish f :
+         {survey::Finish::Machined, survey::Finish::AsCast, survey::Finish::Formed})
+      finish_->addItem(QString::fromUtf8(survey::finish_name(f)), static_cast<int>(f));
+    finish_->setToolTip(tr("Say what finish the picked regions have; their trust goes with it"));
+    addRow(tr("finish"), finish_);
+    connect(finish_, &QComboBox::activated, this, [this] { setFinish(); });
     connect(mode_, &QComboBox::currentIndexChanged, this, [this] { describe(); });
     setKeepText(tr("Done  \u23ce"));
     describe();
@@ -85,6 +93,7 @@ class RepaintTool : public ToolCard {
       QString name = QString::fromStdString(document().name_of({r, 0}));
       const survey::Region& region = document().survey->regions[r - 1];
       if (region.fit) name += tr(" (RMS %1)").arg(region.fit->rms, 0, 'f', 3);
+      name += QStringLiteral(", ") + QString::fromUtf8(survey::finish_name(region.finish));
       if (region.locked) name += tr(", locked");
       names << name;
     }
@@ -115,6 +124,14 @@ class RepaintTool : public ToolCard {
     change(tr("merge regions"), [picked](const survey::Survey& s, const project::Scan& scan) {
       return survey::merge_regions(s, *scan.mesh, scan.topology, picked);
     });
+  }
+  void setFinish() {
+    if (picked_.empty()) return setError(tr("Click a region first."));
+    const auto finish = static_cast<survey::Finish>(finish_->currentData().toInt());
+    place_.session.edit(tr("finish of %n region(s)", nullptr, static_cast<int>(picked_.size())),
+                        [picked = picked_, finish](const project::Document& d) {
+                          return project::set_finish(d, picked, finish);
+                        });
   }
   void ring(bool more) {
     if (picked_.empty()) return setError(tr("Click a region first."));
@@ -190,6 +207,7 @@ class RepaintTool : public ToolCard {
     painted_.clear();
   }
   QComboBox* mode_;
+  QComboBox* finish_;
   QDoubleSpinBox* size_;
   QLabel* size_label_;
   std::vector<std::uint32_t> picked_;

@@ -37,6 +37,8 @@ class ToolCard : public QFrame {
   virtual void command(const QString& /*name*/) {}
   /// Escape was pressed: true when the card took it for itself, as to end a line being drawn.
   virtual bool escape() { return false; }
+  /// Return was pressed: true when the card took it for itself, as behind a path that was typed.
+  virtual bool entered() { return false; }
   /// Carries the tool out. True when the card may close.
   virtual bool keep() = 0;
   void close();
@@ -123,7 +125,10 @@ ToolCard* make_repaint_tool(Workplace place);
 ToolCard* make_fit_tool(Workplace place);
 ToolCard* make_relate_tool(Workplace place);
 ToolCard* make_measure_tool(Workplace place);
+ToolCard* make_patterns_tool(Workplace place);
 ToolCard* make_frame_tool(Workplace place);
+ToolCard* make_construct_tool(Workplace place);
+ToolCard* make_bring_tool(Workplace place);
 ToolCard* make_section_tool(Workplace place);
 ToolCard* make_sketch_tool(Workplace place, project::Id sketch);
 ToolCard* make_extrude_tool(Workplace place, project::Id step = 0, bool cut = false);

@@ -100,7 +100,13 @@ Status accept(Document& document, const survey::Pattern& p, std::vector<FitRelat
       plane.u_offset = u;
       Added added = add_symmetry(document, plane);
       document = std::move(added.document);
-      for (std::size_t i = 0; i + 1 < refs.size(); i += 2)
+      // Held to two planes that are square only within noise, mirror images of mirror images would
+      // contradict each other: the second plane is kept as a feature, its pairs stay free.
+      const bool mirrored =
+          std::any_of(relations.begin(), relations.end(), [](const FitRelation& r) {
+            return r.type == fit::RelationType::Symmetric;
+          });
+      for (std::size_t i = 0; !mirrored && i + 1 < refs.size(); i += 2)
         relate(fit::RelationType::Symmetric, refs[i], refs[i + 1], {0, added.id});
       break;
     }
