@@ -7,9 +7,11 @@
 #include <filesystem>
 
 #include "deviation/deviation.h"
+#include "general_purpose.h"
 #include "fit/surface_fit.h"
 #include "io/mesh_files.h"
 #include "project/document.h"
+#include "project/model_target.h"
 #include "simulate/parts.h"
 
 namespace lostline {
@@ -55,6 +57,7 @@ void BM_PlainRead(benchmark::State& state) {
 BENCHMARK(BM_PlainRead)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 void BM_ReadAndWeldStl(benchmark::State& state) {
+  scan();  // made before the clock runs
   for (auto _ : state) {
     auto mesh = io::read_mesh(scan_file());
     benchmark::DoNotOptimize(mesh);
@@ -64,6 +67,7 @@ void BM_ReadAndWeldStl(benchmark::State& state) {
 BENCHMARK(BM_ReadAndWeldStl)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 void BM_Survey(benchmark::State& state) {
+  scan();  // made before the clock runs
   std::size_t fitted = 0;
   for (auto _ : state) {
     const auto survey = survey::split_into_regions(*scan().mesh, scan().topology);
@@ -74,7 +78,16 @@ void BM_Survey(benchmark::State& state) {
 }
 BENCHMARK(BM_Survey)->Unit(benchmark::kMillisecond)->UseRealTime();
 
+void BM_GeneralPurposeRansac(benchmark::State& state) {
+  scan();
+  std::size_t shapes = 0;
+  for (auto _ : state) shapes = shapes_by_ransac(*scan().mesh, 0.12, 0.37, 300);
+  state.counters["shapes"] = static_cast<double>(shapes);
+}
+BENCHMARK(BM_GeneralPurposeRansac)->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
+
 void BM_Section(benchmark::State& state) {
+  scan();  // made before the clock runs
   double level = 1;
   for (auto _ : state) {
     level = level > 80 ? 1 : level + 0.37;
@@ -84,11 +97,47 @@ void BM_Section(benchmark::State& state) {
 BENCHMARK(BM_Section)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 void BM_Deviation(benchmark::State& state) {
+  scan();  // made before the clock runs
   const auto comparator = deviation::Comparator::build(simulate::pedestal());
   for (auto _ : state) benchmark::DoNotOptimize(comparator->compare(scan().mesh->vertices));
   state.counters["points"] = static_cast<double>(scan().mesh->vertices.size());
 }
 BENCHMARK(BM_Deviation)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+/// 200 k points onto a target of about a million triangles, from 2 degrees and 2 mm off.
+void BM_BestFit(benchmark::State& state) {
+  datum::Target target;
+  target.mesh = *scan().mesh;
+  target.settle();
+  const datum::Cloud cloud = datum::cloud_of(*scan().mesh, {}, 200000);
+  const Transform off =
+      Eigen::Translation3d(1.2, -1.2, 1.1) *
+      Eigen::AngleAxisd(2 * 3.14159265358979 / 180, Vec3(1, 2, -1).normalized());
+  double error = 0;
+  for (auto _ : state) {
+    const auto fitted = datum::best_fit(target, cloud, off);
+    error = 0;
+    for (const Vec3& p : {Vec3(80, 50, 0), Vec3(-80, 50, 0), Vec3(0, 0, 84)})
+      error = std::max(error, (fitted->motion * p - p).norm());
+  }
+  state.counters["triangles"] = static_cast<double>(target.mesh.triangles.size());
+  state.counters["points"] = static_cast<double>(cloud.points.size());
+  state.counters["error_mm"] = error;
+}
+BENCHMARK(BM_BestFit)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+void BM_PlaceOnModel(benchmark::State& state) {
+  const auto target = project::target_of(simulate::pedestal());
+  const auto survey = survey::split_into_regions(*scan().mesh, scan().topology);
+  const datum::Cloud cloud = datum::cloud_of(*scan().mesh, project::trust_of(*survey), 200000);
+  const auto found = project::found_of(*survey);
+  Transform off = Transform::Identity();
+  off.linear() = Eigen::AngleAxisd(2.1, Vec3(0.3, -0.8, 0.5).normalized()).toRotationMatrix();
+  std::size_t ways = 0;
+  for (auto _ : state) ways = datum::place_on(*target, found, cloud, {}, {}, off)->size();
+  state.counters["ways"] = static_cast<double>(ways);
+}
+BENCHMARK(BM_PlaceOnModel)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 void BM_FitCylinder100k(benchmark::State& state) {
   Eigen::Matrix3Xd points(3, 100000);

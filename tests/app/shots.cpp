@@ -76,6 +76,18 @@ int main(int argc, char** argv) {
       },
       QStringLiteral("3-survey-relate"));
   show(
+      app::kDatum, QStringLiteral("To model"),
+      [&] {
+        driver.text(QStringLiteral("modelPath"),
+                    QString::fromLocal8Bit(argv[1]) + QStringLiteral("/truth/pedestal.step"));
+        driver.key(Qt::Key_Return);
+        driver.settle();
+        bench.setShow(app::Show::Scan);
+        bench.lookAlong(0);
+      },
+      QStringLiteral("2-datum-to-model"));
+  bench.setShow(app::Show::Both);
+  show(
       app::kTrace, QStringLiteral("Section"),
       [&] {
         driver.choose(QStringLiteral("sectionPlane"), 4);

@@ -2,6 +2,7 @@
 import json
 import math
 import os
+import pathlib
 import subprocess
 import sys
 import tempfile
@@ -88,6 +89,52 @@ class Contract(unittest.TestCase):
         for key in "n rms mean sd p95_abs max max_at min min_at within_fraction seconds".split():
             self.assertIn(key, deviation)
         self.assertGreater(deviation["within_fraction"], 0.95)
+
+    def test_a_scan_is_brought_upon_its_model(self):
+        moved = self.path("upon.ply")
+        upon = ask("align", SCAN, "--to", TRUTH, "--out", moved)
+        self.assertEqual(len(upon["candidates"]), 2)  # half a turn about the boss
+        self.assertEqual(upon["not_held"], [])
+        self.assertLess(upon["rms"], 0.03)
+        self.assertGreater(upon["used_fraction"], 0.97)
+        # The corner broken off the foot, and strays.
+        corner = max(upon["differing"], key=lambda d: d["area"])
+        self.assertGreater(corner["area"], 200)
+        self.assertLess(corner["greatest"], -4)
+        within = ask("deviate", moved, TRUTH, "--tolerance", "0.15")["within_fraction"]
+        self.assertGreater(within, 0.97)
+        other = ask("align", SCAN, "--to", TRUTH, "--candidate", "2")["transform"]
+        turned = sum(other[0][k] * upon["transform"][0][k] for k in range(3))
+        self.assertAlmostEqual(turned, -1, delta=0.001)
+        run("align", SCAN, "--to", TRUTH, "--candidate", "9", expect=2)
+        run("align", SCAN, expect=2)
+        # Pairs of points stand in where nothing matches; too few are refused.
+        inverse = upon["transform"]
+        def scan_point(p):
+            d = [p[k] - inverse[k][3] for k in range(3)]
+            return [sum(inverse[k][c] * d[k] for k in range(3)) for c in range(3)]
+        spots = [[70, 38, 14], [-70, 38, 14], [0, -40, 14], [25, 0, 84]]
+        pairs = [{"scan": {"point": scan_point(p)}, "model": {"point": p}} for p in spots]
+        named = self.path("pairs.json")
+        pathlib.Path(named).write_text(json.dumps({"pairs": pairs}))
+        again = ask("align", SCAN, "--to", TRUTH, "--pairs", named)
+        for mine, theirs in zip(again["transform"][:3], upon["transform"]):
+            for a, b in zip(mine, theirs):
+                self.assertAlmostEqual(a, b, delta=0.01)
+        pathlib.Path(named).write_text(json.dumps({"pairs": pairs[:2]}))
+        done = run("align", SCAN, "--to", TRUTH, "--pairs", named, expect=1)
+        self.assertIn("at least three", done.stderr)
+        pathlib.Path(named).write_text("[]")
+        run("align", SCAN, "--to", TRUTH, "--pairs", named, expect=2)
+
+    def test_the_survey_tells_patterns_and_form(self):
+        kinds = {p["type"]: p for p in self.survey["patterns"]}
+        self.assertEqual(len(kinds["grid"]["regions"]), 4)
+        self.assertAlmostEqual(max(kinds["grid"]["value"], kinds["grid"]["second"]), 140, delta=0.02)
+        self.assertIn("coaxial stack", kinds)
+        bore = next(r for r in self.survey["regions"] if r["type"] == "cylinder" and r["params"]["radius"] > 15)
+        self.assertIn("oval", bore["form"]["text"])  # worn by its bush
+        self.assertEqual(bore["finish"], "machined")
 
     def test_turn_section_sees_the_boss_from_its_axis(self):
         moved = self.path("turned.ply")

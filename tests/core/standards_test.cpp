@@ -3,6 +3,7 @@
 
 #include <cmath>
 
+#include "standards/bearings.h"
 #include "standards/drills.h"
 #include "standards/limits.h"
 #include "standards/nominals.h"
@@ -181,6 +182,28 @@ TEST(NominalsNear, TapDrillsInchesAndClassesAreOffered) {
   EXPECT_DOUBLE_EQ(nominals_near(-0.003, 0.005, Quantity::Length)[0].value, 0);
   EXPECT_DOUBLE_EQ(nominals_near(-5.002, 0.004, Quantity::Length)[0].value, -5);
   for (const auto& n : nominals_near(0.3, 0.01, Quantity::Diameter)) EXPECT_GT(n.value, 0);
+}
+
+TEST(Nominals, BearingSeatsAndDraftsAreOfferedWithTheirName) {
+  // 6204 is 20 x 47, 6205 is 25 x 52 (ISO 15, from memory).
+  const auto offers = [](double reading, Quantity quantity, bool hole, const char* what) {
+    for (const Nominal& n : nominals_near(reading, 0.01, quantity, hole, 12)) {
+      if (n.source.find(what) != std::string::npos || n.reason.find(what) != std::string::npos)
+        return n.value;
+    }
+    return 0.0;
+  };
+  EXPECT_EQ(offers(47.008, Quantity::Diameter, true, "ISO 15, bearing"), 47);
+  EXPECT_EQ(offers(25.004, Quantity::Diameter, false, "ISO 15"), 25);
+  EXPECT_EQ(offers(1.49, Quantity::Angle, false, "draft"), 1.5);
+  const auto& table = bearings();
+  for (const Bearing& b : table) EXPECT_GT(b.outside, b.bore + 12);
+  // Within a series the outside grows with the bore; within a bore with the series.
+  for (std::size_t i = 3; i < table.size(); ++i) EXPECT_GT(table[i].outside, table[i - 3].outside);
+  for (std::size_t i = 0; i < table.size(); i += 3) {
+    EXPECT_LT(table[i].outside, table[i + 1].outside);
+    EXPECT_LT(table[i + 1].outside, table[i + 2].outside);
+  }
 }
 
 }  // namespace

@@ -26,6 +26,26 @@ class SurveyTool : public ToolCard {
     setEvidence(describe());
   }
   void begin() override { preview(); }
+  bool entered() override {
+    // Not waiting for the preview: the split runs on by itself, with progress and cancel.
+    if (found_) return false;
+    Session& session = place_.session;
+    survey::SurveyOptions options;
+    options.sensitivity = slider_->value() / 100.0;
+    session.run(tr("survey"), [&session, scan = document().scan,
+                               options](const Task& task) -> Session::Finish {
+      auto found = survey::split_into_regions(*scan->mesh, scan->topology, options, task);
+      return [&session, scan, found = std::move(found)] {
+        if (!found) return session.report(found.error());
+        if (session.document().scan != scan) return;  // another scan by now
+        session.commit(tr("split into %1 regions").arg(found->regions.size()),
+                       project::with_survey(session.document(),
+                                            std::make_shared<const survey::Survey>(*found)));
+      };
+    });
+    close();
+    return true;
+  }
   bool keep() override {
     if (!found_) return false;
     place_.session.commit(tr("split into %1 regions").arg(found_->regions.size()),

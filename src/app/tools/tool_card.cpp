@@ -59,7 +59,7 @@ ToolCard::ToolCard(Workplace place, const QString& title, const QString& kind)
 }
 
 void ToolCard::tryKeep() {
-  if (!aside_.running() && entered()) return;
+  if (entered()) return;
   if (aside_.running()) {
     keep_when_settled_ = true;
     return;

@@ -107,7 +107,7 @@ void complete(Proposal& p, const std::vector<Found>& found, const std::vector<Ve
     }
   } else if (!sides.empty()) {
     p.secondary = {sides[0]};
-    p.reason[1] = fmt::format("{} side square to the primary, {:.0f} mm2", finish_of(found[sides[0]]),
+    p.reason[1] = fmt::format("{} side square to the primary, {:.0f} mm\u00b2", finish_of(found[sides[0]]),
                               found[sides[0]].area);
     for (const std::size_t i : sides) {
       if (!square(found[i].surface.axis, found[sides[0]].surface.axis)) continue;
@@ -155,7 +155,7 @@ std::vector<Proposal> propose_datums(const std::vector<Found>& found,
     const Found& f = found[candidate.index];
     Proposal p;
     p.primary = candidate.index;
-    p.reason[0] = fmt::format("{} {} of {:.0f} mm2{}", finish_of(f), fit::kind_name(f.surface.kind),
+    p.reason[0] = fmt::format("{} {} of {:.0f} mm\u00b2{}", finish_of(f), fit::kind_name(f.surface.kind),
                               f.area, candidate.stands ? " that the part can stand on" : "");
     complete(p, found, outer);
     if (!p.secondary.empty()) result.push_back(std::move(p));

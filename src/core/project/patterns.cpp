@@ -17,8 +17,13 @@ namespace {
 using Type = survey::Pattern::Type;
 constexpr double kDegrees = 180 / std::numbers::pi;
 
+/// A direction: the axis it lies along, or its components.
 std::string in_list(const Vec3& v) {
-  return fmt::format("{:.3f}, {:.3f}, {:.3f}", v.x() + 0.0, v.y() + 0.0, v.z() + 0.0);
+  for (int k = 0; k < 3; ++k) {
+    if (std::abs(v[k]) > std::cos(0.2 / kDegrees)) return std::string(v[k] < 0 ? "-" : "") + "xyz"[k];
+  }
+  const auto rounded = [](double x) { return std::round(x * 1000) / 1000 + 0.0; };
+  return fmt::format("{:.3f}, {:.3f}, {:.3f}", rounded(v.x()), rounded(v.y()), rounded(v.z()));
 }
 
 /// A reading without an edit of its own: it belongs to the fits it was taken from.

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/text.h"
+#include "standards/bearings.h"
 #include "standards/drills.h"
 #include "standards/limits.h"
 #include "standards/threads.h"
@@ -18,6 +19,11 @@ struct Grid {
   double share;  // how often designers choose it
   const char* name;
 };
+
+/// Last two figures of a bearing's name.
+int bore_code(double bore) {
+  return bore < 11 ? 0 : bore < 13 ? 1 : bore < 16 ? 2 : bore < 18 ? 3 : static_cast<int>(bore / 5);
+}
 
 double place(double value, double step) { return std::round(value / step) * step; }
 
@@ -77,12 +83,18 @@ std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, 
         return text.starts_with("ISO 273")     ? 3
                : text.starts_with("tap drill") ? 2
                : text.starts_with("ISO 3,")    ? 0
+               : text.starts_with("ISO 15,")   ? 1
                : text.starts_with("ISO")       ? 2
                                                : 1;
       };
+      // A bearing's seat or a draft may be meant, whatever else the value is.
+      const std::size_t also = same->reason.find(", also ");
+      if (also == std::string::npos &&
+          (source.starts_with("ISO 15,") || source == "common draft"))
+        same->reason += ", also " + source;
       if (says(source) > says(same->source)) {
         same->source = source;
-        same->reason = reason;
+        same->reason = reason + (also == std::string::npos ? "" : same->reason.substr(also));
       }
     }
   };
@@ -101,6 +113,8 @@ std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, 
   if (angle) {
     for (const double a : {15.0, 22.5, 30.0, 45.0, 60.0, 75.0, 90.0, 120.0})
       add(a, 0.4, "common angle");
+    // Of castings and mouldings (common practice, no source).
+    for (const double a : {0.5, 1.0, 1.5, 2.0, 3.0, 5.0, 7.0}) add(a, 0.3, "common draft");
   } else {
     // A preferred number says more the coarser its series; below a millimetre it says nothing.
     const PreferredNumber preferred = preferred_near(reading);
@@ -117,6 +131,13 @@ std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, 
       const double share = n % 16 == 0 ? 0.05 : n % 4 == 0 ? 0.02 : n % 2 == 0 ? 0.008 : 0.003;
       add(n * 25.4 / 64, share, inch_fraction_name(n));
     }
+  }
+  if (quantity == Quantity::Diameter) {
+    // A seat: of the bore on a shaft, of the outside in a housing.
+    for (const Bearing& b : bearings())
+      add(hole ? b.outside : b.bore, 0.03,
+          fmt::format("ISO 15, bearing {}{:02d} {}", b.series, bore_code(b.bore),
+                      hole ? "outside" : "bore"));
   }
   if (quantity == Quantity::Diameter && !hole) {
     for (const Thread& t : metric_threads()) {
