@@ -1,5 +1,5 @@
-// The general-purpose way to find shapes in points, for comparison in the same run: efficient RANSAC
-// of CGAL (R. Schnabel, R. Wahl, R. Klein, Computer Graphics Forum 26 (2007)).
+// The general-purpose way to find shapes in points, for comparison in the same run: efficient
+// RANSAC of CGAL (R. Schnabel, R. Wahl, R. Klein, Computer Graphics Forum 26 (2007)).
 #include "general_purpose.h"
 
 #include <CGAL/Exact_predicates_inexact_constructions_kernel.h>
@@ -14,9 +14,10 @@ std::size_t shapes_by_ransac(const scan::Mesh& mesh, double reach, double spacin
   using Kernel = CGAL::Exact_predicates_inexact_constructions_kernel;
   using Point = std::pair<Kernel::Point_3, Kernel::Vector_3>;
   using Points = std::vector<Point>;
-  using Traits = CGAL::Shape_detection::Efficient_RANSAC_traits<
-      Kernel, Points, CGAL::First_of_pair_property_map<Point>,
-      CGAL::Second_of_pair_property_map<Point>>;
+  using Traits =
+      CGAL::Shape_detection::Efficient_RANSAC_traits<Kernel, Points,
+                                                     CGAL::First_of_pair_property_map<Point>,
+                                                     CGAL::Second_of_pair_property_map<Point>>;
   using Ransac = CGAL::Shape_detection::Efficient_RANSAC<Traits>;
   const std::vector<Vec3> normals = scan::vertex_normals(mesh);
   Points points;

@@ -7,8 +7,8 @@
 #include <filesystem>
 
 #include "deviation/deviation.h"
-#include "general_purpose.h"
 #include "fit/surface_fit.h"
+#include "general_purpose.h"
 #include "io/mesh_files.h"
 #include "project/document.h"
 #include "project/model_target.h"
@@ -110,9 +110,8 @@ void BM_BestFit(benchmark::State& state) {
   target.mesh = *scan().mesh;
   target.settle();
   const datum::Cloud cloud = datum::cloud_of(*scan().mesh, {}, 200000);
-  const Transform off =
-      Eigen::Translation3d(1.2, -1.2, 1.1) *
-      Eigen::AngleAxisd(2 * 3.14159265358979 / 180, Vec3(1, 2, -1).normalized());
+  const Transform off = Eigen::Translation3d(1.2, -1.2, 1.1) *
+                        Eigen::AngleAxisd(2 * 3.14159265358979 / 180, Vec3(1, 2, -1).normalized());
   double error = 0;
   for (auto _ : state) {
     const auto fitted = datum::best_fit(target, cloud, off);

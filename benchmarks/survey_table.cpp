@@ -19,16 +19,14 @@ struct Condition {
 };
 
 int run(const std::string& only) {
-  const Condition conditions[] = {{"plain", 0.02, 0.9, 18, 0, 0, 14},
-                                  {"fine", 0.02, 0.6, 18, 0, 0, 14},
-                                  {"coarse", 0.02, 1.3, 18, 0, 0, 14},
-                                  {"noisy", 0.05, 0.9, 18, 0, 0, 14},
-                                  {"as-cast", 0.02, 0.9, 18, 0.04, 0, 14},
-                                  {"warped", 0.02, 0.9, 18, 0, 0.08, 14},
-                                  {"few views", 0.02, 0.9, 6, 0, 0, 60}};
+  const Condition conditions[] = {
+      {"plain", 0.02, 0.9, 18, 0, 0, 14},      {"fine", 0.02, 0.6, 18, 0, 0, 14},
+      {"coarse", 0.02, 1.3, 18, 0, 0, 14},     {"noisy", 0.05, 0.9, 18, 0, 0, 14},
+      {"as-cast", 0.02, 0.9, 18, 0.04, 0, 14}, {"warped", 0.02, 0.9, 18, 0, 0.08, 14},
+      {"few views", 0.02, 0.9, 6, 0, 0, 60}};
   const auto parts = testing::part_family();
-  std::printf("%-10s %6s %6s %6s %6s %8s %8s\n", "scan", "faces", "found", "fits", "wrong", "free %%",
-              "s / M tri");
+  std::printf("%-10s %6s %6s %6s %6s %8s %8s\n", "scan", "faces", "found", "fits", "wrong",
+              "free %%", "s / M tri");
   for (const Condition& c : conditions) {
     if (!only.empty() && only != c.name) continue;
     testing::Score all;
@@ -61,8 +59,9 @@ int run(const std::string& only) {
       if (!found) return 1;
       const testing::Score s = testing::judge(part.solid, scan->pose.inverse(), *found, scan->mesh,
                                               c.warp, !only.empty());
-      std::printf("  %-14s %4d/%-4d %d wrong of %d, %.1f %% free, %.2f s\n", part.name.c_str(), s.found,
-                  s.faces, s.wrong, s.regions, 100 * found->unassigned_area_fraction, took);
+      std::printf("  %-14s %4d/%-4d %d wrong of %d, %.1f %% free, %.2f s\n", part.name.c_str(),
+                  s.found, s.faces, s.wrong, s.regions, 100 * found->unassigned_area_fraction,
+                  took);
       all.faces += s.faces;
       all.found += s.found;
       all.regions += s.regions;

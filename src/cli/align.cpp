@@ -23,10 +23,9 @@ Result<fit::Surface> fit_named(const Json& item, const scan::Mesh& mesh,
       }
     }
   } else {
-    return Error{
-        ErrorCode::InvalidInput,
-        "A fit is named by {\"region\": number} or {\"near\": [x, y, z]}; found " +
-            item.dump() + "."};
+    return Error{ErrorCode::InvalidInput,
+                 "A fit is named by {\"region\": number} or {\"near\": [x, y, z]}; found " +
+                     item.dump() + "."};
   }
   if (id == 0 || id > found.regions.size())
     return Error{ErrorCode::InvalidInput, "There is no region " + std::to_string(id) +
@@ -80,8 +79,8 @@ Result<datum::FrameInput> read_frame(const std::string& path, const scan::Mesh& 
 
 void run(Common& common, const AlignArguments& arguments) {
   if (arguments.frame.empty() == arguments.model.empty())
-    return fail(common, {ErrorCode::InvalidInput,
-                         "Say either --frame FILE.json or --to MODEL.step."});
+    return fail(common,
+                {ErrorCode::InvalidInput, "Say either --frame FILE.json or --to MODEL.step."});
   const auto loaded = read_scan(common, arguments.scan);
   if (!loaded) return fail(common, loaded.error());
   const Stopwatch watch;
@@ -142,7 +141,8 @@ Json to_json(const Transform& motion) {
 }
 
 void add_align(CLI::App& app, Common& common) {
-  CLI::App* sub = subcommand(app, common, "align", "bring a scan into a datum frame or upon a model");
+  CLI::App* sub =
+      subcommand(app, common, "align", "bring a scan into a datum frame or upon a model");
   const auto arguments = std::make_shared<AlignArguments>();
   sub->add_option("SCAN", arguments->scan, "STL or PLY file, millimetres")->required();
   sub->add_option("--frame", arguments->frame,

@@ -22,8 +22,9 @@ Result<std::vector<datum::Pair>> read_pairs(const std::string& path, const scan:
   if (!file) return Error{ErrorCode::Io, "Cannot open " + path + "."};
   const Json spec = Json::parse(file, nullptr, false);
   const Error wrong{ErrorCode::InvalidInput,
-                    path + " is no list of pairs: {\"pairs\": [{\"scan\": …, \"model\": …}]} with "
-                           "{\"point\": [x, y, z]}, {\"near\": [x, y, z]} or {\"region\": n}."};
+                    path +
+                        " is no list of pairs: {\"pairs\": [{\"scan\": …, \"model\": …}]} with "
+                        "{\"point\": [x, y, z]}, {\"near\": [x, y, z]} or {\"region\": n}."};
   if (!spec.is_object() || !spec.contains("pairs") || !spec["pairs"].is_array()) return wrong;
   std::vector<datum::Pair> pairs;
   for (const Json& item : spec["pairs"]) {

@@ -63,17 +63,17 @@ void add_survey(CLI::App& app, Common& common) {
       const bool angle =
           p.type == survey::Pattern::Type::Family || p.type == survey::Pattern::Type::Draft;
       const double degrees = 180 / std::numbers::pi;
-      patterns.push_back({{"type", survey::pattern_name(p.type)},
-                          {"text", project::describe(document, p)},
-                          {"regions", p.regions},
-                          {"direction", to_json(p.direction)},
-                          {"centre", to_json(p.centre)},
-                          {"value", p.type == survey::Pattern::Type::Draft ? p.value * degrees : p.value},
-                          {"second", p.second},
-                          {"count", p.count},
-                          {"rows", p.rows},
-                          {angle ? "departure_deg" : "departure",
-                           angle ? p.departure * degrees : p.departure}});
+      patterns.push_back(
+          {{"type", survey::pattern_name(p.type)},
+           {"text", project::describe(document, p)},
+           {"regions", p.regions},
+           {"direction", to_json(p.direction)},
+           {"centre", to_json(p.centre)},
+           {"value", p.type == survey::Pattern::Type::Draft ? p.value * degrees : p.value},
+           {"second", p.second},
+           {"count", p.count},
+           {"rows", p.rows},
+           {angle ? "departure_deg" : "departure", angle ? p.departure * degrees : p.departure}});
       if (p.type == survey::Pattern::Type::BoltCircle)
         patterns.back()["start_angle_deg"] = project::start_angle(document, p);
     }

@@ -39,7 +39,8 @@ Job scan_of(const model::Solid& solid, std::uint64_t seed, double spacing = 1.0)
 double error_of(const Job& job, const Transform& motion) {
   double worst = 0;
   for (std::size_t v = 0; v < job.mesh.vertices.size(); v += 101)
-    worst = std::max(worst, (motion * job.mesh.vertices[v] - job.truth * job.mesh.vertices[v]).norm());
+    worst =
+        std::max(worst, (motion * job.mesh.vertices[v] - job.truth * job.mesh.vertices[v]).norm());
   return worst;
 }
 
@@ -57,8 +58,8 @@ TEST(PlaceOn, EveryPartOfTheFamilyIsPlacedWithoutHelp) {
       std::printf("%-16s %zu candidates, %.3f mm off the truth, agreement %.3f, %s\n",
                   part.name.c_str(), placed->size(), nearest, placed->front().agreement,
                   shaft ? placed->front().fit.loose[0].words().c_str() : "held");
-      const bool turned = part.name == "turned shaft" || part.name == "rounded hub" ||
-                          part.name == "cone plug";
+      const bool turned =
+          part.name == "turned shaft" || part.name == "rounded hub" || part.name == "cone plug";
       if (turned) {
         // Nothing holds the turn about its axis; the axis itself must be right.
         EXPECT_EQ(placed->size(), 1U);
@@ -75,8 +76,12 @@ TEST(PlaceOn, EveryPartOfTheFamilyIsPlacedWithoutHelp) {
         EXPECT_GT(placed->front().agreement, 0.95);
       }
       // A flange of eight holes lies alike in eight ways and in no more.
-      if (part.name == "flange") { EXPECT_EQ(placed->size(), 8U); }
-      if (part.name == "milled block") { EXPECT_LT(error_of(job, placed->front().fit.motion), 0.03); }
+      if (part.name == "flange") {
+        EXPECT_EQ(placed->size(), 8U);
+      }
+      if (part.name == "milled block") {
+        EXPECT_LT(error_of(job, placed->front().fit.motion), 0.03);
+      }
     }
   }
 }
@@ -116,9 +121,8 @@ TEST(PlaceOn, WhatDiffersIsLeftOutAndListed) {
   const auto off = datum::differences(*target, job.mesh, job.topology, best.fit.motion, 0.3, 8, 50);
   ASSERT_EQ(off.size(), 2U);  // the pocket's floor and walls; what should lie under the block
   const auto near = [&](const Vec3& p) {
-    return std::any_of(off.begin(), off.end(), [&](const datum::Difference& d) {
-      return (d.centre - p).norm() < 4;
-    });
+    return std::any_of(off.begin(), off.end(),
+                       [&](const datum::Difference& d) { return (d.centre - p).norm() < 4; });
   };
   EXPECT_TRUE(near({40, 65, 27.5}));
   EXPECT_TRUE(near({125, 75, 30}));
@@ -167,8 +171,8 @@ TEST(BestFit, TrustDecidesWhereSurfacesDisagree) {
 }
 
 TEST(Pairs, PointsAndFeaturesPlaceOrAreRefusedWithTheReason) {
-  const Transform truth = Eigen::Translation3d(30, -20, 5) *
-                          Eigen::AngleAxisd(1.1, Vec3(0.3, -0.5, 0.8).normalized());
+  const Transform truth =
+      Eigen::Translation3d(30, -20, 5) * Eigen::AngleAxisd(1.1, Vec3(0.3, -0.5, 0.8).normalized());
   const Transform back = truth.inverse();
   const auto points = [&](std::initializer_list<Vec3> list) {
     std::vector<datum::Pair> pairs;
@@ -211,8 +215,8 @@ TEST(Pairs, PointsAndFeaturesPlaceOrAreRefusedWithTheReason) {
   ASSERT_TRUE(placed) << placed.error().message;
   EXPECT_LT((placed->motion.matrix() - truth.matrix()).norm(), 1e-6);
   // A hole and a point beside it hold the rest that a plane and a bore leave.
-  const auto mixed = datum::place_by_pairs(
-      {plane, bore, {Vec3(back * Vec3(70, 20, 0)), Vec3(70, 20, 0)}}, 120);
+  const auto mixed =
+      datum::place_by_pairs({plane, bore, {Vec3(back * Vec3(70, 20, 0)), Vec3(70, 20, 0)}}, 120);
   ASSERT_TRUE(mixed);
   EXPECT_LT((mixed->motion.matrix() - truth.matrix()).norm(), 1e-6);
 }

@@ -112,7 +112,7 @@ const std::vector<Shape>& shapes() {
 }
 
 /// Normal numbers on a grid; with `shared` each is the mean of a neighbourhood, of equal variance.
-std::vector<double> noise_on(int rows, int columns, bool shared, std::mt19937_64& random) {
+std::vector<double> grid_noise(int rows, int columns, bool shared, std::mt19937_64& random) {
   std::normal_distribution<double> normal(0, 0.02);
   if (!shared) {
     std::vector<double> noise(static_cast<std::size_t>(rows * columns));
@@ -151,7 +151,7 @@ Held count(const Shape& shape, bool shared, int runs) {
   parallel_for(static_cast<std::size_t>(runs), 8, [&](std::size_t begin, std::size_t end) {
     for (std::size_t run = begin; run < end; ++run) {
       std::mt19937_64 random(run + 1);
-      const auto noise = noise_on(shape.rows, shape.columns, shared, random);
+      const auto noise = grid_noise(shape.rows, shape.columns, shared, random);
       std::normal_distribution<double> side(0, 0.02);
       Eigen::Matrix3Xd points(3, shape.rows * shape.columns);
       Eigen::Matrix3Xd normals(3, points.cols());
@@ -185,13 +185,16 @@ Held count(const Shape& shape, bool shared, int runs) {
                     ? 1
                     : 0;
       angle += angle_between(s.axis, truth.axis) <= fit->u_angle ? 1 : 0;
-      if (shape.kind == Kind::Cone) last += std::abs(s.half_angle - kHalf) <= fit->u_half_angle;
-      else last += std::abs(s.minor_radius - truth.minor_radius) <= fit->u_minor_radius;
+      if (shape.kind == Kind::Cone)
+        last += std::abs(s.half_angle - kHalf) <= fit->u_half_angle;
+      else
+        last += std::abs(s.minor_radius - truth.minor_radius) <= fit->u_minor_radius;
       // The true axis or centre at the fit's evidence.
       double off = 0;
       if (shape.kind == Kind::Plane) {
         off = std::abs(truth.distance(fit->centroid - s.distance(fit->centroid) * s.axis));
-      } else if (shape.kind == Kind::Cylinder || shape.kind == Kind::Cone || shape.kind == Kind::Line) {
+      } else if (shape.kind == Kind::Cylinder || shape.kind == Kind::Cone ||
+                 shape.kind == Kind::Line) {
         const Vec3 d = s.point - truth.point;
         off = (d - d.dot(truth.axis) * truth.axis).norm();
       } else {
@@ -236,7 +239,8 @@ Eigen::Matrix3Xd bore(double oval, double barrel, double arc, unsigned seed) {
   for (Eigen::Index i = 0; i < points.cols(); ++i) {
     const double angle = arc * static_cast<double>(i % 80) / 80;
     const double z = static_cast<double>(i / 80) / 50 - 0.5;
-    const double r = 20 + oval / 4 * std::cos(2 * (angle - 0.6)) - barrel / 2 * 4 * z * z + noise(random);
+    const double r =
+        20 + oval / 4 * std::cos(2 * (angle - 0.6)) - barrel / 2 * 4 * z * z + noise(random);
     points.col(i) = Vec3(r * std::cos(angle), r * std::sin(angle), 40 * z);
   }
   return points;
@@ -284,7 +288,8 @@ TEST(Form, BarrelsAndBowedPlanesAreTold) {
     const double y = 60 * (static_cast<double>(i / 60) / 50 - 0.5);
     points.col(i) = Vec3(x, y, 0.05 * (1 - x * x / 2500) + noise(random));
   }
-  const auto plane = fit_surface(Kind::Plane, points, Eigen::Matrix3Xd::Zero(3, 3000).colwise() + Vec3(0, 0, 1));
+  const auto plane =
+      fit_surface(Kind::Plane, points, Eigen::Matrix3Xd::Zero(3, 3000).colwise() + Vec3(0, 0, 1));
   ASSERT_TRUE(plane);
   const auto bowed = form_of(plane->surface, points);
   ASSERT_TRUE(bowed);
@@ -302,7 +307,8 @@ TEST(Arcs, AHopelessArcIsRefusedWithItsWidth) {
     for (Eigen::Index i = 0; i < 1200; ++i) {
       const double angle = degrees * kDegree * static_cast<double>(i % 40) / 39;
       normals.col(i) = Vec3(std::cos(angle), std::sin(angle), 0);
-      points.col(i) = (30 + noise(random)) * normals.col(i) + Vec3(0, 0, static_cast<double>(i / 40));
+      points.col(i) =
+          (30 + noise(random)) * normals.col(i) + Vec3(0, 0, static_cast<double>(i / 40));
     }
     return fit_surface(Kind::Cylinder, points, normals);
   };
@@ -339,7 +345,8 @@ TEST(Weights, WhatIsTrustedLessPullsLess) {
   options.weights.resize(200);
   for (Eigen::Index i = 0; i < 200; ++i) {
     const bool rough = i % 2 == 1;
-    points.col(i) = Vec3(static_cast<double>(i / 2 % 10), static_cast<double>(i / 20), rough ? 1 : 0);
+    points.col(i) =
+        Vec3(static_cast<double>(i / 2 % 10), static_cast<double>(i / 20), rough ? 1 : 0);
     options.weights[i] = rough ? 0.25 : 1;
   }
   const auto fit = fit_surface(Kind::Plane, points, Eigen::Matrix3Xd(3, 0), {}, options);

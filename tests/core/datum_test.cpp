@@ -78,7 +78,8 @@ TEST(Construct, LinesCirclesAndPoints) {
 
   std::vector<fit::SurfaceFit> holes;
   for (int k = 0; k < 6; ++k)
-    holes.push_back(hole({10 + 45 * std::cos(k * 1.0472), 20 + 45 * std::sin(k * 1.0472), k * 1.0}));
+    holes.push_back(
+        hole({10 + 45 * std::cos(k * 1.0472), 20 + 45 * std::sin(k * 1.0472), k * 1.0}));
   const auto circle = datum::bolt_circle(holes);
   ASSERT_TRUE(circle) << circle.error().message;
   EXPECT_NEAR(circle->surface.radius, 45, 1e-4);
@@ -257,7 +258,8 @@ TEST(Propose, AMachinedFaceLeadsAndTheFrameHolds) {
 
 TEST(Frame, TheScansExtremesFixWhatIsLeft) {
   Transform pose;
-  project::Document d = document_of(testing::PartBuilder().box({0, 0}, {90, 60}, 0, 20).solid(), &pose);
+  project::Document d =
+      document_of(testing::PartBuilder().box({0, 0}, {90, 60}, 0, 20).solid(), &pose);
   const auto side = [&](const Vec3& normal) {
     project::FitRef ref;
     for (const auto& r : d.survey->regions) {

@@ -1,8 +1,8 @@
 // Edits of a document: fits, measurements, frames, sketches, steps, decisions, and what refuses.
-#include "project/datums.h"
 #include "project/edits.h"
 
 #include "plate_scan.h"
+#include "project/datums.h"
 #include "project/evidence.h"
 #include "project/fits.h"
 #include "project/ledger.h"

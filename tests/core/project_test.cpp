@@ -202,7 +202,8 @@ TEST_F(ProjectFile, EverythingOfTheFourthVersionComesBack) {
   middle.id = d.next_id++;
   middle.name = "midplane";
   middle.triangles = std::make_shared<const std::vector<std::uint32_t>>();
-  middle.construction = project::Construction{project::Construction::Type::Midplane, {{1, 0}, {2, 0}}};
+  middle.construction =
+      project::Construction{project::Construction::Type::Midplane, {{1, 0}, {2, 0}}};
   d.fits.push_back(std::make_shared<const project::Fit>(middle));
   model::Extrude e;
   e.areas = {{4, 5}};

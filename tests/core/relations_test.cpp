@@ -403,8 +403,7 @@ TEST_F(RelatedPlate, AFormulaFollowsTheRowsItNames) {
   // A field that shows what a formula gave is no new decision.
   auto held = project::ink_formula(*edited, radius, "[h] / 6");
   ASSERT_TRUE(held);
-  const auto same =
-      project::edit_step(*held, step.id, round, {{"radius", 2.0, 0.1, "scan", 2.0}});
+  const auto same = project::edit_step(*held, step.id, round, {{"radius", 2.0, 0.1, "scan", 2.0}});
   ASSERT_TRUE(same);
   EXPECT_FALSE(same->find_dimension(radius)->expression.empty());
   const project::Document removed = project::remove_step(*edited, step.id);

@@ -57,10 +57,9 @@ inline Score judge(const model::Solid& solid, const Transform& to_model,
       // 0.15 degrees over the face, and 0.03 mm of radius.
       double reach = 0;
       for (const Vec3& p : nodes[f]) reach = std::max(reach, (p - nodes[f].front()).norm());
-      const bool direction =
-          !fit::has_direction(s.kind) ||
-          fit::angle_between(s.axis, truth[f]->axis) <
-              (s.kind == fit::Kind::Torus ? 1.0 : 0.15) * std::numbers::pi / 180;
+      const bool direction = !fit::has_direction(s.kind) ||
+                             fit::angle_between(s.axis, truth[f]->axis) <
+                                 (s.kind == fit::Kind::Torus ? 1.0 : 0.15) * std::numbers::pi / 180;
       const bool size =
           (s.kind != fit::Kind::Cylinder || std::abs(s.radius - truth[f]->radius) < 0.03) &&
           (s.kind != fit::Kind::Torus || std::abs(s.minor_radius - truth[f]->minor_radius) < 0.1);
@@ -90,8 +89,8 @@ inline Score judge(const model::Solid& solid, const Transform& to_model,
     if (!on || r.fit->surface.kind != on->kind) {
       ++score.wrong;
       if (tell)
-        std::printf("    wrong: region %u is a %s on %s\n", r.id, fit::kind_name(r.fit->surface.kind),
-                  solid.face_name(most->first).c_str());
+        std::printf("    wrong: region %u is a %s on %s\n", r.id,
+                    fit::kind_name(r.fit->surface.kind), solid.face_name(most->first).c_str());
     }
   }
   return score;

@@ -94,9 +94,10 @@ void BenchView::paintTitleBlock(QPainter& painter) {
   };
   cell(0, 0, 190, QString::fromStdString(d.title).toUpper());
   cell(180, 0, 56, length_unit(), Qt::AlignRight);
-  cell(0, 1, 126, !d.frame         ? tr("frame none")
-                  : d.frame->upon ? tr("frame by model")
-                                  : tr("frame 3-2-1"));
+  cell(0, 1, 126,
+       !d.frame        ? tr("frame none")
+       : d.frame->upon ? tr("frame by model")
+                       : tr("frame 3-2-1"));
   cell(126, 1, 110, d.scan ? tr("noise %1").arg(number(d.scan->health.noise_sigma, 3)) : QString());
   cell(0, 2, 126,
        tr("within \u00b1%1").arg(QString::fromStdString(length_trimmed(d.tolerance, 3))));

@@ -187,11 +187,11 @@ void EvidencePanel::rebuild() {
         name += QStringLiteral("  R ") + QString::fromStdString(length_fixed(s.minor_radius, 2));
       auto* item = row(scan, name, QString::fromUtf8(survey::finish_name(r.finish)), Region, r.id);
       item->setToolTip(0, tr("%1 %2: RMS %3, form error %4, %5 triangles")
-                              .arg(QString::fromUtf8(fit::kind_name(s.kind)))
-                              .arg(r.id)
-                              .arg(QString::fromStdString(length_fixed(r.fit->rms, 3)))
-                              .arg(QString::fromStdString(length_fixed(r.fit->form_error, 3)))
-                              .arg(r.triangles) +
+                                  .arg(QString::fromUtf8(fit::kind_name(s.kind)))
+                                  .arg(r.id)
+                                  .arg(QString::fromStdString(length_fixed(r.fit->rms, 3)))
+                                  .arg(QString::fromStdString(length_fixed(r.fit->form_error, 3)))
+                                  .arg(r.triangles) +
                               (r.form ? QLatin1Char('\n') + QString::fromStdString(r.form->words())
                                       : QString()) +
                               (r.shared != 0 && r.shared != r.id

@@ -50,11 +50,12 @@ class BringTool : public ToolCard {
     const datum::Candidate& c = chosen();
     const project::BroughtUpon upon{QFileInfo(path_->text()).fileName().toStdString(), c.fit.rms,
                                     c.fit.used_fraction, c.agreement};
-    commitAside(tr("bring scan upon %1").arg(QFileInfo(path_->text()).fileName()),
-                [motion = c.fit.motion, upon](const project::Document& d) {
-                  return project::set_frame_upon(d, motion, upon);
-                },
-                [this] { place_.bench.setPreviewPlacement({}); });
+    commitAside(
+        tr("bring scan upon %1").arg(QFileInfo(path_->text()).fileName()),
+        [motion = c.fit.motion, upon](const project::Document& d) {
+          return project::set_frame_upon(d, motion, upon);
+        },
+        [this] { place_.bench.setPreviewPlacement({}); });
     return false;
   }
 
@@ -141,9 +142,9 @@ class BringTool : public ToolCard {
            scan = document().scan](const Task&) -> Session::Finish {
       const double size = brought->target->size;
       const double tolerance = std::max(5 * fit.sigma, 0.05);
-      auto differing = datum::differences(*brought->target, *scan->mesh, scan->topology, fit.motion,
-                                          tolerance, search > 0 ? search : size / 30,
-                                          1e-4 * size * size);
+      auto differing =
+          datum::differences(*brought->target, *scan->mesh, scan->topology, fit.motion, tolerance,
+                             search > 0 ? search : size / 30, 1e-4 * size * size);
       return [this, fit, tolerance, differing = std::move(differing)] {
         std::vector<std::uint32_t> red;
         for (const datum::Difference& d : differing)
@@ -158,10 +159,11 @@ class BringTool : public ToolCard {
                     .arg(QString::fromStdString(length_fixed(tolerance, 2)));
         for (std::size_t i = 0; i < std::min<std::size_t>(differing.size(), 4); ++i) {
           const datum::Difference& d = differing[i];
-          text += tr("\n  %1 mm\u00b2: %2").arg(d.area, 0, 'f', 0).arg(
-              std::isnan(d.mean) ? tr("no model near")
-                                 : QString::fromStdString((d.mean > 0 ? "+" : "") +
-                                                          length_fixed(d.mean, 2)));
+          text += tr("\n  %1 mm\u00b2: %2")
+                      .arg(d.area, 0, 'f', 0)
+                      .arg(std::isnan(d.mean) ? tr("no model near")
+                                              : QString::fromStdString((d.mean > 0 ? "+" : "") +
+                                                                       length_fixed(d.mean, 2)));
         }
         setEvidence(text);
         setKeepEnabled(true);

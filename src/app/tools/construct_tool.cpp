@@ -78,11 +78,10 @@ class ConstructTool : public ToolCard {
     setKeepEnabled(false);
     if (symmetry) return find();
     if (from_->refs().empty()) {
-      const QString hints[] = {tr("Click two planes."),
-                               tr("Click two holes, circles or points; a plane third."),
-                               tr("Click the holes that share an axis."),
-                               tr("Click the holes of the circle."),
-                               tr("Click three planes, a plane and an axis, or two axes.")};
+      const QString hints[] = {
+          tr("Click two planes."), tr("Click two holes, circles or points; a plane third."),
+          tr("Click the holes that share an axis."), tr("Click the holes of the circle."),
+          tr("Click three planes, a plane and an axis, or two axes.")};
       return setEvidence(hints[type_->currentIndex()]);
     }
     aside([this, what = construction(),
@@ -104,8 +103,9 @@ class ConstructTool : public ToolCard {
                        .arg(QString::fromUtf8(fit::kind_name(f.surface.kind)), shown(at.x()),
                             shown(at.y()), shown(at.z()));
     if (f.surface.kind == fit::Kind::Circle)
-      text += tr("\n\u2300 %1")
-                  .arg(QString::fromStdString(length_reading(2 * f.surface.radius, 2 * f.u_radius)));
+      text +=
+          tr("\n\u2300 %1")
+              .arg(QString::fromStdString(length_reading(2 * f.surface.radius, 2 * f.u_radius)));
     text += tr("\nplace \u00b1 %1").arg(QString::number(f.u_offset, 'g', 2));
     if (fit::has_direction(f.surface.kind))
       text += tr(", direction \u00b1 %1\u00b0").arg(QString::number(f.u_angle * 57.29578, 'g', 2));

@@ -1,8 +1,8 @@
 #include <QCheckBox>
 #include <QComboBox>
 
-#include "project/datums.h"
 #include "look/theme.h"
+#include "project/datums.h"
 #include "tools/tool_card.h"
 
 namespace lostline::app {
@@ -169,9 +169,9 @@ class FrameTool : public ToolCard {
                                                            : frame->to_part);
     place_.bench.fitView();
     setEvidence(reason_ + tr("Turn held by %1, then %2; origin by %3. Preview shown.")
-                    .arg(QString::fromStdString(frame->held_by[0]),
-                         QString::fromStdString(frame->held_by[1]),
-                         QString::fromStdString(frame->held_by[2])));
+                              .arg(QString::fromStdString(frame->held_by[0]),
+                                   QString::fromStdString(frame->held_by[1]),
+                                   QString::fromStdString(frame->held_by[2])));
     setKeepEnabled(true);
   }
   PickField* primary_;

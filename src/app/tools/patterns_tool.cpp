@@ -34,7 +34,8 @@ class PatternsTool : public ToolCard {
     list_->clear();
     if (!shown_) return;
     for (const survey::Pattern& p : shown_->patterns) {
-      auto* item = new QListWidgetItem(QString::fromStdString(project::describe(document(), p)), list_);
+      auto* item =
+          new QListWidgetItem(QString::fromStdString(project::describe(document(), p)), list_);
       item->setFlags(item->flags() | Qt::ItemIsUserCheckable);
       item->setCheckState(Qt::Unchecked);
     }
@@ -43,10 +44,12 @@ class PatternsTool : public ToolCard {
   bool keep() override {
     std::vector<std::size_t> chosen;
     for (int i = 0; i < list_->count(); ++i) {
-      if (list_->item(i)->checkState() == Qt::Checked) chosen.push_back(static_cast<std::size_t>(i));
+      if (list_->item(i)->checkState() == Qt::Checked)
+        chosen.push_back(static_cast<std::size_t>(i));
     }
-    commitAside(tr("accept %n pattern(s)", nullptr, static_cast<int>(chosen.size())),
-                [chosen](const project::Document& d) { return project::accept_patterns(d, chosen); });
+    commitAside(
+        tr("accept %n pattern(s)", nullptr, static_cast<int>(chosen.size())),
+        [chosen](const project::Document& d) { return project::accept_patterns(d, chosen); });
     return false;
   }
 

@@ -32,17 +32,18 @@ class SurveyTool : public ToolCard {
     Session& session = place_.session;
     survey::SurveyOptions options;
     options.sensitivity = slider_->value() / 100.0;
-    session.run(tr("survey"), [&session, scan = document().scan,
-                               options](const Task& task) -> Session::Finish {
-      auto found = survey::split_into_regions(*scan->mesh, scan->topology, options, task);
-      return [&session, scan, found = std::move(found)] {
-        if (!found) return session.report(found.error());
-        if (session.document().scan != scan) return;  // another scan by now
-        session.commit(tr("split into %1 regions").arg(found->regions.size()),
-                       project::with_survey(session.document(),
-                                            std::make_shared<const survey::Survey>(*found)));
-      };
-    });
+    session.run(
+        tr("survey"),
+        [&session, scan = document().scan, options](const Task& task) -> Session::Finish {
+          auto found = survey::split_into_regions(*scan->mesh, scan->topology, options, task);
+          return [&session, scan, found = std::move(found)] {
+            if (!found) return session.report(found.error());
+            if (session.document().scan != scan) return;  // another scan by now
+            session.commit(tr("split into %1 regions").arg(found->regions.size()),
+                           project::with_survey(session.document(),
+                                                std::make_shared<const survey::Survey>(*found)));
+          };
+        });
     close();
     return true;
   }

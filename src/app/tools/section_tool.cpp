@@ -212,8 +212,7 @@ class SectionTool : public ToolCard {
     aside([this, traced = this->traced(), tolerance = tolerance_->value(),
            document = place_.session.snapshot()](const Task&) -> Session::Finish {
       auto cut = project::cut_scan(*document, traced);
-      auto sketch =
-          sketch::sketch_from_section(cut, tolerance, document->scan->health.spacing);
+      auto sketch = sketch::sketch_from_section(cut, tolerance, document->scan->health.spacing);
       return [this, traced, cut = std::move(cut), sketch = std::move(sketch)] {
         sketch_ = sketch;
         setKeepEnabled(true);

@@ -58,8 +58,8 @@ std::vector<Meeting> meet_all(const Target& target, const std::vector<Vec3>& poi
   std::vector<Meeting> met(n);
   parallel_for(n, 512, [&](std::size_t begin, std::size_t end) {
     for (std::size_t i = begin; i < end; ++i) {
-      const Vec3 normal = normals.empty() ? Vec3(Vec3::Zero())
-                                          : Vec3(motion.linear() * normals[i * stride]);
+      const Vec3 normal =
+          normals.empty() ? Vec3(Vec3::Zero()) : Vec3(motion.linear() * normals[i * stride]);
       met[i] = meet(target, motion * points[i * stride], normal, search);
     }
   });
@@ -139,10 +139,11 @@ Result<BestFit> best_fit(const Target& target, const Cloud& cloud, const Transfo
       ++used;
     }
     if (used < 30) {
-      return Error{ErrorCode::Degenerate,
-                   fmt::format("Only {} points of the scan lie within {:.3g} mm of the model. Place "
-                               "it closer first, or search further.",
-                               used, search)};
+      return Error{
+          ErrorCode::Degenerate,
+          fmt::format("Only {} points of the scan lie within {:.3g} mm of the model. Place "
+                      "it closer first, or search further.",
+                      used, search)};
     }
     fit.rms = std::sqrt(squares / sum);
     fit.used_fraction = seen > 0 ? within / seen : 0;

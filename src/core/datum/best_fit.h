@@ -17,8 +17,8 @@ struct BestFitOptions {
 /// A rigid motion that lays a scan upon a model.
 struct BestFit {
   Transform motion = Transform::Identity();  ///< scan to model coordinates
-  double rms = 0;            ///< of the points used, weighted, mm
-  double sigma = 0;          ///< robust scatter of all matched points, mm
+  double rms = 0;                            ///< of the points used, weighted, mm
+  double sigma = 0;                          ///< robust scatter of all matched points, mm
   double used_fraction = 0;  ///< of the weight: points on the model within the scatter
   int iterations = 0;
   /// A motion that the surfaces do not hold; it was left as it started.
@@ -35,9 +35,9 @@ struct BestFit {
 /// estimated anew in each iteration, so that areas that differ from the model fall out by
 /// themselves. Many points are thinned for the first iterations.
 /// @errors Degenerate  fewer than 30 points lie within the search distance; Cancelled.
-/// Deterministic. Source: Y. Chen and G. Medioni, Object modelling by registration of multiple range
-/// images, Image Vision Comput. 10 (1992), for the point-to-plane step; J. W. Tukey's biweight, A. E.
-/// Beaton and J. W. Tukey, Technometrics 16 (1974), for the weights.
+/// Deterministic. Source: Y. Chen and G. Medioni, Object modelling by registration of multiple
+/// range images, Image Vision Comput. 10 (1992), for the point-to-plane step; J. W. Tukey's
+/// biweight, A. E. Beaton and J. W. Tukey, Technometrics 16 (1974), for the weights.
 Result<BestFit> best_fit(const Target& target, const Cloud& cloud, const Transform& start,
                          const BestFitOptions& options = {}, const Task& task = {});
 

@@ -54,8 +54,8 @@ Result<SurfaceFit> midplane(const SurfaceFit& a, const SurfaceFit& b) {
     return Error{ErrorCode::InvalidInput, "A midplane lies between two planes: pick two."};
   SurfaceFit f = made(Kind::Plane);
   // Faces of a slot or a web look apart or at each other: their normals are turned alike first.
-  const Vec3 second = a.surface.axis.dot(b.surface.axis) < 0 ? Vec3(-b.surface.axis)
-                                                             : b.surface.axis;
+  const Vec3 second =
+      a.surface.axis.dot(b.surface.axis) < 0 ? Vec3(-b.surface.axis) : b.surface.axis;
   f.surface.axis = (a.surface.axis + second).normalized();
   // Each plane above the middle of both evidences, along the common direction.
   const Vec3 middle = 0.5 * (a.centroid + b.centroid);
@@ -85,15 +85,17 @@ Result<SurfaceFit> axis_of_two(const SurfaceFit& a, const SurfaceFit& b,
                                const SurfaceFit* through) {
   for (const SurfaceFit* f : {&a, &b}) {
     if (!has_axis(*f) && !has_centre(*f))
-      return Error{ErrorCode::InvalidInput,
-                   "A line through two centres needs holes, circles, spheres or points: a plane has "
-                   "no centre."};
+      return Error{
+          ErrorCode::InvalidInput,
+          "A line through two centres needs holes, circles, spheres or points: a plane has "
+          "no centre."};
   }
   Vec3 on = 0.5 * (foot(a) + foot(b));
   Vec3 normal = Vec3::Zero();
   if (through != nullptr) {
     if (through->surface.kind != Kind::Plane)
-      return Error{ErrorCode::InvalidInput, "The centres are taken in a plane: pick a plane third."};
+      return Error{ErrorCode::InvalidInput,
+                   "The centres are taken in a plane: pick a plane third."};
     on = through->surface.point;
     normal = through->surface.axis;
   } else {
@@ -202,7 +204,8 @@ Result<SurfaceFit> bolt_circle(const std::vector<SurfaceFit>& fits) {
     Vec3 p = foot(f);
     if (axes && has_axis(f)) {
       if (fit::angle_between(f.surface.axis, direction) > 0.09)
-        return Error{ErrorCode::Degenerate, "The holes are not parallel: they lie on no one circle."};
+        return Error{ErrorCode::Degenerate,
+                     "The holes are not parallel: they lie on no one circle."};
       if (!has_centre(f))
         p = f.surface.point +
             direction.dot(mean - f.surface.point) / direction.dot(f.surface.axis) * f.surface.axis;
@@ -264,10 +267,9 @@ Result<SurfaceFit> intersection(const std::vector<SurfaceFit>& fits) {
       return Error{ErrorCode::Degenerate, "The axis lies along the plane: they meet in no point."};
     point.surface.point = t.point + s.axis.dot(s.point - t.point) / slope * t.axis;
     const double lever = (point.surface.point - planes[0]->centroid).norm();
-    point.u_offset =
-        std::sqrt(std::pow(u_at(*axes[0], point.surface.point) / std::abs(slope), 2) +
-                  std::pow(planes[0]->u_offset / slope, 2) +
-                  std::pow(lever * planes[0]->u_angle / slope, 2));
+    point.u_offset = std::sqrt(std::pow(u_at(*axes[0], point.surface.point) / std::abs(slope), 2) +
+                               std::pow(planes[0]->u_offset / slope, 2) +
+                               std::pow(lever * planes[0]->u_angle / slope, 2));
   } else if (axes.size() == 2 && fits.size() == 2) {
     const fit::Surface& s = axes[0]->surface;
     const fit::Surface& t = axes[1]->surface;

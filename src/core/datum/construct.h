@@ -27,8 +27,8 @@ Result<fit::SurfaceFit> axis_of_two(const fit::SurfaceFit& a, const fit::Surface
 /// within 5 degrees.
 Result<fit::SurfaceFit> common_axis(const std::vector<fit::SurfaceFit>& fits);
 
-/// The circle through the axes of holes, in the plane square to their mean direction. `rms` and form
-/// error are the departures of the holes.
+/// The circle through the axes of holes, in the plane square to their mean direction. `rms` and
+/// form error are the departures of the holes.
 /// @errors InvalidInput  fewer than three;  Degenerate  not parallel, or in one line.
 Result<fit::SurfaceFit> bolt_circle(const std::vector<fit::SurfaceFit>& fits);
 

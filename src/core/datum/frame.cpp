@@ -156,9 +156,9 @@ Result<Frame> frame_321(const FrameInput& input) {
     }
   }
   if (normals.size() < 3) {
-    return Error{
-        ErrorCode::Degenerate,
-        "The origin is not fixed in every direction. Add an axis or another plane as origin, or let the scan's extremes fix it."};
+    return Error{ErrorCode::Degenerate,
+                 "The origin is not fixed in every direction. Add an axis or another plane as "
+                 "origin, or let the scan's extremes fix it."};
   }
   Vec3 origin = Vec3::Zero();
   for (std::size_t i = 0; i < 3; ++i) origin += offsets[i] * normals[i];

@@ -28,8 +28,8 @@ struct FrameInput {
   /// What fixes the origin across the primary direction: an axis (its foot), or planes; empty takes
   /// it from the others as far as they go.
   std::vector<fit::Surface> origin;
-  /// Least coordinates of the scan fix the shifts that are still open, as a part laid into a corner:
-  /// points of the scan, or null.
+  /// Least coordinates of the scan fix the shifts that are still open, as a part laid into a
+  /// corner: points of the scan, or null.
   const std::vector<Vec3>* extremes = nullptr;
 };
 

@@ -108,11 +108,11 @@ Status check(const std::vector<Pair>& pairs, double size) {
   }
   if (directed) return Done{};
   if (places.size() < 3)
-    return Error{ErrorCode::Degenerate,
-                 fmt::format("{} pair{} of points leave{} the turn open: give at least three that "
-                             "lie apart and not on one line.",
-                             places.size(), places.size() == 1 ? "" : "s",
-                             places.size() == 1 ? "s" : "")};
+    return Error{
+        ErrorCode::Degenerate,
+        fmt::format("{} pair{} of points leave{} the turn open: give at least three that "
+                    "lie apart and not on one line.",
+                    places.size(), places.size() == 1 ? "" : "s", places.size() == 1 ? "s" : "")};
   Vec3 mean = Vec3::Zero();
   for (const Vec3& p : places) mean += p / static_cast<double>(places.size());
   Eigen::Matrix3d moment = Eigen::Matrix3d::Zero();
@@ -122,10 +122,11 @@ Status check(const std::vector<Pair>& pairs, double size) {
   const double longest = std::sqrt(axes.eigenvalues()[2] / n);
   const double across = std::sqrt(std::max(0.0, axes.eigenvalues()[1]) / n);
   if (longest < 0.03 * size)
-    return Error{ErrorCode::Degenerate,
-                 fmt::format("The points lie within {:.1f} mm of a part of {:.0f} mm: a small error "
-                             "would turn it far. Choose points further apart.",
-                             2 * longest, size)};
+    return Error{
+        ErrorCode::Degenerate,
+        fmt::format("The points lie within {:.1f} mm of a part of {:.0f} mm: a small error "
+                    "would turn it far. Choose points further apart.",
+                    2 * longest, size)};
   if (across < 0.05 * longest)
     return Error{ErrorCode::Degenerate,
                  "The points lie on one line: the turn about it stays open. Add one beside it."};
@@ -171,14 +172,13 @@ Result<BestFit> place_by_pairs(const std::vector<Pair>& pairs, double size) {
     Vec3 about = Vec3::Zero();
     for (const Pair& pair : pairs) {
       const auto p = place_of(pair.model);
-      about += (p ? *p : std::get<fit::Surface>(pair.model).point) /
-               static_cast<double>(pairs.size());
+      about +=
+          (p ? *p : std::get<fit::Surface>(pair.model).point) / static_cast<double>(pairs.size());
     }
     const double lever = size / 4;
     for (int round = 0; round < 30; ++round) {
       const Equations e = equations(pairs, motion, about, lever);
-      const Eigen::VectorXd step =
-          e.jacobian.completeOrthogonalDecomposition().solve(-e.residuals);
+      const Eigen::VectorXd step = e.jacobian.completeOrthogonalDecomposition().solve(-e.residuals);
       const Vec3 turn = step.head<3>() / lever;
       const double angle = turn.norm();
       Transform move = Transform::Identity();
@@ -190,7 +190,8 @@ Result<BestFit> place_by_pairs(const std::vector<Pair>& pairs, double size) {
       if (step.norm() < 1e-10 * size) break;
     }
     const Equations e = equations(pairs, motion, about, lever);
-    const double rms = std::sqrt(e.residuals.squaredNorm() / static_cast<double>(e.residuals.size()));
+    const double rms =
+        std::sqrt(e.residuals.squaredNorm() / static_cast<double>(e.residuals.size()));
     if (rms < best.rms - 1e-9) {
       best.rms = rms;
       best.motion = motion;
@@ -201,10 +202,11 @@ Result<BestFit> place_by_pairs(const std::vector<Pair>& pairs, double size) {
   int held = 0;
   for (int k = 0; k < 6; ++k) held += eigen.eigenvalues()[k] > 1e-4 ? 1 : 0;
   if (held < 6) {
-    return Error{ErrorCode::Degenerate,
-                 fmt::format("The pairs hold {} of six motions. Add a feature in another direction, "
-                             "or a point that lies apart.",
-                             held)};
+    return Error{
+        ErrorCode::Degenerate,
+        fmt::format("The pairs hold {} of six motions. Add a feature in another direction, "
+                    "or a point that lies apart.",
+                    held)};
   }
   best.motion.linear() = Eigen::Quaterniond(best.motion.linear()).normalized().toRotationMatrix();
   best.used_fraction = 1;

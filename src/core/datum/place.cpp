@@ -15,7 +15,8 @@ namespace {
 using Rotation = Eigen::Matrix3d;
 
 constexpr double kDegree = std::numbers::pi / 180;
-constexpr double kNear = 1.5;  // mm within which surfaces and points are matched before the best fit
+constexpr double kNear =
+    1.5;  // mm within which surfaces and points are matched before the best fit
 
 bool turned(fit::Kind kind) { return kind == fit::Kind::Cylinder || kind == fit::Kind::Cone; }
 bool matched_kind(fit::Kind kind) { return kind == fit::Kind::Plane || turned(kind); }
@@ -63,9 +64,7 @@ Rotation from_pairs(const Vec3& a, const Vec3& b, const Vec3& to_a, const Vec3& 
   return frame(to_a, to_b) * frame(a, b).transpose();
 }
 
-double angle_of(const Rotation& r) {
-  return std::acos(std::clamp((r.trace() - 1) / 2, -1.0, 1.0));
-}
+double angle_of(const Rotation& r) { return std::acos(std::clamp((r.trace() - 1) / 2, -1.0, 1.0)); }
 
 struct Scored {
   Transform motion;
@@ -107,8 +106,8 @@ class Search {
     }
     if (weight > 0) middle_ /= weight;
     features_.assign(target.features.begin(),
-                     target.features.begin() +
-                         static_cast<std::ptrdiff_t>(std::min<std::size_t>(80, target.features.size())));
+                     target.features.begin() + static_cast<std::ptrdiff_t>(std::min<std::size_t>(
+                                                   80, target.features.size())));
   }
 
   [[nodiscard]] bool hopeless() const { return found_.empty() || features_.empty(); }
@@ -178,8 +177,7 @@ class Search {
             if (mb.sense != b.sense || &mb == &ma) continue;
             for (const double sb : senses(b)) {
               const double want = std::acos(std::clamp(a.axis.dot(b.axis), -1.0, 1.0));
-              const double have =
-                  std::acos(std::clamp(sa * ma.axis.dot(sb * mb.axis), -1.0, 1.0));
+              const double have = std::acos(std::clamp(sa * ma.axis.dot(sb * mb.axis), -1.0, 1.0));
               if (std::abs(want - have) < 1.5 * kDegree)
                 offer(from_pairs(a.axis, b.axis, sa * ma.axis, sb * mb.axis));
             }
@@ -225,7 +223,8 @@ class Search {
           const Vec3 d = b.surface.point - a.surface.point;
           const Vec3 across = d - d.dot(a.surface.axis) * a.surface.axis;
           if (across.norm() > 2 * kNear)
-            pairs.push_back({&a.surface, &b.surface, across, across.norm() * std::min(a.area, b.area)});
+            pairs.push_back(
+                {&a.surface, &b.surface, across, across.norm() * std::min(a.area, b.area)});
         }
       }
       return pairs;
@@ -315,8 +314,7 @@ class Search {
           for (const Vec3& normal : normals) {
             if (next.count >= 6) break;
             next.normals.row(next.count) = normal.transpose();
-            next.offsets[next.count] =
-                normal.dot(features_[m].surface.point - turn * s.point);
+            next.offsets[next.count] = normal.dot(features_[m].surface.point - turn * s.point);
             ++next.count;
           }
           if (span.size() >= 3) {
@@ -413,8 +411,7 @@ bool same_place(const BestFit& a, const BestFit& b, const Cloud& few, double rea
     const Eigen::AngleAxisd turn(off.linear());
     return std::all_of(a.loose.begin(), a.loose.end(), [&](const BestFit::Loose& l) {
       if (!l.turns) return angle < 0.5 * kDegree;
-      const bool about = angle < 0.5 * kDegree ||
-                         turn.axis().cross(l.axis).norm() < 0.02;
+      const bool about = angle < 0.5 * kDegree || turn.axis().cross(l.axis).norm() < 0.02;
       return about && (off * l.through - l.through).norm() < reach;
     });
   }
@@ -453,9 +450,10 @@ Result<std::vector<Candidate>> place_on(const Target& target, const std::vector<
     if (fitted) candidates.push_back({*fitted, 0});
   }
   if (candidates.empty()) {
-    return Error{ErrorCode::Failed,
-                 "No way was found in which the scan lies on the model. Check the unit of the scan, "
-                 "or say which features belong together."};
+    return Error{
+        ErrorCode::Failed,
+        "No way was found in which the scan lies on the model. Check the unit of the scan, "
+        "or say which features belong together."};
   }
   // One yardstick for all: the least scatter that a candidate with good cover reaches.
   double scatter = 1e300;
@@ -467,17 +465,18 @@ Result<std::vector<Candidate>> place_on(const Target& target, const std::vector<
   const double reach = std::max(5 * scatter, 0.05);
   const auto sort = [&] {
     for (Candidate& c : candidates) c.agreement = share_within(target, more, c.fit.motion, reach);
-    std::stable_sort(candidates.begin(), candidates.end(), [](const Candidate& a, const Candidate& b) {
-      return a.agreement > b.agreement;
-    });
+    std::stable_sort(
+        candidates.begin(), candidates.end(),
+        [](const Candidate& a, const Candidate& b) { return a.agreement > b.agreement; });
   };
   sort();
   if (candidates[0].agreement < 0.33) {
-    return Error{ErrorCode::Failed,
-                 fmt::format("No way was found in which the scan lies on the model: at best {:.0f} % "
-                             "of it agrees within {:.2f} mm. Check the unit of the scan, or say "
-                             "which features belong together.",
-                             100 * candidates[0].agreement, reach)};
+    return Error{
+        ErrorCode::Failed,
+        fmt::format("No way was found in which the scan lies on the model: at best {:.0f} % "
+                    "of it agrees within {:.2f} mm. Check the unit of the scan, or say "
+                    "which features belong together.",
+                    100 * candidates[0].agreement, reach)};
   }
   std::vector<Candidate> kept;
   for (Candidate& c : candidates) {

@@ -18,8 +18,8 @@ struct Found {
 
 struct PlaceOptions {
   BestFitOptions fit;
-  std::size_t most = 24;     ///< candidates offered
-  double like_best = 0.03;   ///< share of agreement a candidate may lack to be offered
+  std::size_t most = 24;    ///< candidates offered
+  double like_best = 0.03;  ///< share of agreement a candidate may lack to be offered
 };
 
 /// One way the scan lies on the model.

@@ -80,15 +80,17 @@ void complete(Proposal& p, const std::vector<Found>& found, const std::vector<Ve
       }
     }
     p.origin = {*main};
-    p.reason[2] = fmt::format("{} {} of {:.1f} mm radius: its axis is the origin", finish_of(found[*main]),
-                              m.hollow ? "bore" : "boss", m.radius);
-    if (!sides.empty() && machined(found[sides[0]]) && (!second || found[sides[0]].area > 20 * found[*second].area)) {
+    p.reason[2] = fmt::format("{} {} of {:.1f} mm radius: its axis is the origin",
+                              finish_of(found[*main]), m.hollow ? "bore" : "boss", m.radius);
+    if (!sides.empty() && machined(found[sides[0]]) &&
+        (!second || found[sides[0]].area > 20 * found[*second].area)) {
       p.secondary = {sides[0]};
       p.reason[1] = "machined side square to the primary: it fixes the turn";
     } else if (second) {
       p.secondary = {*main, *second};
-      p.reason[1] = fmt::format("line from that axis to the {} hole furthest off: it fixes the turn",
-                                finish_of(found[*second]));
+      p.reason[1] =
+          fmt::format("line from that axis to the {} hole furthest off: it fixes the turn",
+                      finish_of(found[*second]));
     } else if (!sides.empty()) {
       p.secondary = {sides[0]};
       p.reason[1] = finish_of(found[sides[0]]) + " side square to the primary: it fixes the turn";
@@ -107,8 +109,8 @@ void complete(Proposal& p, const std::vector<Found>& found, const std::vector<Ve
     }
   } else if (!sides.empty()) {
     p.secondary = {sides[0]};
-    p.reason[1] = fmt::format("{} side square to the primary, {:.0f} mm\u00b2", finish_of(found[sides[0]]),
-                              found[sides[0]].area);
+    p.reason[1] = fmt::format("{} side square to the primary, {:.0f} mm\u00b2",
+                              finish_of(found[sides[0]]), found[sides[0]].area);
     for (const std::size_t i : sides) {
       if (!square(found[i].surface.axis, found[sides[0]].surface.axis)) continue;
       p.origin = {sides[0], i};
@@ -155,8 +157,9 @@ std::vector<Proposal> propose_datums(const std::vector<Found>& found,
     const Found& f = found[candidate.index];
     Proposal p;
     p.primary = candidate.index;
-    p.reason[0] = fmt::format("{} {} of {:.0f} mm\u00b2{}", finish_of(f), fit::kind_name(f.surface.kind),
-                              f.area, candidate.stands ? " that the part can stand on" : "");
+    p.reason[0] =
+        fmt::format("{} {} of {:.0f} mm\u00b2{}", finish_of(f), fit::kind_name(f.surface.kind),
+                    f.area, candidate.stands ? " that the part can stand on" : "");
     complete(p, found, outer);
     if (!p.secondary.empty()) result.push_back(std::move(p));
   }

@@ -9,11 +9,11 @@ namespace lostline::datum {
 
 /// A datum system for a part, with the reason for each choice.
 struct Proposal {
-  std::size_t primary = 0;               ///< index into the surfaces offered
-  std::vector<std::size_t> secondary;    ///< a plane, an axis, or two axes
-  std::vector<std::size_t> origin;       ///< tertiary: what fixes the shifts still open
-  bool extremes = false;                 ///< they are left to the scan's extremes
-  std::array<std::string, 3> reason;     ///< of primary, secondary, tertiary
+  std::size_t primary = 0;             ///< index into the surfaces offered
+  std::vector<std::size_t> secondary;  ///< a plane, an axis, or two axes
+  std::vector<std::size_t> origin;     ///< tertiary: what fixes the shifts still open
+  bool extremes = false;               ///< they are left to the scan's extremes
+  std::array<std::string, 3> reason;   ///< of primary, secondary, tertiary
 };
 
 /// Datum systems as a drawing would have them, the best first: a large machined plane that the part

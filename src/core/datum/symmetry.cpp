@@ -99,7 +99,8 @@ std::vector<Plane> candidates(const Target& scan, const std::vector<Found>& foun
         add(normal, normal.dot(0.5 * (found[i].centre + found[j].centre)));
       } else if (std::abs(s.radius - t.radius) < 0.3) {
         const Vec3 d = found[j].centre - found[i].centre;
-        if (d.norm() > 1) add(d.normalized(), d.normalized().dot(0.5 * (found[i].centre + found[j].centre)));
+        if (d.norm() > 1)
+          add(d.normalized(), d.normalized().dot(0.5 * (found[i].centre + found[j].centre)));
       }
     }
   }
@@ -201,8 +202,8 @@ Result<std::vector<Symmetry>> find_symmetry(const Target& scan, const Cloud& clo
   std::vector<std::pair<double, Plane>> scored;
   const double noise = 1e-3;
   if (guess) {
-    scored.emplace_back(1.0, Plane{guess->axis.normalized(),
-                                   guess->axis.normalized().dot(guess->point)});
+    scored.emplace_back(
+        1.0, Plane{guess->axis.normalized(), guess->axis.normalized().dot(guess->point)});
   } else {
     std::vector<Found> sorted = found;
     std::stable_sort(sorted.begin(), sorted.end(), [](const Found& a, const Found& b) {
@@ -221,7 +222,8 @@ Result<std::vector<Symmetry>> find_symmetry(const Target& scan, const Cloud& clo
     const std::size_t stride = std::max<std::size_t>(1, cloud.points.size() / 600);
     for (std::size_t i = 0; i < planes.size(); ++i) {
       if (task.stopped()) return cancelled();
-      if (i % 16 == 0) task.report(0.5 * static_cast<double>(i) / static_cast<double>(planes.size()));
+      if (i % 16 == 0)
+        task.report(0.5 * static_cast<double>(i) / static_cast<double>(planes.size()));
       const auto met = mirror(scan, cloud, planes[i], scan.size / 80, stride);
       scored.emplace_back(agreement_of(cloud, met, stride, scan.size / 80), planes[i]);
     }
@@ -246,10 +248,11 @@ Result<std::vector<Symmetry>> find_symmetry(const Target& scan, const Cloud& clo
     if (s->agreement > 0.5 && !known) result.push_back(*s);
   }
   if (result.empty())
-    return Error{ErrorCode::Failed,
-                 fmt::format("No plane mirrors the scan upon itself: the best agrees for {:.0f} % of "
-                             "it{}.",
-                             100 * best, guess ? " near the guess" : ". Give a guess, such as two faces")};
+    return Error{
+        ErrorCode::Failed,
+        fmt::format("No plane mirrors the scan upon itself: the best agrees for {:.0f} % of "
+                    "it{}.",
+                    100 * best, guess ? " near the guess" : ". Give a guess, such as two faces")};
   std::stable_sort(result.begin(), result.end(),
                    [](const Symmetry& a, const Symmetry& b) { return a.agreement > b.agreement; });
   if (result.size() > 8) result.resize(8);

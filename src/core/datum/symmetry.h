@@ -7,8 +7,8 @@ namespace lostline::datum {
 
 /// A plane that mirrors a scan upon itself.
 struct Symmetry {
-  fit::SurfaceFit plane;   ///< rms: residual of the mirrored scan, half of it is that of the plane
-  double agreement = 0;    ///< share of the scan's weight that has its mirror image, within 5 sigma
+  fit::SurfaceFit plane;  ///< rms: residual of the mirrored scan, half of it is that of the plane
+  double agreement = 0;   ///< share of the scan's weight that has its mirror image, within 5 sigma
 };
 
 /// Planes of symmetry of a scan, the most complete first, refined by a robust best fit of the scan

@@ -35,8 +35,7 @@ void Target::settle() {
                f.box.intersects(by_face[i].box);
       const Vec3 d = b.point - a.point;
       return b.kind == fit::Kind::Cylinder && std::abs(a.axis.dot(b.axis)) > 1 - 1e-9 &&
-             std::abs(a.radius - b.radius) < reach &&
-             (d - d.dot(a.axis) * a.axis).norm() < reach;
+             std::abs(a.radius - b.radius) < reach && (d - d.dot(a.axis) * a.axis).norm() < reach;
     });
     if (same == features.end()) {
       features.push_back(by_face[i]);
@@ -61,7 +60,8 @@ Cloud cloud_of(const scan::Mesh& mesh, const std::vector<float>& trust, std::siz
     }
   }
   Cloud cloud;
-  const std::size_t stride = std::max<std::size_t>(1, mesh.vertices.size() / std::max<std::size_t>(1, most));
+  const std::size_t stride =
+      std::max<std::size_t>(1, mesh.vertices.size() / std::max<std::size_t>(1, most));
   double sum = 0;
   for (std::size_t v = 0; v < mesh.vertices.size(); v += stride) {
     const double length = normal[v].norm();

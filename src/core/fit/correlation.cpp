@@ -66,7 +66,7 @@ Eigen::MatrixXd shared_noise(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
     cells[cell_key(c[0], c[1], c[2])].push_back(static_cast<std::int32_t>(i));
   }
   struct Ring {
-    double products = 0;       // of residuals
+    double products = 0;  // of residuals
     double pairs = 0;
     Eigen::MatrixXd leverage;  // sum over the pairs of the outer product of their leverages
   };
@@ -94,8 +94,8 @@ Eigen::MatrixXd shared_noise(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
     for (std::size_t at = 0; at < rings.size(); ++at)
       rings[at].leverage += leverage.row(i).transpose() * around[at].transpose();
   }
-  // Ring after ring until nothing more than chance is left. Residuals agree less than the noise did,
-  // by what the fit absorbed, which the inflation itself tells: a few rounds settle that.
+  // Ring after ring until nothing more than chance is left. Residuals agree less than the noise
+  // did, by what the fit absorbed, which the inflation itself tells: a few rounds settle that.
   const double share = static_cast<double>(n) / static_cast<double>(queries);
   for (int round = 0; round < 5; ++round) {
     const double true_variance =
@@ -103,9 +103,9 @@ Eigen::MatrixXd shared_noise(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
     Eigen::MatrixXd next = Eigen::MatrixXd::Identity(p, p);
     for (const Ring& ring : rings) {
       if (!(ring.pairs > 0)) continue;
-      const double agreement = (ring.products / true_variance +
-                                inflation.cwiseProduct(ring.leverage).sum()) /
-                               ring.pairs;
+      const double agreement =
+          (ring.products / true_variance + inflation.cwiseProduct(ring.leverage).sum()) /
+          ring.pairs;
       if (agreement < 2 / std::sqrt(ring.pairs)) break;
       next += 0.5 * share * agreement * (ring.leverage + ring.leverage.transpose());
     }

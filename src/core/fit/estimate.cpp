@@ -139,8 +139,8 @@ Result<Surface> estimate_torus(const Points& points, const Points& normals) {
 }
 
 /// In the plane `s` through the points: the conic of least algebraic distance that is an ellipse.
-/// Source: A. Fitzgibbon, M. Pilu, R. B. Fisher, IEEE PAMI 21 (1999), in the stable form of R. Halir
-/// and J. Flusser (1998).
+/// Source: A. Fitzgibbon, M. Pilu, R. B. Fisher, IEEE PAMI 21 (1999), in the stable form of R.
+/// Halir and J. Flusser (1998).
 Result<Surface> estimate_ellipse(const Points& points, Surface s) {
   const Error degenerate{ErrorCode::Degenerate, "The points lie on no ellipse."};
   const Vec3 u = any_perpendicular(s.axis);

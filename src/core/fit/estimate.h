@@ -17,9 +17,9 @@ struct Circle2 {
 /// Meas. 25 (1976).
 Result<Circle2> algebraic_circle(const Eigen::Matrix2Xd& p);
 
-/// How noise that neighbours share inflates the covariance of a fit, in the basis in which it is the
-/// identity for independent noise: p x p, eigenvalues >= 1; the identity for fewer than 50 points.
-/// See fit_surface.
+/// How noise that neighbours share inflates the covariance of a fit, in the basis in which it is
+/// the identity for independent noise: p x p, eigenvalues >= 1; the identity for fewer than 50
+/// points. See fit_surface.
 /// @param leverage  N x p: the fit's hat matrix is leverage times its transpose.
 Eigen::MatrixXd shared_noise(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
                              const Eigen::Ref<const Eigen::VectorXd>& residuals,

@@ -49,8 +49,8 @@ std::optional<Expansion> expand(const Points& points, const Eigen::MatrixXd& bas
   const Eigen::MatrixXd root = llt.matrixL();
   const Eigen::VectorXd rest = r - a * e.value;
   const Eigen::MatrixXd shared = shared_noise(points(Eigen::all, kept), rest, a * root);
-  e.sigma = std::sqrt(rest.squaredNorm() /
-                      std::max(0.2 * static_cast<double>(n), static_cast<double>(n) - shared.trace()));
+  e.sigma = std::sqrt(rest.squaredNorm() / std::max(0.2 * static_cast<double>(n),
+                                                    static_cast<double>(n) - shared.trace()));
   e.covariance = e.sigma * e.sigma * root * shared * root.transpose();
   return e;
 }
@@ -66,8 +66,8 @@ std::optional<Form> plane_form(const Surface& s, const Points& points) {
   Eigen::MatrixXd base(points.cols(), 6);
   Eigen::VectorXd residuals(points.cols());
   const Vec3 mean = points.rowwise().mean();
-  const double size = std::sqrt((points.colwise() - mean).squaredNorm() /
-                                static_cast<double>(points.cols()));
+  const double size =
+      std::sqrt((points.colwise() - mean).squaredNorm() / static_cast<double>(points.cols()));
   if (!(size > 0)) return std::nullopt;
   for (Eigen::Index i = 0; i < points.cols(); ++i) {
     const Vec3 d = (points.col(i) - mean) / size;
@@ -91,7 +91,7 @@ std::optional<Form> plane_form(const Surface& s, const Points& points) {
     far = std::max(far, std::abs(along.dot(base.row(i).segment<2>(1))));
   Form form;
   form.type = bend * other < 0 && std::abs(other) > 0.5 * std::abs(bend) ? Form::Type::Twisted
-                                                                        : Form::Type::Bowed;
+                                                                         : Form::Type::Bowed;
   form.direction = along.x() * u + along.y() * v;
   form.amount = -bend * far * far;  // proud in the middle: the surface falls away outwards
   form.u = 2 * far * far *
@@ -114,14 +114,17 @@ std::optional<Form> turned_form(const Surface& s, const Points& points) {
   }
   // A quarter without points leaves the lobes open.
   std::array<int, 36> seen{};
-  for (const double a : angles) ++seen[static_cast<std::size_t>(std::min(35.0, (a + std::numbers::pi) / (2 * std::numbers::pi) * 36))];
+  for (const double a : angles)
+    ++seen[static_cast<std::size_t>(
+        std::min(35.0, (a + std::numbers::pi) / (2 * std::numbers::pi) * 36))];
   const bool round = std::count(seen.begin(), seen.end(), 0) <= 9;
   constexpr int kMost = 6;
   const Eigen::Index columns = round ? 2 + 2 * kMost + 1 : 3;
   Eigen::MatrixXd base(points.cols(), columns);
   Eigen::VectorXd residuals(points.cols());
   for (Eigen::Index i = 0; i < points.cols(); ++i) {
-    const double z = high > low ? (2 * (points.col(i) - s.point).dot(s.axis) - low - high) / (high - low) : 0;
+    const double z =
+        high > low ? (2 * (points.col(i) - s.point).dot(s.axis) - low - high) / (high - low) : 0;
     base(i, 0) = 1;
     base(i, 1) = z;
     base(i, 2) = z * z - 1.0 / 3;

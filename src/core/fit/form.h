@@ -12,11 +12,11 @@ namespace lostline::fit {
 /// when noise is taken away.
 struct Form {
   enum class Type {
-    Oval,      ///< two lobes about the axis
-    Lobed,     ///< three to six lobes
-    Barrel,    ///< wider in the middle of the axis than at its ends; negative amount: waisted
-    Bowed,     ///< a plane curved one way; its material stands proud in the middle when positive
-    Twisted,   ///< a plane curved two ways against each other
+    Oval,     ///< two lobes about the axis
+    Lobed,    ///< three to six lobes
+    Barrel,   ///< wider in the middle of the axis than at its ends; negative amount: waisted
+    Bowed,    ///< a plane curved one way; its material stands proud in the middle when positive
+    Twisted,  ///< a plane curved two ways against each other
   };
   Type type = Type::Oval;
   int lobes = 2;
@@ -29,12 +29,11 @@ struct Form {
   [[nodiscard]] std::string words() const;
 };
 
-/// The strongest regular departure of a plane or of a surface about an axis, when it is significant:
-/// four times its standard deviation and more than a third of the noise. Harmonics about the axis
-/// and the second order along it (about a plane: the second-order surface) are fitted to the
-/// residuals; their uncertainty counts noise that
-/// neighbours share, as that of the fit. Arcs of less than three quarters
-/// show no lobes.
+/// The strongest regular departure of a plane or of a surface about an axis, when it is
+/// significant: four times its standard deviation and more than a third of the noise. Harmonics
+/// about the axis and the second order along it (about a plane: the second-order surface) are
+/// fitted to the residuals; their uncertainty counts noise that neighbours share, as that of the
+/// fit. Arcs of less than three quarters show no lobes.
 /// @param points  3 x N, the fit's points, mm.
 /// Source: T. S. R. Murthy, A comparison of different algorithms for cylindricity evaluation, Int.
 /// J. Mach. Tool Des. Res. 22 (1982), for the expansion in harmonics.

@@ -9,8 +9,8 @@
 
 namespace lostline::fit {
 
-/// A condition between fits, imposed exactly while they are fitted. The direction of a circle is its
-/// axis.
+/// A condition between fits, imposed exactly while they are fitted. The direction of a circle is
+/// its axis.
 enum class RelationType {
   Parallel,
   Perpendicular,

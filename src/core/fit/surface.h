@@ -7,8 +7,8 @@
 
 namespace lostline::fit {
 
-/// Surfaces; curves of space that stand in for their axis: a line, a circle, an ellipse; and a point,
-/// which is constructed, never fitted.
+/// Surfaces; curves of space that stand in for their axis: a line, a circle, an ellipse; and a
+/// point, which is constructed, never fitted.
 enum class Kind { Plane, Cylinder, Cone, Sphere, Torus, Line, Circle, Ellipse, Point };
 
 /// An unbounded analytic surface or curve, lengths in mm and angles in rad.
@@ -16,13 +16,13 @@ struct Surface {
   Kind kind = Kind::Plane;
   /// On the plane or line; on the axis of a cylinder or cone; centre of a sphere, torus or circle.
   Vec3 point = Vec3::Zero();
-  /// Unit normal of a plane, pointing out of the material, or of a circle's or ellipse's plane; unit
-  /// axis else; no meaning for a sphere or point.
+  /// Unit normal of a plane, pointing out of the material, or of a circle's or ellipse's plane;
+  /// unit axis else; no meaning for a sphere or point.
   Vec3 axis = Vec3::UnitZ();
   /// Of a cylinder, sphere or circle; of a cone at `point`; major one of a torus or ellipse.
   double radius = 0;
-  double half_angle = 0;    ///< of a cone: the radius grows along `axis` by tan(half_angle)
-  double minor_radius = 0;  ///< of a torus: that of its tube; of an ellipse
+  double half_angle = 0;       ///< of a cone: the radius grows along `axis` by tan(half_angle)
+  double minor_radius = 0;     ///< of a torus: that of its tube; of an ellipse
   Vec3 major = Vec3::UnitX();  ///< of an ellipse: unit direction of its long axis, square to `axis`
   /// Material lies outside the radius (of a torus: outside the tube): a bore, not a boss.
   bool hollow = false;
@@ -40,8 +40,8 @@ bool is_curve(Kind kind);          ///< a line, a circle or an ellipse
 bool has_direction(Kind kind);
 
 /// Nearest point of the ellipse with half axes `a` along x and `b` along y. Iterates over
-/// the circles of curvature; within 1e-9 of the axes after six steps (checked against dense sampling,
-/// no source).
+/// the circles of curvature; within 1e-9 of the axes after six steps (checked against dense
+/// sampling, no source).
 Vec2 foot_on_ellipse(double a, double b, const Vec2& p);
 
 /// Unsigned angle between two directions without sense, 0..pi/2, accurate near 0.

@@ -225,15 +225,17 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
   fit.u_offset = expanded(freedoms.first_shift(), freedoms.at_radius() - freedoms.first_shift());
   if (freedoms.radius) fit.u_radius = expanded(freedoms.at_radius(), 1);
   if (kind == Kind::Cone) fit.u_half_angle = expanded(freedoms.at_last(), 1);
-  if (kind == Kind::Torus || kind == Kind::Ellipse) fit.u_minor_radius = expanded(freedoms.at_last(), 1);
+  if (kind == Kind::Torus || kind == Kind::Ellipse)
+    fit.u_minor_radius = expanded(freedoms.at_last(), 1);
 
   if (freedoms.radius && options.hopeless > 0 && fit.u_radius > options.hopeless * surface.radius &&
       kind != Kind::Cone) {
-    return Error{ErrorCode::Degenerate,
-                 fmt::format("The radius is not told by this evidence: {:.3g} mm, uncertain by {:.2g} "
-                             "mm, from an arc of {:.0f} degrees. Select a wider arc, or hold the "
-                             "radius to a value.",
-                             surface.radius, fit.u_radius, arc_of(surface, used))};
+    return Error{
+        ErrorCode::Degenerate,
+        fmt::format("The radius is not told by this evidence: {:.3g} mm, uncertain by {:.2g} "
+                    "mm, from an arc of {:.0f} degrees. Select a wider arc, or hold the "
+                    "radius to a value.",
+                    surface.radius, fit.u_radius, arc_of(surface, used))};
   }
 
   // Which side the material is on: the normals say.

@@ -32,7 +32,8 @@ struct SurfaceFitOptions {
   /// Weight of each point, mean about 1: trust. Empty: all alike. A point of weight w is taken to
   /// scatter 1 / sqrt(w) times as much.
   Eigen::VectorXd weights;
-  /// A radius more uncertain than this share of itself is refused: the arc does not tell it. 0: never.
+  /// A radius more uncertain than this share of itself is refused: the arc does not tell it. 0:
+  /// never.
   double hopeless = 0.3;
 };
 
@@ -58,8 +59,8 @@ struct SurfaceFit {
       Vec3::Zero();  ///< of the kept points; `surface.point` is its foot on plane or axis
 };
 
-/// Fits a plane, cylinder, cone, sphere, torus, line, circle or ellipse by orthogonal-distance least squares
-/// with repeated rejection of outliers.
+/// Fits a plane, cylinder, cone, sphere, torus, line, circle or ellipse by orthogonal-distance
+/// least squares with repeated rejection of outliers.
 ///
 /// @param points   3 x N, mm, all finite; N >= 2 for a line, 3 for a plane or circle, 8 for a
 /// cylinder or sphere, 6 for an ellipse, 10 for a cone, 14 for a torus.
@@ -72,13 +73,13 @@ struct SurfaceFit {
 /// points do not determine the surface (collinear,
 ///         a narrow arc: the message says how wide it is);  NotConverged;  Cancelled.
 ///
-/// The covariance assumes normal noise that neighbours may share: their correlation is estimated from
-/// the residuals, ring after ring of distance as far as it is more than chance and at most eight
-/// spacings, corrected for what the fit absorbed, and carried into the covariance as
-/// (J'J)^-1 J'CJ (J'J)^-1 (W. Newey and K. West, Econometrica 55 (1987), and T. Conley, J.
-/// Econometrics 92 (1999), for such estimates along a line and in the plane). Systematic scanner error is not in it. O(N) per iteration, deterministic,
-/// thread-safe. Source: A. B. Forbes, Least-squares best-fit geometric elements, NPL Report DITC
-/// 140/89 (1989).
+/// The covariance assumes normal noise that neighbours may share: their correlation is estimated
+/// from the residuals, ring after ring of distance as far as it is more than chance and at most
+/// eight spacings, corrected for what the fit absorbed, and carried into the covariance as (J'J)^-1
+/// J'CJ (J'J)^-1 (W. Newey and K. West, Econometrica 55 (1987), and T. Conley, J. Econometrics 92
+/// (1999), for such estimates along a line and in the plane). Systematic scanner error is not in
+/// it. O(N) per iteration, deterministic, thread-safe. Source: A. B. Forbes, Least-squares best-fit
+/// geometric elements, NPL Report DITC 140/89 (1989).
 Result<SurfaceFit> fit_surface(Kind kind, const Eigen::Ref<const Eigen::Matrix3Xd>& points,
                                const Eigen::Ref<const Eigen::Matrix3Xd>& normals,
                                const std::optional<Surface>& start = {},

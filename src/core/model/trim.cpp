@@ -1,6 +1,5 @@
 #include "model/trim.h"
 
-
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepBndLib.hxx>
@@ -194,12 +193,12 @@ Result<fit::Surface> resolve(const Reference& reference, const Solid& before) {
   const auto face = before.find_face(reference.face);
   if (!face)
     return Error{ErrorCode::NotFound, "Face " + reference.face + " is gone. Pick another face."};
-  if (const auto surface = surface_of_face(before, *face);
-      surface && surface->kind != fit::Kind::Sphere && surface->kind != fit::Kind::Torus)
-    return *surface;
-  return Error{ErrorCode::InvalidInput,
-               "Face " + reference.face +
-                   " is neither flat nor turned about an axis. Pick another face."};
+  if (const auto found = surface_of_face(before, *face);
+      found && found->kind != fit::Kind::Sphere && found->kind != fit::Kind::Torus)
+    return *found;
+  return Error{
+      ErrorCode::InvalidInput,
+      "Face " + reference.face + " is neither flat nor turned about an axis. Pick another face."};
 }
 
 }  // namespace lostline::model

@@ -137,9 +137,10 @@ std::vector<ProposedFrame> propose_frames(const Document& document) {
     const bool plane = found[p.primary].surface.kind == fit::Kind::Plane;
     f.primary_axis = plane ? datum::Axis::MinusZ : datum::Axis::Z;
     for (const std::size_t i : p.secondary) f.secondary.push_back({ids[i], 0});
-    f.secondary_axis = p.secondary.size() == 1 && found[p.secondary[0]].surface.kind == fit::Kind::Plane
-                           ? datum::Axis::MinusX
-                           : datum::Axis::X;
+    f.secondary_axis =
+        p.secondary.size() == 1 && found[p.secondary[0]].surface.kind == fit::Kind::Plane
+            ? datum::Axis::MinusX
+            : datum::Axis::X;
     for (const std::size_t i : p.origin) f.origin.push_back({ids[i], 0});
     f.extremes = p.extremes;
     proposed.reason = p.reason;
@@ -179,9 +180,8 @@ Result<fit::SurfaceFit> construct(const Document& document, const Construction& 
   }
   const auto need = [&](std::size_t count) -> Status {
     if (fits.size() >= count) return Done{};
-    return Error{ErrorCode::InvalidInput,
-                 "Pick " + std::to_string(count) + " features for the " +
-                     construction_name(construction.type) + "."};
+    return Error{ErrorCode::InvalidInput, "Pick " + std::to_string(count) + " features for the " +
+                                              construction_name(construction.type) + "."};
   };
   switch (construction.type) {
     case Construction::Type::Midplane:

@@ -19,9 +19,8 @@ Result<FitTrial> try_fit(const Document& document, const FitRequest& request, co
   if (!document.scan || (!by_points && (!request.triangles || request.triangles->empty())))
     return Error{ErrorCode::InvalidInput, "Click the scan where the surface is."};
   FitTrial trial;
-  trial.fit.triangles = request.triangles
-                            ? request.triangles
-                            : std::make_shared<const std::vector<std::uint32_t>>();
+  trial.fit.triangles =
+      request.triangles ? request.triangles : std::make_shared<const std::vector<std::uint32_t>>();
   trial.fit.points = request.points;
   if (by_points) {
     trial.patch = {evidence_of(document, trial.fit), Eigen::Matrix3Xd(3, 0)};

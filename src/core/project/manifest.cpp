@@ -26,16 +26,15 @@ const Names<fit::RelationType> kRelations{{{fit::RelationType::Parallel, "parall
 const Names<sketch::EntityType> kEntities{{{sketch::EntityType::Line, "line"},
                                            {sketch::EntityType::Arc, "arc"},
                                            {sketch::EntityType::Circle, "circle"}}};
-const Names<Construction::Type> kConstructions{
-    {{Construction::Type::Midplane, "midplane"},
-     {Construction::Type::AxisOfTwo, "axis of two"},
-     {Construction::Type::CommonAxis, "common axis"},
-     {Construction::Type::BoltCircle, "bolt circle"},
-     {Construction::Type::Intersection, "intersection"},
-     {Construction::Type::Symmetry, "symmetry"}}};
-const Names<survey::Finish> kFinishes{
-    {{survey::Finish::Machined, "machined"}, {survey::Finish::AsCast, "as-cast"},
-     {survey::Finish::Formed, "formed"}}};
+const Names<Construction::Type> kConstructions{{{Construction::Type::Midplane, "midplane"},
+                                                {Construction::Type::AxisOfTwo, "axis of two"},
+                                                {Construction::Type::CommonAxis, "common axis"},
+                                                {Construction::Type::BoltCircle, "bolt circle"},
+                                                {Construction::Type::Intersection, "intersection"},
+                                                {Construction::Type::Symmetry, "symmetry"}}};
+const Names<survey::Finish> kFinishes{{{survey::Finish::Machined, "machined"},
+                                       {survey::Finish::AsCast, "as-cast"},
+                                       {survey::Finish::Formed, "formed"}}};
 const Names<sketch::ConstraintType> kConstraints{
     {{sketch::ConstraintType::Coincident, "coincident"},
      {sketch::ConstraintType::Horizontal, "horizontal"},
@@ -348,10 +347,9 @@ Json write_manifest(const Document& document) {
                     {"alone", write(f->alone)},
                     {"points", vecs(f->points)},
                     {"construction",
-                     f->construction
-                         ? Json{{"type", kConstructions.name(f->construction->type)},
-                                {"from", write(f->construction->from)}}
-                         : Json()},
+                     f->construction ? Json{{"type", kConstructions.name(f->construction->type)},
+                                            {"from", write(f->construction->from)}}
+                                     : Json()},
                     {"triangles", f->triangles ? f->triangles->size() : 0}});
   }
   m["fits"] = fits;

@@ -21,8 +21,7 @@ Result<datum::Target> target_of(const model::Solid& solid) {
 std::vector<datum::Found> found_of(const survey::Survey& survey) {
   std::vector<datum::Found> found;
   for (const survey::Region& r : survey.regions) {
-    if (r.fit && r.triangles > 0)
-      found.push_back({r.fit->surface, r.area, r.centre, r.trust});
+    if (r.fit && r.triangles > 0) found.push_back({r.fit->surface, r.area, r.centre, r.trust});
   }
   return found;
 }

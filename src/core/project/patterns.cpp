@@ -20,7 +20,8 @@ constexpr double kDegrees = 180 / std::numbers::pi;
 /// A direction: the axis it lies along, or its components.
 std::string in_list(const Vec3& v) {
   for (int k = 0; k < 3; ++k) {
-    if (std::abs(v[k]) > std::cos(0.2 / kDegrees)) return std::string(v[k] < 0 ? "-" : "") + "xyz"[k];
+    if (std::abs(v[k]) > std::cos(0.2 / kDegrees))
+      return std::string(v[k] < 0 ? "-" : "") + "xyz"[k];
   }
   const auto rounded = [](double x) { return std::round(x * 1000) / 1000 + 0.0; };
   return fmt::format("{:.3f}, {:.3f}, {:.3f}", rounded(v.x()), rounded(v.y()), rounded(v.z()));
@@ -108,9 +109,8 @@ Status accept(Document& document, const survey::Pattern& p, std::vector<FitRelat
       // Held to two planes that are square only within noise, mirror images of mirror images would
       // contradict each other: the second plane is kept as a feature, its pairs stay free.
       const bool mirrored =
-          std::any_of(relations.begin(), relations.end(), [](const FitRelation& r) {
-            return r.type == fit::RelationType::Symmetric;
-          });
+          std::any_of(relations.begin(), relations.end(),
+                      [](const FitRelation& r) { return r.type == fit::RelationType::Symmetric; });
       for (std::size_t i = 0; !mirrored && i + 1 < refs.size(); i += 2)
         relate(fit::RelationType::Symmetric, refs[i], refs[i + 1], {0, added.id});
       break;
@@ -120,7 +120,8 @@ Status accept(Document& document, const survey::Pattern& p, std::vector<FitRelat
       for (const FitRef& ref : refs) {
         const fit::SurfaceFit* f = fit_of(ref);
         if (f == nullptr) continue;
-        u_angle = std::max(u_angle, f->surface.kind == fit::Kind::Cone ? f->u_half_angle : f->u_angle);
+        u_angle =
+            std::max(u_angle, f->surface.kind == fit::Kind::Cone ? f->u_half_angle : f->u_angle);
       }
       add_row(document, "draft", standards::Quantity::Angle, p.value * kDegrees, u_angle * kDegrees,
               words, refs);
@@ -165,20 +166,20 @@ std::string describe(const Document& document, const survey::Pattern& p) {
           static_cast<int>(p.regions.size()) < p.count
               ? fmt::format(" ({} places empty)", p.count - static_cast<int>(p.regions.size()))
               : "";
-      return fmt::format("{}: {} places{} on \u2300 {:.3f} mm, first at {:.2f}\u00b0, {}", name, p.count,
-                         missing, p.value, start_angle(document, p), within);
+      return fmt::format("{}: {} places{} on \u2300 {:.3f} mm, first at {:.2f}\u00b0, {}", name,
+                         p.count, missing, p.value, start_angle(document, p), within);
     }
     case Type::Row:
       return fmt::format("{}: {} at pitch {:.3f} mm, {}", name, p.count, p.value, within);
     case Type::Grid:
-      return fmt::format("{}: {} \u00d7 {} at pitches {:.3f} and {:.3f} mm, {}", name, p.count, p.rows,
-                         p.value, p.second, within);
+      return fmt::format("{}: {} \u00d7 {} at pitches {:.3f} and {:.3f} mm, {}", name, p.count,
+                         p.rows, p.value, p.second, within);
     case Type::MirroredPairs:
-      return fmt::format("{}: {} pairs in the plane square to {}, {:.0f} % of the area", name, p.count,
-                         in_list(direction), 100 * p.value);
+      return fmt::format("{}: {} pairs in the plane square to {}, {:.0f} % of the area", name,
+                         p.count, in_list(direction), 100 * p.value);
     case Type::Draft:
-      return fmt::format("{}: {} walls at {:.2f}\u00b0 to pull {}, within {:.2f}\u00b0", name, p.count,
-                         p.value * kDegrees, in_list(direction), p.departure * kDegrees);
+      return fmt::format("{}: {} walls at {:.2f}\u00b0 to pull {}, within {:.2f}\u00b0", name,
+                         p.count, p.value * kDegrees, in_list(direction), p.departure * kDegrees);
   }
   return name;
 }

@@ -14,9 +14,9 @@ std::string describe(const Document& document, const survey::Pattern& pattern);
 double start_angle(const Document& document, const survey::Pattern& pattern);
 
 /// Accepts patterns: keeps their regions as fits and holds them to the relations that the pattern
-/// means (parallel, coaxial, equal size, mirrored), all solved together; a bolt circle, row, grid or
-/// draft gives Ledger rows, a bolt circle and a symmetry their constructed feature too. Pairs are held
-/// to one plane of symmetry only; a second one becomes a feature.
+/// means (parallel, coaxial, equal size, mirrored), all solved together; a bolt circle, row, grid
+/// or draft gives Ledger rows, a bolt circle and a symmetry their constructed feature too. Pairs
+/// are held to one plane of symmetry only; a second one becomes a feature.
 /// @errors as set_relations;  NotFound  a pattern that is not there.
 Result<Document> accept_patterns(const Document& document, const std::vector<std::size_t>& patterns,
                                  const Task& task = {});

@@ -10,8 +10,8 @@
 #include "io/files.h"
 #include "project/edits.h"
 #include "project/manifest.h"
-#include "survey/finish.h"
 #include "project/sketch_plane.h"
+#include "survey/finish.h"
 
 namespace lostline::project {
 namespace {

@@ -54,10 +54,11 @@ void add_datums(Report& report, const Document& d) {
   };
   if (d.frame->upon) {
     const project::BroughtUpon& u = *d.frame->upon;
-    report.blocks.emplace_back(Paragraph{fmt::format(
-        "The scan was brought upon the model {} by a robust best fit weighted by trust: RMS {} mm on "
-        "{:.1f} % of the scan; {:.1f} % agrees with the model within the scatter.",
-        u.model, fixed(u.rms), 100 * u.used_fraction, 100 * u.agreement)});
+    report.blocks.emplace_back(Paragraph{
+        fmt::format("The scan was brought upon the model {} by a robust best fit weighted by "
+                    "trust: RMS {} mm on "
+                    "{:.1f} % of the scan; {:.1f} % agrees with the model within the scatter.",
+                    u.model, fixed(u.rms), 100 * u.used_fraction, 100 * u.agreement)});
     return;
   }
   row("A", d.frame->primary, datum::axis_name(d.frame->primary_axis));

@@ -89,8 +89,7 @@ std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, 
       };
       // A bearing's seat or a draft may be meant, whatever else the value is.
       const std::size_t also = same->reason.find(", also ");
-      if (also == std::string::npos &&
-          (source.starts_with("ISO 15,") || source == "common draft"))
+      if (also == std::string::npos && (source.starts_with("ISO 15,") || source == "common draft"))
         same->reason += ", also " + source;
       if (says(source) > says(same->source)) {
         same->source = source;

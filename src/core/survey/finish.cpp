@@ -26,8 +26,8 @@ void measure_residuals(Survey& survey, const scan::Mesh& mesh, const scan::Topol
       }
       if (!inside || region == 0 || !survey.regions[region - 1].fit) continue;
       owner[v] = region;
-      residual[v] = static_cast<float>(
-          survey.regions[region - 1].fit->surface.distance(mesh.vertices[v]));
+      residual[v] =
+          static_cast<float>(survey.regions[region - 1].fit->surface.distance(mesh.vertices[v]));
     }
   });
   std::vector<float> smooth = residual;
@@ -157,8 +157,8 @@ void find_shared(std::vector<Region>& regions) {
     if (off > std::clamp(std::hypot(f.u_offset, g.u_offset), 0.04, 0.15)) return false;
     const double sized = std::clamp(std::hypot(f.u_radius, g.u_radius), 0.03, 0.15);
     if (s.kind == fit::Kind::Cylinder) return std::abs(s.radius - t.radius) < sized;
-    return std::abs(s.half_angle - t.half_angle) < 0.01 && std::abs(s.distance(g.centroid) -
-           t.distance(g.centroid)) < sized;
+    return std::abs(s.half_angle - t.half_angle) < 0.01 &&
+           std::abs(s.distance(g.centroid) - t.distance(g.centroid)) < sized;
   };
   for (Region& r : regions) r.shared = 0;
   for (std::size_t i = 0; i < regions.size(); ++i) {

@@ -153,7 +153,8 @@ std::vector<std::uint32_t> Grower::patch_around(std::uint32_t seed, std::size_t 
       if (mark_[other] == stamp_ || labels_[other] >= 0) continue;
       mark_[other] = stamp_;
       if (normals_[other].dot(normals_[patch[i]]) < 0.93) continue;
-      if (held_ && std::abs(std::remainder(profile_angle(other) - slope, 2 * std::numbers::pi)) > turn)
+      if (held_ &&
+          std::abs(std::remainder(profile_angle(other) - slope, 2 * std::numbers::pi)) > turn)
         continue;
       patch.push_back(other);
     }
@@ -521,8 +522,7 @@ void Grower::grow_about_axes(const std::vector<std::uint32_t>& order) {
     std::vector<char> settled(surfaces_.size(), 0);
     for (std::size_t i = 0; i < surfaces_.size(); ++i) {
       const Candidate& c = surfaces_[i];
-      const bool coaxial = turned(c) &&
-                           fit::angle_between(c.surface.axis, axis.direction) < 0.01 &&
+      const bool coaxial = turned(c) && fit::angle_between(c.surface.axis, axis.direction) < 0.01 &&
                            off_axis(axis, c.surface.point) < 0.1 + 4 * noise_;
       if (coaxial) claimed[i] = 1;
       // A small surface's axis does not call a large one in question.
@@ -537,7 +537,8 @@ void Grower::grow_about_axes(const std::vector<std::uint32_t>& order) {
       const Vec3 d = mesh_.vertices[v] - axis.point;
       const Vec3 across = d - d.dot(axis.direction) * axis.direction;
       const double rho = across.norm();
-      if (rho < 1e-6 || std::abs(axis.direction.cross(across).dot(normals_[v])) > 0.2 * rho) continue;
+      if (rho < 1e-6 || std::abs(axis.direction.cross(across).dot(normals_[v])) > 0.2 * rho)
+        continue;
       questionable[v] = 1;
       ++count;
     }

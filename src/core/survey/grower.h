@@ -43,7 +43,8 @@ class Grower {
   bool refit(Candidate& candidate, bool with_start) const;
   void accept(Candidate candidate);
   /// Surfaces of revolution share axes: about those found, what else turns about them is grown with
-  /// the axis held, so that narrow bands and rounds, which alone say little of their axis, are told.
+  /// the axis held, so that narrow bands and rounds, which alone say little of their axis, are
+  /// told.
   void grow_about_axes(const std::vector<std::uint32_t>& order);
   bool refit_about(Candidate& candidate) const;
   /// A narrow band whose edges are rounded looks round as a whole: its middle tells whether it is

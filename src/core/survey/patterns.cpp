@@ -14,8 +14,8 @@ constexpr double kDegree = std::numbers::pi / 180;
 constexpr double kParallel = 0.3 * kDegree;
 
 bool turned(const Region& r) {
-  return r.fit && (r.fit->surface.kind == fit::Kind::Cylinder ||
-                   r.fit->surface.kind == fit::Kind::Cone);
+  return r.fit &&
+         (r.fit->surface.kind == fit::Kind::Cylinder || r.fit->surface.kind == fit::Kind::Cone);
 }
 
 /// Regions on one surface count once: the largest stands for them.
@@ -88,7 +88,8 @@ std::vector<Pattern> stacks(const std::vector<const Region*>& all, double tolera
       const fit::SurfaceFit& g = *all[j]->fit;
       const bool about = turned(*all[j]) || g.surface.kind == fit::Kind::Torus;
       if (used[j] != 0 || !about) continue;
-      if (fit::angle_between(s.axis, g.surface.axis) > std::max(kParallel, std::min(g.u_angle, 0.03)))
+      if (fit::angle_between(s.axis, g.surface.axis) >
+          std::max(kParallel, std::min(g.u_angle, 0.03)))
         continue;
       // The nearest of both axes in the middle of the other's evidence.
       const double off = (axis_foot(s, g.centroid) - axis_foot(g.surface, g.centroid)).norm();
@@ -162,7 +163,8 @@ std::vector<Flat> flatten(const std::vector<const Region*>& group) {
   for (const Region* r : group) {
     const fit::Surface& s = r->fit->surface;
     auto set = std::find_if(sets.begin(), sets.end(), [&](const Flat& f) {
-      return fit::angle_between(f.axis, s.axis) < std::max(kParallel, std::min(r->fit->u_angle, 0.03));
+      return fit::angle_between(f.axis, s.axis) <
+             std::max(kParallel, std::min(r->fit->u_angle, 0.03));
     });
     if (set == sets.end()) {
       Flat f;
@@ -240,8 +242,9 @@ void bolt_circles(Flat& flat, const std::vector<Pattern>& stacks, double toleran
       for (const auto& [angle, i] : around) {
         taken.push_back(i);
         best.regions.push_back(flat.holes[i]->id);
-        const double ideal = angles[0] + std::round((angle - angles[0]) / (2 * std::numbers::pi / division)) *
-                                              (2 * std::numbers::pi / division);
+        const double ideal =
+            angles[0] + std::round((angle - angles[0]) / (2 * std::numbers::pi / division)) *
+                            (2 * std::numbers::pi / division);
         const Vec2 at = centre + radius * Vec2(std::cos(ideal), std::sin(ideal));
         best.departure = std::max(best.departure, (at - flat.at[i]).norm());
       }
@@ -259,7 +262,8 @@ void bolt_circles(Flat& flat, const std::vector<Pattern>& stacks, double toleran
           const auto centre = circle_centre(flat.at[i], flat.at[j], flat.at[k]);
           if (!centre) continue;
           const double radius = ((flat.at[i] - *centre).norm() + (flat.at[j] - *centre).norm() +
-                                 (flat.at[k] - *centre).norm()) / 3;
+                                 (flat.at[k] - *centre).norm()) /
+                                3;
           offer(*centre, radius, axis_near(*centre));
         }
       }
@@ -297,8 +301,8 @@ std::optional<Levels> levels_of(std::vector<double> values, double tolerance) {
   Levels l{distinct.front(), 0, static_cast<int>(distinct.size()), 0};
   if (l.count > 1) l.pitch = (distinct.back() - distinct.front()) / (l.count - 1);
   for (std::size_t i = 0; i < distinct.size(); ++i) {
-    l.departure = std::max(
-        l.departure, std::abs(distinct[i] - l.first - static_cast<double>(i) * l.pitch));
+    l.departure =
+        std::max(l.departure, std::abs(distinct[i] - l.first - static_cast<double>(i) * l.pitch));
   }
   if (l.departure > tolerance) return std::nullopt;
   return l;
@@ -357,8 +361,8 @@ void mirrored(const std::vector<const Region*>& all, double tolerance,
     const fit::Surface& s = a.fit->surface;
     const fit::Surface& t = b.fit->surface;
     if (s.kind != t.kind || s.hollow != t.hollow) return false;
-    if (s.kind != fit::Kind::Plane && std::abs(s.radius - t.radius) > std::max(0.1, 0.01 * s.radius) &&
-        s.kind != fit::Kind::Cone)
+    if (s.kind != fit::Kind::Plane &&
+        std::abs(s.radius - t.radius) > std::max(0.1, 0.01 * s.radius) && s.kind != fit::Kind::Cone)
       return false;
     const auto image = [&](const Vec3& p) {
       return Vec3(p - 2 * (plane.normal.dot(p) - plane.offset) * plane.normal);

@@ -139,8 +139,7 @@ Result<Survey> split_into_regions(const scan::Mesh& mesh, const scan::Topology& 
       const fit::Surface& start = grower.surfaces()[static_cast<std::size_t>(piece.label)].surface;
       fit::SurfaceFitOptions fitting;
       fitting.hopeless = 0;  // the growing has shown that the surface holds
-      const auto fitted =
-          fit::fit_surface(start.kind, patch.points, patch.normals, start, fitting);
+      const auto fitted = fit::fit_surface(start.kind, patch.points, patch.normals, start, fitting);
       if (fitted) region.fit = *fitted;
     }
   });

@@ -22,11 +22,11 @@ struct Region {
   double area = 0;                     ///< mm2
   std::size_t triangles = 0;
   Vec3 centre = Vec3::Zero();  ///< area centroid
-  double roughness = 0;  ///< mm, standard deviation within three rings; finer than any form
+  double roughness = 0;        ///< mm, standard deviation within three rings; finer than any form
   Finish finish = Finish::Machined;
-  bool finish_by_hand = false;     ///< the engineer has said so
-  double trust = 1;                ///< weight in alignments and fits
-  std::optional<fit::Form> form;   ///< regular departure from the fit beyond noise
+  bool finish_by_hand = false;    ///< the engineer has said so
+  double trust = 1;               ///< weight in alignments and fits
+  std::optional<fit::Form> form;  ///< regular departure from the fit beyond noise
   /// Regions on one surface, as the halves of a bore that a keyway cuts, share this number: the
   /// least of their ids; 0: alone.
   std::uint32_t shared = 0;
@@ -58,15 +58,15 @@ struct Pattern {
   };
   Type type = Type::Family;
   std::vector<std::uint32_t> regions;  ///< ids; in order around, along, or pair after pair
-  /// Common direction, axis of a stack or bolt circle, direction of a row or of a grid's first rows,
-  /// normal of the plane of symmetry, pull.
+  /// Common direction, axis of a stack or bolt circle, direction of a row or of a grid's first
+  /// rows, normal of the plane of symmetry, pull.
   Vec3 direction = Vec3::UnitZ();
   Vec3 across = Vec3::Zero();  ///< of a grid: its second direction
   Vec3 centre = Vec3::Zero();  ///< of a bolt circle; on the axis or plane; first of a row or grid
-  double value = 0;   ///< diameter (of the bolt circle, of equal sizes), pitch; draft angle, rad
-  double second = 0;  ///< pitch along `across`
-  int count = 0;      ///< places of a full circle; along the row or first direction
-  int rows = 0;       ///< of a grid, along `across`
+  double value = 0;      ///< diameter (of the bolt circle, of equal sizes), pitch; draft angle, rad
+  double second = 0;     ///< pitch along `across`
+  int count = 0;         ///< places of a full circle; along the row or first direction
+  int rows = 0;          ///< of a grid, along `across`
   double departure = 0;  ///< greatest of any member from the ideal, mm; rad for Family and Draft
 };
 const char* pattern_name(Pattern::Type type);  ///< "parallel family", "bolt circle" …
