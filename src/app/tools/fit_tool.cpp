@@ -189,7 +189,9 @@ class FitTool : public ToolCard {
         request.triangles.reset();
       }
       auto trial = project::try_fit(*document, request, task);
-      return [this, shown, points = request.points, trial = std::move(trial)] {
+      auto form = trial ? fit::form_of(trial->fit.result.surface, trial->patch.points)
+                        : std::optional<fit::Form>();
+      return [this, shown, form, points = request.points, trial = std::move(trial)] {
         triangles_ = shown;
         place_.bench.setSelection({}, shown ? *shown : std::vector<std::uint32_t>{});
         if (!trial) {
@@ -197,6 +199,7 @@ class FitTool : public ToolCard {
           return setError(QString::fromStdString(trial.error().message));
         }
         trial_ = *trial;
+        form_ = form;
         show();
       };
     });
@@ -244,8 +247,7 @@ class FitTool : public ToolCard {
                   .arg(QString::fromStdString(length_reading(2 * s.radius, 2 * shown.u_radius)),
                        QString::fromStdString(
                            length_reading(2 * s.minor_radius, 2 * shown.u_minor_radius)));
-    if (const auto form = fit::form_of(s, trial_->patch.points))
-      text += QLatin1Char('\n') + QString::fromStdString(form->words());
+    if (form_) text += QLatin1Char('\n') + QString::fromStdString(form_->words());
     if (trial_->relation)
       text += QLatin1Char('\n') +
               QString::fromStdString(project::describe(document(), *trial_->relation));
@@ -312,6 +314,7 @@ class FitTool : public ToolCard {
   std::shared_ptr<const std::vector<std::uint32_t>> triangles_;
   std::vector<Vec3> points_;
   std::optional<project::FitTrial> trial_;
+  std::optional<fit::Form> form_;  ///< of the trial
 };
 
 }  // namespace
