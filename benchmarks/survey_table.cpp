@@ -2,12 +2,24 @@
 // a wrong type and time.
 #include <chrono>
 #include <cstdio>
+#include <cstdlib>
 #include <string>
 
+#include "part_family.h"
+#include "random_parts.h"
 #include "survey_score.h"
 
 namespace lostline {
 namespace {
+
+std::vector<testing::Part> parts_at_random(int first, int count) {
+  std::vector<testing::Part> parts;
+  for (int seed = first; seed < first + count; ++seed) {
+    const auto made = testing::RandomPart(static_cast<unsigned>(seed)).make();
+    parts.push_back({std::string(made.kind) + " " + std::to_string(seed), made.solid});
+  }
+  return parts;
+}
 
 struct Condition {
   const char* name;
@@ -18,19 +30,19 @@ struct Condition {
   int strays;
 };
 
-int run(const std::string& only) {
+int run(const std::vector<testing::Part>& parts, const std::string& only) {
   const Condition conditions[] = {
       {"plain", 0.02, 0.9, 18, 0, 0, 14},      {"fine", 0.02, 0.6, 18, 0, 0, 14},
       {"coarse", 0.02, 1.3, 18, 0, 0, 14},     {"noisy", 0.05, 0.9, 18, 0, 0, 14},
       {"as-cast", 0.02, 0.9, 18, 0.04, 0, 14}, {"warped", 0.02, 0.9, 18, 0, 0.08, 14},
       {"few views", 0.02, 0.9, 6, 0, 0, 60}};
-  const auto parts = testing::part_family();
-  std::printf("%-10s %6s %6s %6s %6s %8s %8s\n", "scan", "faces", "found", "fits", "wrong",
-              "free %%", "s / M tri");
+  std::printf("%-10s %6s %6s %6s %6s %8s %8s %8s\n", "scan", "faces", "found", "fits", "wrong",
+              "free %", "border %", "s / M tri");
   for (const Condition& c : conditions) {
     if (!only.empty() && only != c.name) continue;
     testing::Score all;
     double free = 0;
+    double border = 0;
     double seconds = 0;
     double triangles = 0;
     for (const testing::Part& part : parts) {
@@ -50,7 +62,10 @@ int run(const std::string& only) {
       options.strays = c.strays;
       options.seed = 21;
       const auto scan = simulate::simulate_scan(part.solid, surface, options);
-      if (!scan) return 1;
+      if (!scan) {
+        std::fprintf(stderr, "%s: %s\n", part.name.c_str(), scan.error().message.c_str());
+        continue;
+      }
       const scan::Topology topology = scan::build_topology(scan->mesh);
       const auto start = std::chrono::steady_clock::now();
       const auto found = survey::split_into_regions(scan->mesh, topology);
@@ -58,10 +73,11 @@ int run(const std::string& only) {
           std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
       if (!found) return 1;
       const testing::Score s = testing::judge(part.solid, scan->pose.inverse(), *found, scan->mesh,
-                                              c.warp, !only.empty());
-      std::printf("  %-14s %4d/%-4d %d wrong of %d, %.1f %% free, %.2f s\n", part.name.c_str(),
-                  s.found, s.faces, s.wrong, s.regions, 100 * found->unassigned_area_fraction,
-                  took);
+                                              topology, c.spacing, c.warp, !only.empty());
+      std::printf("  %-14s %4d/%-4d %d wrong of %d, %.1f %% free, %.1f %% of borders, %.2f s\n",
+                  part.name.c_str(), s.found, s.faces, s.wrong, s.regions,
+                  100 * found->unassigned_area_fraction, 100 * s.border, took);
+      border += s.border / static_cast<double>(parts.size());
       all.faces += s.faces;
       all.found += s.found;
       all.regions += s.regions;
@@ -70,8 +86,8 @@ int run(const std::string& only) {
       seconds += took;
       triangles += 1e-6 * static_cast<double>(scan->mesh.triangles.size());
     }
-    std::printf("%-10s %6d %6d %6d %6d %8.1f %8.2f\n", c.name, all.faces, all.found, all.regions,
-                all.wrong, 100 * free, seconds / triangles);
+    std::printf("%-10s %6d %6d %6d %6d %8.1f %8.1f %8.2f\n", c.name, all.faces, all.found,
+                all.regions, all.wrong, 100 * free, 100 * border, seconds / triangles);
   }
   return 0;
 }
@@ -79,4 +95,9 @@ int run(const std::string& only) {
 }  // namespace
 }  // namespace lostline
 
-int main(int argc, char** argv) { return lostline::run(argc > 1 ? argv[1] : ""); }
+// lostline_survey_table [CONDITION [FIRST_SEED COUNT]]: parts at random where seeds are given.
+int main(int argc, char** argv) {
+  const auto parts = argc > 3 ? lostline::parts_at_random(std::atoi(argv[2]), std::atoi(argv[3]))
+                              : lostline::testing::part_family();
+  return lostline::run(parts, argc > 1 ? argv[1] : "");
+}

@@ -1,34 +1,151 @@
-// The survey against a family of parts of which every surface is known.
+// The survey against parts of which every surface is known: a family drawn by hand, and parts made
+// at random.
+#include "part_family.h"
+#include "random_parts.h"
 #include "survey_score.h"
 
 namespace lostline {
 namespace {
 
+using model::Operation;
+
+simulate::SimulatedScan scanned(const model::Solid& solid, double spacing, std::uint64_t seed) {
+  simulate::ScanOptions options;
+  options.spacing = spacing;
+  options.noise = 0.02;
+  options.seed = seed;
+  auto scan = simulate::simulate_scan(solid, {}, options);
+  EXPECT_TRUE(scan) << scan.error().message;
+  return *std::move(scan);
+}
+
+testing::Score survey_of(const testing::Part& part, double spacing, std::uint64_t seed) {
+  const simulate::SimulatedScan scan = scanned(part.solid, spacing, seed);
+  const scan::Topology topology = scan::build_topology(scan.mesh);
+  const auto found = survey::split_into_regions(scan.mesh, topology);
+  EXPECT_TRUE(found) << found.error().message;
+  const testing::Score s =
+      testing::judge(part.solid, scan.pose.inverse(), *found, scan.mesh, topology, spacing);
+  std::printf("%-16s %6zu triangles: %2d of %2d faces, %d of %d fits wrong, %.1f %% of borders\n",
+              part.name.c_str(), scan.mesh.triangles.size(), s.found, s.faces, s.wrong, s.regions,
+              100 * s.border);
+  return s;
+}
+
+void add(testing::Score& all, const testing::Score& s) {
+  all.faces += s.faces;
+  all.found += s.found;
+  all.regions += s.regions;
+  all.wrong += s.wrong;
+}
+
 TEST(SurveyParts, FacesOfVariedPartsAreFoundWithTheRightType) {
   testing::Score all;
-  for (const testing::Part& part : testing::part_family()) {
-    simulate::ScanOptions options;
-    options.spacing = 0.9;
-    options.noise = 0.02;
-    options.seed = 7;
-    const auto scan = simulate::simulate_scan(part.solid, {}, options);
-    ASSERT_TRUE(scan) << scan.error().message;
-    const scan::Topology topology = scan::build_topology(scan->mesh);
-    const auto found = survey::split_into_regions(scan->mesh, topology);
-    ASSERT_TRUE(found) << found.error().message;
-    const testing::Score s = testing::judge(part.solid, scan->pose.inverse(), *found, scan->mesh);
-    std::printf("%-16s %6zu triangles: %2d of %2d faces found, %d of %d fits wrong\n",
-                part.name.c_str(), scan->mesh.triangles.size(), s.found, s.faces, s.wrong,
-                s.regions);
-    all.faces += s.faces;
-    all.found += s.found;
-    all.regions += s.regions;
-    all.wrong += s.wrong;
+  for (const testing::Part& part : testing::part_family()) add(all, survey_of(part, 0.9, 7));
+  std::printf("all: %d of %d faces found, %d of %d fits wrong\n", all.found, all.faces, all.wrong,
+              all.regions);
+  EXPECT_GE(all.found, 0.95 * all.faces);
+  EXPECT_LE(all.wrong, 0.03 * all.regions);
+}
+
+TEST(SurveyParts, FacesOfPartsMadeAtRandomAreFoundWithTheRightType) {
+  testing::Score all;
+  double border = 1;
+  for (unsigned seed = 200; seed < 212; ++seed) {
+    const auto made = testing::RandomPart(seed).make();
+    const testing::Score s =
+        survey_of({made.kind + (" " + std::to_string(seed)), made.solid}, 0.6, 21);
+    add(all, s);
+    border = std::min(border, s.border);
   }
   std::printf("all: %d of %d faces found, %d of %d fits wrong\n", all.found, all.faces, all.wrong,
               all.regions);
   EXPECT_GE(all.found, 0.95 * all.faces);
   EXPECT_LE(all.wrong, 0.03 * all.regions);
+  EXPECT_GT(border, 0.8);
+}
+
+/// The region that most of the scan near a surface of the model belongs to.
+const survey::Region* region_on(const survey::Survey& survey, const simulate::SimulatedScan& scan,
+                                const std::function<bool(const Vec3&)>& there) {
+  std::map<std::uint32_t, int> votes;
+  for (std::size_t t = 0; t < scan.mesh.triangles.size(); ++t) {
+    if (there(scan.pose.inverse() * scan.mesh.centroid(t))) ++votes[survey.triangle_region[t]];
+  }
+  const auto most = std::max_element(votes.begin(), votes.end(),
+                                     [](auto& a, auto& b) { return a.second < b.second; });
+  return most == votes.end() || most->first == 0 ? nullptr : &survey.regions[most->first - 1];
+}
+
+TEST(SurveyParts, ARoundOfAFewSpacingsIsNoStackOfCones) {
+  // Its curvature used to be taken for noise, and three cones held within that.
+  const auto solid = testing::PartBuilder()
+                         .turn({{17.5, 0}, {68, 0}, {68, 10}, {33, 10}, {26, 66}, {17.5, 66}})
+                         .fillet({68, 0, 0}, 4)
+                         .solid();
+  const auto scan = scanned(solid, 0.6, 3);
+  const auto found = survey::split_into_regions(scan.mesh, scan::build_topology(scan.mesh));
+  ASSERT_TRUE(found);
+  const survey::Region* round = region_on(*found, scan, [](const Vec3& p) {
+    const double rho = std::hypot(p.x(), p.y());
+    return rho > 65 && p.z() < 3 && std::abs(std::hypot(rho - 64, p.z() - 4) - 4) < 0.2;
+  });
+  ASSERT_NE(round, nullptr);
+  ASSERT_TRUE(round->fit);
+  ASSERT_EQ(round->fit->surface.kind, fit::Kind::Torus);
+  EXPECT_NEAR(round->fit->surface.minor_radius, 4, 0.03);
+}
+
+TEST(SurveyParts, ABallOnTheAxisOfTheOthersIsASphere) {
+  const auto solid = testing::PartBuilder()
+                         .turn({{0, 0}, {43, 0}, {43, 20}, {30, 20}, {30, 85}, {0, 85}})
+                         .ball(85, 10.5, Operation::Cut)
+                         .solid();
+  const auto scan = scanned(solid, 0.6, 5);
+  const auto found = survey::split_into_regions(scan.mesh, scan::build_topology(scan.mesh));
+  ASSERT_TRUE(found);
+  const survey::Region* ball = region_on(*found, scan, [](const Vec3& p) {
+    return std::abs((p - Vec3(0, 0, 85)).norm() - 10.5) < 0.2 && p.z() < 83;
+  });
+  ASSERT_NE(ball, nullptr);
+  ASSERT_TRUE(ball->fit);
+  ASSERT_EQ(ball->fit->surface.kind, fit::Kind::Sphere);
+  EXPECT_NEAR(ball->fit->surface.radius, 10.5, 0.03);
+}
+
+TEST(SurveyParts, AChamferStaysAConeAndARoundOfItsWidthATorus) {
+  for (const bool rounded : {false, true}) {
+    testing::PartBuilder part;
+    part.turn({{0, 0}, {30, 0}, {30, 40}, {0, 40}});
+    if (rounded)
+      part.fillet({30, 0, 40}, 3);
+    else
+      part.chamfer({30, 0, 40}, 2.5);
+    const auto scan = scanned(part.solid(), 0.6, 9);
+    const auto found = survey::split_into_regions(scan.mesh, scan::build_topology(scan.mesh));
+    ASSERT_TRUE(found);
+    const survey::Region* edge = region_on(*found, scan, [](const Vec3& p) {
+      return std::abs(std::hypot(p.x(), p.y()) + p.z() - 68) < 0.6 && p.z() > 38.3 && p.z() < 39.3;
+    });
+    ASSERT_NE(edge, nullptr);
+    ASSERT_TRUE(edge->fit);
+    EXPECT_EQ(edge->fit->surface.kind, rounded ? fit::Kind::Torus : fit::Kind::Cone);
+  }
+}
+
+TEST(SurveyParts, StoppingIsHeardWhileGrowingAboutAxes) {
+  const auto scan = scanned(testing::part_family()[1].solid, 0.9, 7);
+  const scan::Topology topology = scan::build_topology(scan.mesh);
+  // Asked to stop after any report of progress, the split ends as cancelled, whatever it is at.
+  for (const double at : {0.1, 0.4, 0.6}) {
+    std::stop_source stop;
+    const Task task(stop.get_token(), [&](double share) {
+      if (share >= at) stop.request_stop();
+    });
+    const auto found = survey::split_into_regions(scan.mesh, topology, {}, task);
+    ASSERT_FALSE(found);
+    EXPECT_EQ(found.error().code, ErrorCode::Cancelled);
+  }
 }
 
 }  // namespace

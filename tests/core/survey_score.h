@@ -2,11 +2,14 @@
 #pragma once
 
 #include <cstdio>
+#include <map>
 #include <numbers>
+#include <set>
 
+#include "base/parallel.h"
 #include "deviation/deviation.h"
 #include "model/faces.h"
-#include "part_family.h"
+#include "part_builder.h"
 #include "simulate/scanner.h"
 #include "survey/survey.h"
 
@@ -14,85 +17,183 @@ namespace lostline::testing {
 
 /// What the survey made of one part.
 struct Score {
-  int faces = 0;    ///< analytic, above 0.2 % of the area
-  int found = 0;    ///< with the right type, place and direction
-  int regions = 0;  ///< with a fit, above 0.2 % of the area
-  int wrong = 0;    ///< of another type than the face they lie on
+  int faces = 0;      ///< analytic, above 0.2 % of the area, half of it seen by the scan at least
+  int found = 0;      ///< with the right type, place, size and direction
+  int regions = 0;    ///< with a fit, above 0.2 % of the area
+  int wrong = 0;      ///< of another type than the face they lie on
+  double border = 0;  ///< share of the borders of regions within one spacing of a border of faces
 };
 
-/// @param slack  mm, departure of the real surface from the model beyond noise (warp).
-inline Score judge(const model::Solid& solid, const Transform& to_model,
-                   const survey::Survey& survey, const scan::Mesh& scan, double slack = 0,
-                   bool tell = true) {
-  const auto tessellation = model::tessellate(solid, {0.01, 0.1});
-  EXPECT_TRUE(tessellation);
-  std::vector<double> area(solid.face_count(), 0);
-  std::vector<std::vector<Vec3>> nodes(solid.face_count());
-  double whole = 0;
-  for (std::size_t t = 0; t < tessellation->mesh.triangles.size(); ++t) {
-    const double a = 0.5 * tessellation->mesh.area_vector(t).norm();
-    area[tessellation->triangle_face[t]] += a;
-    whole += a;
-    for (const std::uint32_t v : tessellation->mesh.triangles[t])
-      nodes[tessellation->triangle_face[t]].push_back(tessellation->mesh.vertices[v]);
+/// The faces of a part as the scan shows them.
+class KnownFaces {
+ public:
+  KnownFaces(const model::Solid& solid, const Transform& to_model, const scan::Mesh& scan)
+      : solid_(solid),
+        to_model_(to_model),
+        area_(solid.face_count()),
+        seen_(area_),
+        nodes_(area_.size()) {
+    const auto tessellation = model::tessellate(solid, {0.01, 0.1});
+    EXPECT_TRUE(tessellation);
+    for (std::size_t t = 0; t < tessellation->mesh.triangles.size(); ++t) {
+      const double a = 0.5 * tessellation->mesh.area_vector(t).norm();
+      area_[tessellation->triangle_face[t]] += a;
+      whole_ += a;
+      for (const std::uint32_t v : tessellation->mesh.triangles[t])
+        nodes_[tessellation->triangle_face[t]].push_back(tessellation->mesh.vertices[v]);
+    }
+    for (std::size_t f = 0; f < area_.size(); ++f)
+      truth_.push_back(model::surface_of_face(solid, f));
+    const auto comparator = deviation::Comparator::build(solid);
+    EXPECT_TRUE(comparator);
+    face_at_.resize(scan.triangles.size());
+    parallel_for(face_at_.size(), 512, [&](std::size_t begin, std::size_t end) {
+      for (std::size_t t = begin; t < end; ++t)
+        face_at_[t] = comparator->at(to_model * scan.centroid(t)).face;
+    });
+    // What lies deep in a narrow hole cannot be found.
+    for (std::size_t t = 0; t < face_at_.size(); ++t)
+      if (face_at_[t] < seen_.size()) seen_[face_at_[t]] += 0.5 * scan.area_vector(t).norm();
   }
-  std::vector<fit::Surface> surfaces;
-  for (const auto& r : survey.regions) {
-    if (r.fit) surfaces.push_back(fit::transformed(r.fit->surface, to_model));
+
+  /// Faces that count, and how many of them are among the surfaces (scan coordinates): right type,
+  /// direction within 0.15 degrees, radius within 0.03 mm, and on the face.
+  /// @param slack  mm, departure of the real surface from the model beyond noise (warp).
+  Score find(std::vector<fit::Surface> surfaces, double slack, bool tell) const {
+    for (fit::Surface& s : surfaces) s = fit::transformed(s, to_model_);
+    Score score;
+    for (std::size_t f = 0; f < area_.size(); ++f) {
+      if (area_[f] < 0.002 * whole_ || seen_[f] < 0.5 * area_[f] || !truth_[f]) continue;
+      ++score.faces;
+      double nearest = 999;
+      const bool found = std::any_of(surfaces.begin(), surfaces.end(), [&](const fit::Surface& s) {
+        return is(s, f, slack, nearest);
+      });
+      score.found += found ? 1 : 0;
+      if (found || !tell) continue;
+      Box3 box;
+      for (const Vec3& p : nodes_[f]) box.extend(p);
+      std::printf(
+          "    not found: %s (%s, %.2f %%) at %.0f %.0f %.0f, %.1f x %.1f x %.1f; nearest of its "
+          "kind %.3f mm off\n",
+          solid_.face_name(f).c_str(), fit::kind_name(truth_[f]->kind), 100 * area_[f] / whole_,
+          box.center().x(), box.center().y(), box.center().z(), box.sizes().x(), box.sizes().y(),
+          box.sizes().z(), nearest);
+    }
+    return score;
   }
-  Score score;
-  std::vector<std::optional<fit::Surface>> truth(solid.face_count());
-  for (std::size_t f = 0; f < solid.face_count(); ++f) {
-    truth[f] = model::surface_of_face(solid, f);
-    if (area[f] < 0.002 * whole || !truth[f]) continue;
-    ++score.faces;
-    bool found = false;
-    double nearest = 999;
-    for (const fit::Surface& s : surfaces) {
-      if (s.kind != truth[f]->kind) continue;
+
+  /// Regions that count, and those of a wrong type.
+  void count_wrong(const survey::Survey& survey, double slack, bool tell, Score& score) const {
+    for (const auto& r : survey.regions) {
+      if (!r.fit || r.area < 0.002 * whole_) continue;
+      ++score.regions;
+      std::map<std::uint32_t, int> votes;
+      for (std::size_t t = 0; t < face_at_.size(); t += 3)
+        if (survey.triangle_region[t] == r.id) ++votes[face_at_[t]];
+      const auto most = std::max_element(votes.begin(), votes.end(),
+                                         [](auto& a, auto& b) { return a.second < b.second; });
+      if (most == votes.end() || most->first >= truth_.size()) continue;
+      const auto& on = truth_[most->first];
+      if (on && r.fit->surface.kind == on->kind) continue;
+      // A face that the modeller keeps as a general surface may be one all the same.
+      const fit::Surface s = fit::transformed(r.fit->surface, to_model_);
       double off = 0;
-      for (const Vec3& p : nodes[f]) off = std::max(off, std::abs(s.distance(p)));
-      nearest = std::min(nearest, off);
-      const bool turned = s.kind != fit::Kind::Plane;
-      // 0.15 degrees over the face, and 0.03 mm of radius.
-      double reach = 0;
-      for (const Vec3& p : nodes[f]) reach = std::max(reach, (p - nodes[f].front()).norm());
-      const bool direction = !fit::has_direction(s.kind) ||
-                             fit::angle_between(s.axis, truth[f]->axis) <
-                                 (s.kind == fit::Kind::Torus ? 1.0 : 0.15) * std::numbers::pi / 180;
-      const bool size =
-          (s.kind != fit::Kind::Cylinder || std::abs(s.radius - truth[f]->radius) < 0.03) &&
-          (s.kind != fit::Kind::Torus || std::abs(s.minor_radius - truth[f]->minor_radius) < 0.1);
-      found = found || (direction && size && off < (turned ? 0.06 : 0.03) + reach * 0.0005 + slack);
-    }
-    score.found += found ? 1 : 0;
-    if (!found && tell)
-      std::printf("    not found: %s (%s, %.2f %%); nearest of its kind %.3f mm off\n",
-                  solid.face_name(f).c_str(), fit::kind_name(truth[f]->kind), 100 * area[f] / whole,
-                  nearest);
-  }
-  const auto comparator = deviation::Comparator::build(solid);
-  EXPECT_TRUE(comparator);
-  for (const auto& r : survey.regions) {
-    if (!r.fit || r.area < 0.002 * whole) continue;
-    ++score.regions;
-    std::map<std::uint32_t, int> votes;
-    int seen = 0;
-    for (std::size_t t = 0; t < scan.triangles.size(); ++t) {
-      if (survey.triangle_region[t] != r.id || ++seen % 7 != 0) continue;
-      ++votes[comparator->at(to_model * scan.centroid(t)).face];
-    }
-    const auto most = std::max_element(votes.begin(), votes.end(),
-                                       [](auto& a, auto& b) { return a.second < b.second; });
-    if (most == votes.end() || most->first >= truth.size()) continue;
-    const auto& on = truth[most->first];
-    if (!on || r.fit->surface.kind != on->kind) {
+      for (const Vec3& p : nodes_[most->first]) off = std::max(off, std::abs(s.distance(p)));
+      if (!on && off <= 0.05 + slack) continue;
       ++score.wrong;
       if (tell)
-        std::printf("    wrong: region %u is a %s on %s\n", r.id,
-                    fit::kind_name(r.fit->surface.kind), solid.face_name(most->first).c_str());
+        std::printf("    wrong: region %u is a %s on %s\n", r.id, fit::kind_name(s.kind),
+                    solid_.face_name(most->first).c_str());
     }
   }
+
+  /// Share of the vertices on borders of regions that lie within one spacing of a vertex on a
+  /// border of faces. Where the scan ends there is none.
+  [[nodiscard]] double borders(const survey::Survey& survey, const scan::Mesh& scan,
+                               const scan::Topology& topology, double spacing) const {
+    const auto on_border = [&](const std::vector<std::uint32_t>& label) {
+      std::vector<std::uint32_t> found;
+      for (std::uint32_t v = 0; v < scan.vertices.size(); ++v) {
+        const auto around = topology.vertex_triangles[v];
+        if (std::any_of(around.begin(), around.end(),
+                        [&](std::uint32_t t) { return label[t] != label[*around.begin()]; }))
+          found.push_back(v);
+      }
+      return found;
+    };
+    const auto cell = [&](const Vec3& p) {
+      return std::array<int, 3>{static_cast<int>(std::floor(p.x() / spacing)),
+                                static_cast<int>(std::floor(p.y() / spacing)),
+                                static_cast<int>(std::floor(p.z() / spacing))};
+    };
+    std::map<std::array<int, 3>, std::vector<std::uint32_t>> cells;
+    for (const std::uint32_t v : on_border(face_at_)) cells[cell(scan.vertices[v])].push_back(v);
+    double near = 0;
+    double all = 0;
+    for (const std::uint32_t v : on_border(survey.triangle_region)) {
+      const auto at = cell(scan.vertices[v]);
+      bool close = false;
+      for (int k = 0; k < 27 && !close; ++k) {
+        const auto found =
+            cells.find({at[0] + k % 3 - 1, at[1] + k / 3 % 3 - 1, at[2] + k / 9 - 1});
+        if (found == cells.end()) continue;
+        close = std::any_of(found->second.begin(), found->second.end(), [&](std::uint32_t other) {
+          return (scan.vertices[other] - scan.vertices[v]).norm() <= spacing;
+        });
+      }
+      near += close ? 1 : 0;
+      all += 1;
+    }
+    return all > 0 ? near / all : 1;
+  }
+
+ private:
+  bool is(const fit::Surface& s, std::size_t f, double slack, double& nearest) const {
+    const fit::Surface& truth = *truth_[f];
+    if (s.kind != truth.kind) return false;
+    double off = 0;
+    double reach = 0;
+    for (const Vec3& p : nodes_[f]) {
+      off = std::max(off, std::abs(s.distance(p)));
+      reach = std::max(reach, (p - nodes_[f].front()).norm());
+    }
+    nearest = std::min(nearest, off);
+    constexpr double kTurn = 0.15 * std::numbers::pi / 180;
+    if (fit::has_direction(s.kind) && !(fit::angle_between(s.axis, truth.axis) < kTurn))
+      return false;
+    const bool round = s.kind == fit::Kind::Cylinder || s.kind == fit::Kind::Sphere;
+    if (round && !(std::abs(s.radius - truth.radius) < 0.03)) return false;
+    if (s.kind == fit::Kind::Torus && !(std::abs(s.minor_radius - truth.minor_radius) < 0.03))
+      return false;
+    return off < (s.kind == fit::Kind::Plane ? 0.03 : 0.06) + reach * 0.0005 + slack;
+  }
+
+  const model::Solid& solid_;
+  Transform to_model_;
+  double whole_ = 0;
+  std::vector<double> area_, seen_;
+  std::vector<std::vector<Vec3>> nodes_;
+  std::vector<std::optional<fit::Surface>> truth_;
+  std::vector<std::uint32_t> face_at_;  ///< of every scan triangle
+};
+
+inline std::vector<fit::Surface> surfaces_of(const survey::Survey& survey) {
+  std::vector<fit::Surface> surfaces;
+  for (const auto& r : survey.regions) {
+    if (r.fit) surfaces.push_back(r.fit->surface);
+  }
+  return surfaces;
+}
+
+inline Score judge(const model::Solid& solid, const Transform& to_model,
+                   const survey::Survey& survey, const scan::Mesh& scan,
+                   const scan::Topology& topology, double spacing, double slack = 0,
+                   bool tell = true) {
+  const KnownFaces faces(solid, to_model, scan);
+  Score score = faces.find(surfaces_of(survey), slack, tell);
+  faces.count_wrong(survey, slack, tell, score);
+  score.border = faces.borders(survey, scan, topology, spacing);
   return score;
 }
 

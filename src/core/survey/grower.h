@@ -26,9 +26,11 @@ class Grower {
   [[nodiscard]] const std::vector<int>& labels() const { return labels_; }
   [[nodiscard]] const std::vector<Candidate>& surfaces() const { return surfaces_; }
   [[nodiscard]] double noise() const { return noise_; }
+  [[nodiscard]] double spacing() const { return spacing_; }
   [[nodiscard]] const std::vector<Vec3>& normals() const { return normals_; }
 
  private:
+  static constexpr std::size_t kFitSample = 1000;  // points that a fit while growing looks at
   std::vector<std::uint32_t> seeds() const;
   /// @param turn  greatest angle between a normal and the seed's, rad.
   std::vector<std::uint32_t> patch_around(std::uint32_t seed, std::size_t size, double turn = 7);
@@ -44,9 +46,11 @@ class Grower {
   void accept(Candidate candidate);
   /// Surfaces of revolution share axes: about those found, what else turns about them is grown with
   /// the axis held, so that narrow bands and rounds, which alone say little of their axis, are
-  /// told.
-  void grow_about_axes(const std::vector<std::uint32_t>& order);
+  /// told. False when stopped.
+  bool grow_about_axes(const std::vector<std::uint32_t>& order, const Task& task);
   bool refit_about(Candidate& candidate) const;
+  /// Whether a circle explains the profile clearly better than the line.
+  [[nodiscard]] bool bends(const Candidate& straight) const;
   /// A narrow band whose edges are rounded looks round as a whole: its middle tells whether it is
   /// straight.
   void straighten(Candidate& round) const;

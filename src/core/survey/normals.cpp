@@ -100,6 +100,7 @@ Patch patch_of(const scan::Mesh& mesh, const scan::Topology& topology,
     const double length = normal.norm();
     if (length > 0) patch.normals.col(i) = normal / length;
   }
+  patch.vertices = std::move(inner);
   return patch;
 }
 

@@ -9,6 +9,7 @@
 #include "survey/coarse.h"
 #include "survey/finish.h"
 #include "survey/grower.h"
+#include "survey/seams.h"
 
 namespace lostline::survey {
 namespace {
@@ -54,6 +55,26 @@ std::vector<Piece> connected_pieces(const scan::Mesh& mesh, const scan::Topology
     pieces.push_back(std::move(piece));
   }
   return pieces;
+}
+
+/// Numbers regions in order of falling area; what the seams have left of a free-form one and is
+/// smaller than `smallest_area` goes.
+void number_by_area(Survey& survey, double smallest_area) {
+  std::vector<Region> old = std::move(survey.regions);
+  std::vector<std::uint32_t> order(old.size());
+  std::iota(order.begin(), order.end(), 0U);
+  std::erase_if(order, [&](std::uint32_t i) {
+    return old[i].triangles == 0 || (!old[i].fit && old[i].area < smallest_area);
+  });
+  std::stable_sort(order.begin(), order.end(),
+                   [&](std::uint32_t a, std::uint32_t b) { return old[a].area > old[b].area; });
+  std::vector<std::uint32_t> number(old.size() + 1, 0);
+  survey.regions.clear();
+  for (const std::uint32_t i : order) {
+    survey.regions.push_back(std::move(old[i]));
+    survey.regions.back().id = number[i + 1] = static_cast<std::uint32_t>(survey.regions.size());
+  }
+  for (std::uint32_t& label : survey.triangle_region) label = number[label];
 }
 
 }  // namespace
@@ -129,27 +150,36 @@ Result<Survey> split_into_regions(const scan::Mesh& mesh, const scan::Topology& 
       Region& region = survey.regions[i];
       const Piece& piece = pieces[i];
       region.id = static_cast<std::uint32_t>(i + 1);
-      region.area = piece.area;
-      region.triangles = piece.triangles.size();
-      for (const std::uint32_t t : piece.triangles) {
-        region.centre += mesh.centroid(t) * (0.5 * mesh.area_vector(t).norm() / piece.area);
-      }
       if (piece.label < 0) continue;
       const Patch patch = patch_of(mesh, topology, piece.triangles);
       const fit::Surface& start = grower.surfaces()[static_cast<std::size_t>(piece.label)].surface;
       fit::SurfaceFitOptions fitting;
       fitting.hopeless = 0;  // the growing has shown that the surface holds
       const auto fitted = fit::fit_surface(start.kind, patch.points, patch.normals, start, fitting);
-      if (fitted) region.fit = *fitted;
+      if (fitted) {
+        region.fit = *fitted;
+        continue;
+      }
+      // It holds as another kind where the kind that it grew as does not: a flat strip as a plane,
+      // when it grew as a steep cone.
+      for (const fit::Kind kind : {fit::Kind::Plane, fit::Kind::Cylinder, fit::Kind::Cone}) {
+        const auto other = fit::fit_surface(kind, patch.points, patch.normals, {}, fitting);
+        if (!other || other->sigma > 1.5 * grower.noise()) continue;
+        region.fit = *other;
+        break;
+      }
     }
   });
   if (task.stopped()) return cancelled();
-  double assigned = 0;
   for (std::size_t i = 0; i < pieces.size(); ++i) {
     for (const std::uint32_t t : pieces[i].triangles)
       survey.triangle_region[t] = survey.regions[i].id;
-    if (survey.regions[i].fit) assigned += pieces[i].area;
   }
+  close_seams(survey, mesh, topology, grower.spacing());
+  measure_regions(survey, mesh);
+  number_by_area(survey, smallest_area);
+  double assigned = 0;
+  for (const Region& r : survey.regions) assigned += r.fit ? r.area : 0;
   survey.unassigned_area_fraction = total_area > 0 ? std::max(0.0, 1 - assigned / total_area) : 1.0;
   draw_conclusions(survey, mesh, topology);
   task.report(1.0);

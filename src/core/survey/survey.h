@@ -103,6 +103,7 @@ Result<Survey> split_into_regions(const scan::Mesh& mesh, const scan::Topology& 
 struct Patch {
   Eigen::Matrix3Xd points;
   Eigen::Matrix3Xd normals;
+  std::vector<std::uint32_t> vertices;  ///< of the scan, one a point; empty: not from a mesh
 };
 Patch patch_of(const scan::Mesh& mesh, const scan::Topology& topology,
                const std::vector<std::uint32_t>& triangles);

@@ -1,0 +1,369 @@
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+#include "survey/grower.h"
+
+// Growing about axes that surfaces of revolution share.
+
+namespace lostline::survey {
+namespace {
+
+constexpr std::size_t kPartAxes = 6;    // axes that may hold for the whole part
+constexpr std::size_t kMostAxes = 160;  // with those of holes, which hold nearby
+
+/// The circle nearest to points of a half-plane: Kasa's, then Gauss-Newton on the distances.
+/// @param ball  its centre lies on the axis, x = 0.
+std::optional<std::pair<Vec2, double>> circle_through(const std::vector<Vec2>& profile, bool ball) {
+  Vec2 about = Vec2::Zero();
+  for (const Vec2& p : profile) about += p / static_cast<double>(profile.size());
+  if (ball) about.x() = 0;
+  Eigen::Matrix3d a = Eigen::Matrix3d::Zero();
+  Vec3 b = Vec3::Zero();
+  const auto hold = [&] {
+    if (!ball) return;
+    a.row(0).setZero();
+    a.col(0).setZero();
+    a(0, 0) = 1;
+    b[0] = 0;
+  };
+  for (const Vec2& p : profile) {
+    const Vec2 d = p - about;
+    const Vec3 row(2 * d.x(), 2 * d.y(), 1);
+    a += row * row.transpose();
+    b += row * d.squaredNorm();
+  }
+  hold();
+  const Vec3 c = a.ldlt().solve(b);
+  if (!c.allFinite()) return std::nullopt;
+  Vec2 centre = about + c.head<2>();
+  double radius = std::sqrt(std::max(0.0, c[2] + c.head<2>().squaredNorm()));
+  for (int k = 0; k < 3; ++k) {
+    a.setZero();
+    b.setZero();
+    for (const Vec2& p : profile) {
+      const Vec2 d = p - centre;
+      const double q = std::max(d.norm(), 1e-9);
+      const Vec3 row(-d.x() / q, -d.y() / q, -1);
+      a += row * row.transpose();
+      b -= row * (q - radius);
+    }
+    hold();
+    const Vec3 step = a.ldlt().solve(b);
+    if (!step.allFinite()) return std::nullopt;
+    centre += step.head<2>();
+    radius += step[2];
+  }
+  if (!(radius > 0)) return std::nullopt;
+  return std::pair{centre, radius};
+}
+
+/// Second derivative of the parabola nearest to points (along, off) from `begin` to `end`, 1/mm.
+double bend_of(const std::vector<std::pair<Vec2, std::uint32_t>>& points, std::size_t begin,
+               std::size_t end) {
+  Eigen::Matrix3d a = Eigen::Matrix3d::Zero();
+  Vec3 b = Vec3::Zero();
+  for (std::size_t i = begin; i < end; ++i) {
+    const Vec2& p = points[i].first;
+    const Vec3 row(1, p.x(), p.x() * p.x());
+    a += row * row.transpose();
+    b += row * p.y();
+  }
+  return 2 * a.ldlt().solve(b)[2];
+}
+
+}  // namespace
+
+double Grower::profile_angle(std::uint32_t vertex) const {
+  const Vec3 d = mesh_.vertices[vertex] - held_->point;
+  const Vec3 across = d - d.dot(held_->direction) * held_->direction;
+  return std::atan2(normals_[vertex].dot(held_->direction),
+                    normals_[vertex].dot(across) / std::max(across.norm(), 1e-9));
+}
+bool Grower::refit_about(Candidate& candidate) const {
+  // In the half-plane about the axis: a line or a circle.
+  const std::vector<std::uint32_t>& vertices = candidate.vertices;
+  const std::size_t stride = std::max<std::size_t>(1, vertices.size() / kFitSample);
+  std::vector<Vec2> profile;
+  double side = 0;
+  for (std::size_t i = 0; i < vertices.size(); i += stride) {
+    const Vec3 d = mesh_.vertices[vertices[i]] - held_->point;
+    const double z = d.dot(held_->direction);
+    const Vec3 across = d - z * held_->direction;
+    profile.emplace_back(across.norm(), z);
+    side += normals_[vertices[i]].dot(across);
+  }
+  const auto n = static_cast<double>(profile.size());
+  if (n < 12) return false;
+  Vec2 mean = Vec2::Zero();
+  for (const Vec2& p : profile) mean += p / n;
+  fit::Surface& s = candidate.surface;
+  s.point = held_->point + mean.y() * held_->direction;
+  s.axis = held_->direction;
+  s.half_angle = 0;
+  s.radius = mean.x();
+  s.hollow = side < 0;
+  if (s.kind == fit::Kind::Cone) {
+    Eigen::Matrix2d moment = Eigen::Matrix2d::Zero();
+    for (const Vec2& p : profile) moment += (p - mean) * (p - mean).transpose();
+    const double turn = 0.5 * std::atan2(2 * moment(0, 1), moment(1, 1) - moment(0, 0));
+    // Steeper than 80 degrees it is as good as a plane across the axis.
+    if (std::abs(turn) > 1.4) return false;
+    s.half_angle = turn;
+  } else if (s.kind == fit::Kind::Torus || s.kind == fit::Kind::Sphere) {
+    const bool ball = s.kind == fit::Kind::Sphere;
+    const auto circle = circle_through(profile, ball);
+    if (!circle) return false;
+    const auto& [centre, radius] = *circle;
+    double widest = 0;
+    for (const Vec2& p : profile) widest = std::max(widest, (p - mean).norm());
+    if (radius > 8 * widest || (!ball && !(centre.x() > 0))) return false;
+    s.point = held_->point + centre.y() * held_->direction;
+    s.radius = ball ? radius : centre.x();
+    s.minor_radius = ball ? 0 : radius;
+    s.hollow = false;
+    double outward = 0;
+    for (std::size_t i = 0; i < vertices.size(); i += stride)
+      outward += s.normal_at(mesh_.vertices[vertices[i]]).dot(normals_[vertices[i]]);
+    s.hollow = outward < 0;
+  } else if (s.kind == fit::Kind::Plane) {
+    double up = 0;
+    for (std::size_t i = 0; i < vertices.size(); i += stride)
+      up += normals_[vertices[i]].dot(held_->direction);
+    if (std::abs(up) < 0.9 * n) return false;  // it does not stand across the axis
+    s.axis = up < 0 ? Vec3(-held_->direction) : held_->direction;
+    s.hollow = false;
+  } else if (s.kind != fit::Kind::Cylinder) {
+    return false;
+  }
+  double squares = 0;
+  for (std::size_t i = 0; i < vertices.size(); i += stride)
+    squares += std::pow(s.distance(mesh_.vertices[vertices[i]]), 2);
+  candidate.sigma = std::sqrt(squares / std::max(1.0, n - 3));
+  return true;
+}
+void Grower::straighten(Candidate& round) const {
+  std::vector<Vec2> profile;
+  Vec2 mean = Vec2::Zero();
+  double expected = 0;
+  for (const std::uint32_t v : round.vertices) {
+    const Vec3 d = mesh_.vertices[v] - held_->point;
+    const double z = d.dot(held_->direction);
+    profile.emplace_back((d - z * held_->direction).norm(), z);
+    mean += profile.back();
+    expected += local_noise_[v];
+  }
+  const auto n = static_cast<double>(profile.size());
+  mean /= n;
+  expected = std::max(expected / n, noise_);
+  Eigen::Matrix2d moment = Eigen::Matrix2d::Zero();
+  for (const Vec2& p : profile) moment += (p - mean) * (p - mean).transpose();
+  const double turn = 0.5 * std::atan2(2 * moment(0, 1), moment(0, 0) - moment(1, 1));
+  const Vec2 chord(std::cos(turn), std::sin(turn));
+  const Vec2 off(-chord.y(), chord.x());
+  // Along the chord and off it, in order along it.
+  std::vector<std::pair<Vec2, std::uint32_t>> along;
+  for (std::size_t i = 0; i < profile.size(); ++i)
+    along.push_back(
+        {{chord.dot(profile[i] - mean), off.dot(profile[i] - mean)}, round.vertices[i]});
+  std::sort(along.begin(), along.end(),
+            [](const auto& a, const auto& b) { return a.first.x() < b.first.x(); });
+  // Wide enough to be told without.
+  if (along.back().first.x() - along.front().first.x() > 8 * spacing_) return;
+  // A round bends in its middle as it does as a whole, and turns there.
+  const std::size_t quarter = along.size() / 4;
+  const double whole_bend = bend_of(along, 0, along.size());
+  const double middle_bend = bend_of(along, quarter, along.size() - quarter);
+  const double middle_width =
+      along[along.size() - quarter - 1].first.x() - along[quarter].first.x();
+  if (middle_bend * whole_bend > 0 && std::abs(middle_bend) > 0.5 * std::abs(whole_bend) &&
+      std::abs(middle_bend) * middle_width > 0.15)
+    return;
+  Candidate middle;
+  for (std::size_t i = quarter; i < along.size() - quarter; ++i)
+    middle.vertices.push_back(along[i].second);
+  middle.surface.kind = std::abs(chord.y()) < 0.1   ? fit::Kind::Plane
+                        : std::abs(chord.x()) < 0.1 ? fit::Kind::Cylinder
+                                                    : fit::Kind::Cone;
+  if (!refit_about(middle) || middle.sigma > 1.3 * expected) return;
+  const double reach = options_.reach * std::max(middle.sigma, expected);
+  std::vector<std::uint32_t> all;
+  for (const std::uint32_t v : round.vertices) {
+    if (std::abs(middle.surface.distance(mesh_.vertices[v])) <= reach) all.push_back(v);
+  }
+  middle.vertices = std::move(all);
+  round = std::move(middle);
+}
+
+bool Grower::bends(const Candidate& straight) const {
+  Candidate round = straight;
+  round.surface.kind = fit::Kind::Torus;
+  return refit_about(round) && round.sigma < 0.75 * straight.sigma;
+}
+
+std::optional<Grower::Candidate> Grower::best_about_axis(std::uint32_t seed, std::size_t size,
+                                                         std::vector<char>& tried) {
+  // A straight profile keeps its slope but for noise; where it bends more, an edge is rounded.
+  const double kStraight = std::min(0.2, 0.07 + noise_ / spacing_);
+  // A round turns by more than that scatter does; smoothing takes much of a narrow one's turn.
+  constexpr double kRound = 0.45;
+  constexpr double kBent = 0.2;
+  const std::vector<std::uint32_t> straight = patch_around(seed, size, kStraight);
+  for (const std::uint32_t v : straight) tried[v] = 1;
+  const std::size_t least = std::min(size / 2, smallest_ / 2);
+  std::optional<Candidate> best;
+  if (straight.size() >= least) {
+    for (const fit::Kind kind : {fit::Kind::Plane, fit::Kind::Cylinder, fit::Kind::Cone}) {
+      std::optional<Candidate> candidate = grow(kind, straight);
+      if (!candidate || candidate->vertices.size() < smallest_) continue;
+      if (!best || static_cast<double>(candidate->vertices.size()) >
+                       1.15 * static_cast<double>(best->vertices.size()))
+        best = std::move(candidate);
+    }
+  }
+  if (best && !bends(*best)) return best;
+  const std::vector<std::uint32_t> patch = best ? best->vertices : patch_around(seed, size);
+  for (const std::uint32_t v : patch) tried[v] = 1;
+  if (patch.size() < least) return std::nullopt;
+  const std::optional<Candidate> straight_one = std::move(best);
+  best.reset();
+  for (const fit::Kind kind : {fit::Kind::Sphere, fit::Kind::Torus}) {
+    std::optional<Candidate> candidate = grow(kind, patch);
+    if (!candidate || candidate->vertices.size() < smallest_) continue;
+    if (!best || static_cast<double>(candidate->vertices.size()) >
+                     1.15 * static_cast<double>(best->vertices.size()))
+      best = std::move(candidate);
+  }
+  if (!best) return straight_one;
+  std::vector<double> slopes;
+  const double middle = profile_angle(best->vertices.front());
+  for (const std::uint32_t v : best->vertices)
+    slopes.push_back(std::remainder(profile_angle(v) - middle, 2 * std::numbers::pi));
+  std::sort(slopes.begin(), slopes.end());
+  const double turn = slopes[slopes.size() * 9 / 10] - slopes[slopes.size() / 10];
+  if (turn < (straight_one ? kBent : kRound)) return straight_one;
+  straighten(*best);
+  return best;
+}
+
+bool Grower::grow_about_axes(const std::vector<std::uint32_t>& order, const Task& task) {
+  const auto turned = [](const Candidate& c) {
+    return c.surface.kind == fit::Kind::Cylinder || c.surface.kind == fit::Kind::Cone;
+  };
+  std::vector<Axis> axes;
+  const auto off_axis = [](const Axis& a, const Vec3& p) {
+    const Vec3 d = p - a.point;
+    return (d - d.dot(a.direction) * a.direction).norm();
+  };
+  for (const Candidate& c : surfaces_) {
+    if (!turned(c) || c.vertices.size() < std::max<std::size_t>(smallest_, 150)) continue;
+    // Half a turn at least: the mean of the normals about the axis is short then.
+    Vec3 mean = Vec3::Zero();
+    for (const std::uint32_t v : c.vertices) mean += normals_[v];
+    mean -= mean.dot(c.surface.axis) * c.surface.axis;
+    if (mean.norm() > 0.64 * static_cast<double>(c.vertices.size())) continue;
+    const auto same = std::find_if(axes.begin(), axes.end(), [&](const Axis& a) {
+      return fit::angle_between(a.direction, c.surface.axis) < 0.01 &&
+             off_axis(a, c.surface.point) < 0.1 + 4 * noise_;
+    });
+    const auto weight = static_cast<double>(c.vertices.size());
+    if (same == axes.end()) {
+      axes.push_back({c.surface.point, c.surface.axis, weight});
+    } else if (weight > same->weight) {
+      *same = {c.surface.point, c.surface.axis, weight + same->weight};
+    } else {
+      same->weight += weight;
+    }
+  }
+  std::stable_sort(axes.begin(), axes.end(),
+                   [](const Axis& a, const Axis& b) { return a.weight > b.weight; });
+  if (axes.size() > kMostAxes) axes.resize(kMostAxes);
+  std::vector<char> questionable(labels_.size());
+  std::vector<char> claimed;  // surfaces about a stronger axis
+  for (std::size_t rank = 0; rank < axes.size(); ++rank) {
+    const Axis& axis = axes[rank];
+    // What turns about the axis has normals that meet it. Surfaces known to do so stay, planes too.
+    claimed.resize(surfaces_.size(), 0);
+    std::vector<char> settled(surfaces_.size(), 0);
+    held_ = axis;
+    // The axis of a hole says something of its surroundings only.
+    double widest = 0;
+    double low = 0;
+    double high = 0;
+    for (std::size_t i = 0; i < surfaces_.size(); ++i) {
+      const Candidate& c = surfaces_[i];
+      const bool coaxial = turned(c) && fit::angle_between(c.surface.axis, axis.direction) < 0.01 &&
+                           off_axis(axis, c.surface.point) < 0.1 + 4 * noise_;
+      if (coaxial && rank >= kPartAxes) {
+        for (const std::uint32_t v : c.vertices) {
+          const Vec3 d = mesh_.vertices[v] - axis.point;
+          widest = std::max(widest, off_axis(axis, mesh_.vertices[v]));
+          low = std::min(low, d.dot(axis.direction));
+          high = std::max(high, d.dot(axis.direction));
+        }
+      }
+      if (coaxial && !(c.sigma > 1.3 * noise_ && bends(c))) claimed[i] = 1;
+      // A small surface's axis does not call a large one in question.
+      settled[i] = c.surface.kind == fit::Kind::Plane || claimed[i] != 0 ||
+                   static_cast<double>(c.vertices.size()) > 0.3 * axis.weight;
+    }
+    held_.reset();
+    std::vector<int> before = labels_;
+    std::size_t count = 0;
+    for (std::size_t v = 0; v < labels_.size(); ++v) {
+      questionable[v] = 0;
+      if (labels_[v] >= 0 && settled[static_cast<std::size_t>(labels_[v])] != 0) continue;
+      const Vec3 d = mesh_.vertices[v] - axis.point;
+      const double z = d.dot(axis.direction);
+      const Vec3 across = d - z * axis.direction;
+      const double rho = across.norm();
+      if (rank >= kPartAxes && (rho > 2.2 * widest || z < low - widest || z > high + widest))
+        continue;
+      if (rho < 1e-6 || std::abs(axis.direction.cross(across).dot(normals_[v])) > 0.2 * rho)
+        continue;
+      questionable[v] = 1;
+      ++count;
+    }
+    if (count < smallest_) continue;
+    for (std::size_t v = 0; v < labels_.size(); ++v) {
+      if (questionable[v] != 0) labels_[v] = -1;
+    }
+    held_ = axis;
+    for (const std::size_t size : {4 * options_.seed_patch, options_.seed_patch}) {
+      std::vector<char> tried(labels_.size(), 0);
+      for (const std::uint32_t seed : order) {
+        if (questionable[seed] == 0 || labels_[seed] >= 0 || tried[seed] != 0) continue;
+        if (task.stopped()) return false;
+        if (std::optional<Candidate> best = best_about_axis(seed, size, tried))
+          accept(std::move(*best));
+      }
+    }
+    held_.reset();
+    for (std::size_t v = 0; v < labels_.size(); ++v) {
+      if (questionable[v] != 0 && labels_[v] < 0) labels_[v] = before[v];
+    }
+    for (Candidate& c : surfaces_) c.vertices.clear();
+    for (std::size_t v = 0; v < labels_.size(); ++v) {
+      if (labels_[v] >= 0)
+        surfaces_[static_cast<std::size_t>(labels_[v])].vertices.push_back(
+            static_cast<std::uint32_t>(v));
+    }
+    // What stayed as it was may be a narrow band about the axis too.
+    held_ = axis;
+    for (std::size_t i = 0; i < settled.size(); ++i) {
+      Candidate& c = surfaces_[i];
+      if (settled[i] != 0 || c.vertices.size() < 40) continue;
+      const auto about = std::count_if(c.vertices.begin(), c.vertices.end(),
+                                       [&](std::uint32_t v) { return questionable[v] != 0; });
+      if (static_cast<double>(about) < 0.8 * static_cast<double>(c.vertices.size())) continue;
+      const std::vector<std::uint32_t> all = c.vertices;
+      straighten(c);
+      for (const std::uint32_t v : all) labels_[v] = -1;
+      for (const std::uint32_t v : c.vertices) labels_[v] = static_cast<int>(i);
+    }
+    held_.reset();
+  }
+  return true;
+}
+
+}  // namespace lostline::survey

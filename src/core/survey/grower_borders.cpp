@@ -1,0 +1,168 @@
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+#include "base/parallel.h"
+#include "survey/grower.h"
+
+// What follows the growing: simpler kinds, borders, merging, specks.
+
+namespace lostline::survey {
+
+void Grower::simplify() {
+  parallel_for(surfaces_.size(), 1, [&](std::size_t begin, std::size_t end) {
+    for (std::size_t i = begin; i < end; ++i) {
+      Candidate& c = surfaces_[i];
+      if (c.vertices.size() < 40 || c.surface.kind == fit::Kind::Plane) continue;
+      Candidate own = c;
+      if (!refit(own, true)) continue;
+      for (const fit::Kind kind : {fit::Kind::Plane, fit::Kind::Cylinder}) {
+        if (kind == c.surface.kind) break;
+        Candidate simpler = c;
+        simpler.surface.kind = kind;
+        if (!refit(simpler, false) || simpler.sigma > 1.08 * std::max(own.sigma, noise_)) continue;
+        c = std::move(simpler);
+        break;
+      }
+    }
+  });
+}
+
+void Grower::refine(const Grower& coarse, const std::vector<std::uint32_t>& cluster) {
+  surfaces_ = coarse.surfaces_;
+  for (Candidate& c : surfaces_) c.vertices.clear();
+  for (std::size_t v = 0; v < labels_.size(); ++v) {
+    labels_[v] = coarse.labels_[cluster[v]];
+    if (labels_[v] >= 0)
+      surfaces_[static_cast<std::size_t>(labels_[v])].vertices.push_back(
+          static_cast<std::uint32_t>(v));
+  }
+  // The means of the coarse mesh hide some of the noise that the borders are judged by.
+  parallel_for(surfaces_.size(), 1, [&](std::size_t begin, std::size_t end) {
+    for (std::size_t i = begin; i < end; ++i) {
+      if (surfaces_[i].vertices.size() > 12) refit(surfaces_[i], true);
+    }
+  });
+  compete();
+  fill_specks();
+}
+
+void Grower::compete() {
+  // Near a border the surface that explains a vertex better takes it, and free vertices within
+  // reach join.
+  for (int pass = 0; pass < 3; ++pass) {
+    std::vector<int> next = labels_;
+    parallel_for(labels_.size(), 4096, [&](std::size_t begin, std::size_t end) {
+      for (std::size_t v = begin; v < end; ++v) {
+        bool border = labels_[v] < 0;
+        for (const std::uint32_t other : topology_.vertex_neighbours[v]) {
+          border = border || labels_[other] != labels_[v];
+        }
+        if (!border) continue;
+        const auto cost = [&](int label) {
+          const Candidate& c = surfaces_[static_cast<std::size_t>(label)];
+          const double sigma = std::max(c.sigma, noise_);
+          const double off = c.surface.distance(mesh_.vertices[v]) / (options_.reach * sigma);
+          const double turn =
+              std::acos(
+                  std::clamp(c.surface.normal_at(mesh_.vertices[v]).dot(normals_[v]), -1.0, 1.0)) /
+              options_.normal_limit;
+          return std::abs(off) > 1 || turn > 1 ? 1e9 : off * off + turn * turn;
+        };
+        int best = -1;
+        double lowest = 1e8;
+        const auto consider = [&](int label) {
+          if (label < 0) return;
+          const double c = cost(label);
+          if (c < lowest) {
+            lowest = c;
+            best = label;
+          }
+        };
+        consider(labels_[v]);
+        for (const std::uint32_t other : topology_.vertex_neighbours[v]) consider(labels_[other]);
+        next[v] = best;
+      }
+    });
+    labels_.swap(next);
+  }
+  std::vector<Candidate> updated = std::move(surfaces_);
+  for (Candidate& c : updated) c.vertices.clear();
+  for (std::size_t v = 0; v < labels_.size(); ++v) {
+    if (labels_[v] >= 0) {
+      updated[static_cast<std::size_t>(labels_[v])].vertices.push_back(
+          static_cast<std::uint32_t>(v));
+    }
+  }
+  surfaces_ = std::move(updated);
+}
+
+void Grower::merge_same() {
+  std::map<std::pair<int, int>, std::size_t> contacts;
+  for (std::size_t v = 0; v < labels_.size(); ++v) {
+    if (labels_[v] < 0) continue;
+    for (const std::uint32_t other : topology_.vertex_neighbours[v]) {
+      if (labels_[other] > labels_[v]) ++contacts[{labels_[v], labels_[other]}];
+    }
+  }
+  for (const auto& [pair, count] : contacts) {
+    if (count < 6) continue;
+
+    Candidate* first = &surfaces_[static_cast<std::size_t>(pair.first)];
+    Candidate* second = &surfaces_[static_cast<std::size_t>(pair.second)];
+    if (first->vertices.empty() || second->vertices.empty()) continue;
+    if (first->vertices.size() < second->vertices.size()) std::swap(first, second);
+    const int a = static_cast<int>(first - surfaces_.data());
+    // One surface when the larger one's, fitted to both, explains both as well as each was
+    // explained alone.
+    Candidate joined = *first;
+    joined.vertices.insert(joined.vertices.end(), second->vertices.begin(), second->vertices.end());
+    if (!refit(joined, true)) continue;
+    double sum = 0;
+    for (const std::uint32_t v : second->vertices) {
+      const double d = joined.surface.distance(mesh_.vertices[v]);
+      sum += d * d;
+    }
+    const double off = std::sqrt(sum / static_cast<double>(second->vertices.size()));
+    if (off > 1.3 * std::max({second->sigma, first->sigma, noise_}) ||
+        joined.sigma > 1.15 * std::max(first->sigma, noise_)) {
+      continue;
+    }
+    for (const std::uint32_t v : second->vertices) labels_[v] = a;
+    second->vertices.clear();
+    *first = std::move(joined);
+  }
+}
+
+void Grower::fill_specks() {
+  // Small holes of free vertices inside one region are outliers of its surface, not regions of
+  // their own.
+  ++stamp_;
+  for (std::size_t seed = 0; seed < labels_.size(); ++seed) {
+    if (labels_[seed] >= 0 || mark_[seed] == stamp_) continue;
+    std::vector<std::uint32_t> hole{static_cast<std::uint32_t>(seed)};
+    mark_[seed] = stamp_;
+    std::map<int, std::size_t> rim;
+    for (std::size_t i = 0; i < hole.size(); ++i) {
+      for (const std::uint32_t other : topology_.vertex_neighbours[hole[i]]) {
+        if (labels_[other] >= 0) {
+          ++rim[labels_[other]];
+        } else if (mark_[other] != stamp_) {
+          mark_[other] = stamp_;
+          hole.push_back(other);
+        }
+      }
+    }
+    if (hole.size() > 40 || rim.empty()) continue;
+    std::size_t total = 0;
+    auto most = rim.begin();
+    for (auto it = rim.begin(); it != rim.end(); ++it) {
+      total += it->second;
+      if (it->second > most->second) most = it;
+    }
+    if (10 * most->second < 9 * total) continue;
+    for (const std::uint32_t v : hole) labels_[v] = most->first;
+  }
+}
+
+}  // namespace lostline::survey
