@@ -3,6 +3,8 @@
 #include <fstream>
 
 #include "datum/frame.h"
+#include "project/datums.h"
+#include "project/probe.h"
 
 namespace lostline::cli {
 
@@ -40,6 +42,37 @@ Result<fit::Surface> fit_named(const Json& item, const scan::Mesh& mesh,
 
 namespace {
 
+/// {"A": three points, "B": two, "C": one, "diameter": mm}: the planes of datum targets.
+Result<std::array<fit::SurfaceFit, 3>> read_targets(const Json& item, const scan::Mesh& mesh) {
+  const auto scan = project::prepare_scan(mesh, "scan", "", Unit::Millimetre);
+  if (!scan) return scan.error();
+  std::array<datum::TargetPoint, 6> targets;
+  std::size_t next = 0;
+  const double reach = 0.5 * item.value("diameter", 6.0);
+  if (!(reach > 0))
+    return Error{ErrorCode::InvalidInput, "The diameter of datum targets must be positive."};
+  for (const auto& [key, count] :
+       {std::pair{"A", std::size_t{3}}, {"B", std::size_t{2}}, {"C", std::size_t{1}}}) {
+    const Json& points = item.at(key);
+    if (points.size() != count)
+      return Error{ErrorCode::InvalidInput, std::string("Datum targets ") + key + " need " +
+                                                std::to_string(count) + " points, not " +
+                                                std::to_string(points.size()) + "."};
+    for (const Json& p : points) {
+      const Vec3 at(p.at(0).get<double>(), p.at(1).get<double>(), p.at(2).get<double>());
+      const std::string name = key + std::to_string(&p - &points[0] + 1);
+      const auto nearest = scan.value()->index->nearest(at, 2 * reach);
+      if (!nearest)
+        return Error{ErrorCode::InvalidInput,
+                     "No scan lies within the area of datum target " + name + "."};
+      const auto probe = project::probe_scan(**scan, nearest->triangle, nearest->point, reach);
+      if (!probe) return Error{probe.error().code, name + ": " + probe.error().message};
+      targets[next++] = {probe->point, probe->normal, probe->sigma};
+    }
+  }
+  return datum::planes_of_targets(targets);
+}
+
 Result<datum::FrameInput> read_frame(const std::string& path, const scan::Mesh& mesh,
                                      const survey::Survey& found) {
   std::ifstream file(path);
@@ -49,6 +82,7 @@ Result<datum::FrameInput> read_frame(const std::string& path, const scan::Mesh& 
     spec = Json::parse(file);
     datum::FrameInput input;
     const auto axis = [&](const char* key, datum::Axis& to) -> Status {
+      if (spec.contains("targets") && !spec.contains(key)) return Done{};
       if (!spec.at(key).contains("axis")) return Done{};
       const auto parsed = datum::parse_axis(spec[key]["axis"].get<std::string>());
       if (!parsed) return parsed.error();
@@ -58,6 +92,15 @@ Result<datum::FrameInput> read_frame(const std::string& path, const scan::Mesh& 
     for (const auto& [key, target] : {std::pair{"primary", &input.primary_axis},
                                       std::pair{"secondary", &input.secondary_axis}}) {
       if (const Status status = axis(key, *target); !status) return status.error();
+    }
+    if (spec.contains("targets")) {
+      const auto planes = read_targets(spec["targets"], mesh);
+      if (!planes) return planes.error();
+      input.primary = (*planes)[0].surface;
+      input.secondary = {(*planes)[1].surface};
+      input.origin = {(*planes)[1].surface, (*planes)[2].surface};
+      if (!spec.contains("secondary")) input.secondary_axis = datum::Axis::MinusX;
+      return input;
     }
     const auto primary = fit_named(spec["primary"]["fit"], mesh, found);
     if (!primary) return primary.error();
@@ -146,7 +189,8 @@ void add_align(CLI::App& app, Common& common) {
   const auto arguments = std::make_shared<AlignArguments>();
   sub->add_option("SCAN", arguments->scan, "STL or PLY file, millimetres")->required();
   sub->add_option("--frame", arguments->frame,
-                  "JSON file: primary {fit, axis}, secondary {fits, axis}, origin {fits}; see "
+                  "JSON file: primary {fit, axis}, secondary {fits, axis}, origin {fits}, or "
+                  "targets {A, B, C, diameter}; see "
                   "docs/design/frame-file.md");
   sub->add_option("--to", arguments->model, "STEP file to bring the scan upon");
   sub->add_option("--search", arguments->search,

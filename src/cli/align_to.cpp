@@ -63,26 +63,17 @@ void align_to_model(Common& common, const AlignArguments& arguments, const scan:
   if (!solid) return fail(common, solid.error());
   const auto target = project::target_of(*solid);
   if (!target) return fail(common, target.error());
-  const datum::Cloud cloud = datum::cloud_of(mesh, project::trust_of(found), 200000);
-  datum::PlaceOptions options;
-  options.fit.search = arguments.search;
-  options.fit.noise = std::max(0.5 * found.noise_sigma, 1e-4);
-  std::vector<datum::Candidate> candidates;
+  project::PlaceRequest request;
+  request.search = arguments.search;
   if (!arguments.pairs.empty()) {
-    const auto pairs = read_pairs(arguments.pairs, mesh, found, *target);
+    auto pairs = read_pairs(arguments.pairs, mesh, found, *target);
     if (!pairs) return fail(common, pairs.error());
-    const auto placed = datum::place_by_pairs(*pairs, target->size);
-    if (!placed) return fail(common, placed.error());
-    const auto fitted = datum::best_fit(*target, cloud, placed->motion, options.fit,
-                                        progress_task(common, "fitting"));
-    if (!fitted) return fail(common, fitted.error());
-    candidates.push_back({*fitted, fitted->used_fraction});
-  } else {
-    auto placed = datum::place_on(*target, project::found_of(found), cloud, options,
-                                  progress_task(common, "placing"));
-    if (!placed) return fail(common, placed.error());
-    candidates = *std::move(placed);
+    request.pairs = *std::move(pairs);
   }
+  const auto placed =
+      project::place_scan(mesh, found, *target, request, progress_task(common, "placing"));
+  if (!placed) return fail(common, placed.error());
+  const std::vector<datum::Candidate>& candidates = *placed;
   if (arguments.candidate > candidates.size())
     return fail(common, {ErrorCode::InvalidInput,
                          "There are only " + std::to_string(candidates.size()) + " candidates."});

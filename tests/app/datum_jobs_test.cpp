@@ -51,6 +51,87 @@ TEST_F(Jobs, AScanIsBroughtUponAModelInAnyOfTheWaysItLies) {
   EXPECT_EQ(driver_->document().frame, nullptr);
 }
 
+/// Where a point of the plate's scan lies in the model of `plate_model`, in one of the four ways.
+Vec3 on_model(const Vec3& p) { return {140 - p.y(), 50 + p.x(), p.z() - 5}; }
+
+TEST_F(Jobs, PointsAndFeaturesThatBelongTogetherPlaceTheScan) {
+  open();
+  survey();
+  driver_->stage(app::kDatum);
+  ASSERT_TRUE(driver_->tool(QStringLiteral("To model")));
+  driver_->choose(QStringLiteral("placeBy"), 2);
+  driver_->text(QStringLiteral("modelPath"), QString::fromStdString(plate_model(folder_)));
+  QTest::keyClick(window_.findChild<QLineEdit*>(QStringLiteral("modelPath")), Qt::Key_Return);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(cardText().contains(QStringLiteral("point on the scan"))) << cardText().toStdString();
+  const auto pair_of = [&](const Vec3& p, const Vec3& q) {
+    driver_->clickPoint(p);
+    ASSERT_TRUE(driver_->settle());
+    EXPECT_TRUE(cardText().contains(QStringLiteral("on the model"))) << cardText().toStdString();
+    driver_->clickPoint(q);
+    ASSERT_TRUE(driver_->settle());
+  };
+  const auto pair = [&](const Vec3& p) { pair_of(p, on_model(p)); };
+  pair({6, 4, 10});
+  EXPECT_TRUE(cardText().contains(QStringLiteral("at least three"))) << cardText().toStdString();
+  pair({54, 4, 10});
+  pair({30, 4, 10});
+  EXPECT_TRUE(cardText().contains(QStringLiteral("on one line"))) << cardText().toStdString();
+  EXPECT_FALSE(window_.card()->findChild<QPushButton*>(QStringLiteral("keep"))->isEnabled());
+  ASSERT_TRUE(driver_->button(QStringLiteral("pairs")));  // the last one is taken back
+  ASSERT_TRUE(driver_->settle());
+  pair({50, 36, 10});
+  auto* ways = window_.findChild<QComboBox*>(QStringLiteral("candidate"));
+  EXPECT_EQ(ways->count(), 1) << cardText().toStdString();
+
+  // The same by features: the top, the front and the bore.
+  driver_->choose(QStringLiteral("placeBy"), 1);
+  ASSERT_TRUE(driver_->settle());
+  pair({50, 6, 10});
+  pair({12, 0, 5});
+  // What is seen of the bore's wall lies on its far side, in the scan as in the model.
+  pair_of({30 - 8 * 0.59, 20 + 8 * 0.807, 9}, {120 - 8 * 0.59, 80 + 8 * 0.807, 4});
+  ASSERT_EQ(ways->count(), 1) << cardText().toStdString();
+  driver_->choose(QStringLiteral("checkView"), 3);
+  window_.bench().setFocus();
+  driver_->key(Qt::Key_Return);
+  ASSERT_TRUE(driver_->settle());
+  ASSERT_NE(driver_->document().frame, nullptr) << cardText().toStdString();
+  const Transform to_part = driver_->document().to_part();
+  for (const Vec3& p : {Vec3(0, 0, 0), Vec3(60, 0, 10), Vec3(60, 40, 0)})
+    EXPECT_LT((to_part * p - on_model(p)).norm(), 0.03);
+}
+
+TEST_F(Jobs, SixTargetsLayThePartDown) {
+  open();
+  driver_->stage(app::kDatum);
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Targets")));
+  EXPECT_TRUE(cardText().contains(QStringLiteral("A1"))) << cardText().toStdString();
+  driver_->number(QStringLiteral("targetDiameter"), 5);
+  for (const Vec3& p : {Vec3(6, 5, 10), Vec3(54, 5, 10), Vec3(50, 35, 10), Vec3(8, 0, 5)})
+    driver_->clickPoint(p);
+  // Beside the last one: it does not hold the turn.
+  driver_->clickPoint({8.8, 0, 5});
+  driver_->clickPoint({60, 20, 5});
+  EXPECT_TRUE(cardText().contains(QStringLiteral("B1 and B2"))) << cardText().toStdString();
+  ASSERT_TRUE(driver_->button(QStringLiteral("takeBack")));
+  ASSERT_TRUE(driver_->button(QStringLiteral("takeBack")));
+  driver_->clickPoint({52, 0, 5});
+  EXPECT_TRUE(cardText().contains(QStringLiteral("C1"))) << cardText().toStdString();
+  driver_->clickPoint({60, 20, 5});
+  EXPECT_TRUE(cardText().contains(QStringLiteral("Preview shown"))) << cardText().toStdString();
+  window_.bench().setFocus();
+  driver_->key(Qt::Key_Return);
+  ASSERT_TRUE(driver_->settle());
+  ASSERT_NE(driver_->document().frame, nullptr) << cardText().toStdString();
+  // Top on z = 0 looking down, front on x = 0: the corner of the three is the origin.
+  EXPECT_LT((driver_->document().to_part() * Vec3(60, 0, 10)).norm(), 0.03);
+  EXPECT_EQ(driver_->document().fits.size(), 3U);
+  window_.session().undoStack()->undo();
+  EXPECT_EQ(driver_->document().frame, nullptr);
+  EXPECT_TRUE(driver_->document().fits.empty());
+}
+
 TEST_F(Jobs, AProposedFrameIsAcceptedWithItsReasons) {
   open();
   survey();

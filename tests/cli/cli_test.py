@@ -64,6 +64,33 @@ class Contract(unittest.TestCase):
             json.dump(frame, file)
         return self.path("frame.json")
 
+    def test_align_by_datum_targets(self):
+        # On the foot of the demo: three places under it, two on a long side, one at an end, found
+        # from the survey's planes and given as points near the scan.
+        deviation = ask("align", SCAN, "--to", TRUTH)
+        to_model = deviation["transform"]
+        def scan_point(p):
+            # rigid: the inverse is the transpose
+            d = [p[i] - to_model[i][3] for i in range(3)]
+            return [sum(to_model[r][c] * d[r] for r in range(3)) for c in range(3)]
+        spec = {"targets": {"A": [scan_point(p) for p in ([-70, -40, 0], [70, -40, 0], [-60, 40, 0])],
+                            "B": [scan_point(p) for p in ([-60, -55, 7], [60, -55, 7])],
+                            "C": [scan_point([-90, 10, 7])], "diameter": 8},
+                "primary": {"axis": "-z"}, "secondary": {"axis": "-y"}}
+        named = self.path("targets.json")
+        pathlib.Path(named).write_text(json.dumps(spec))
+        done = ask("align", SCAN, "--frame", named)
+        # The corner of the three planes is the origin; the model has it at -90, -55, 0.
+        corner = scan_point([-90, -55, 0])
+        moved = [sum(done["transform"][r][c] * corner[c] for c in range(3)) + done["transform"][r][3] for r in range(3)]
+        self.assertLess(math.hypot(*moved), 0.25)
+        spec["targets"]["B"] = spec["targets"]["B"][:1]
+        pathlib.Path(named).write_text(json.dumps(spec))
+        self.assertIn("need 2 points", run("align", SCAN, "--frame", named, expect=2).stderr)
+        spec["targets"]["B"] = [[1000, 0, 0], [1000, 50, 0]]
+        pathlib.Path(named).write_text(json.dumps(spec))
+        self.assertIn("B1", run("align", SCAN, "--frame", named, expect=2).stderr)
+
     def test_align_section_deviate(self):
         moved = self.path("moved.ply")
         aligned = ask("align", SCAN, "--frame", self.frame_file(), "--out", moved)

@@ -31,7 +31,7 @@ Job scan_of(const model::Solid& solid, std::uint64_t seed, double spacing = 1.0)
   job.truth = scan->pose.inverse();
   job.topology = scan::build_topology(job.mesh);
   job.survey = *survey::split_into_regions(job.mesh, job.topology);
-  job.cloud = datum::cloud_of(job.mesh, project::trust_of(job.survey), 30000);
+  job.cloud = datum::cloud_of(job.mesh, project::trust_of(job.survey, job.mesh), 30000);
   return job;
 }
 

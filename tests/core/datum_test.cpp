@@ -213,7 +213,7 @@ TEST(Symmetry, ThePlaneIsFoundFromNothingAndFromAGuess) {
   datum::Target scan;
   scan.mesh = *d.scan->mesh;
   scan.settle();
-  const auto cloud = datum::cloud_of(scan.mesh, project::trust_of(*d.survey), 20000);
+  const auto cloud = datum::cloud_of(scan.mesh, project::trust_of(*d.survey, scan.mesh), 20000);
   const auto found = datum::find_symmetry(scan, cloud, project::found_of(*d.survey));
   ASSERT_TRUE(found) << found.error().message;
   const auto check = [&](const datum::Symmetry& s) {

@@ -110,6 +110,39 @@ TEST(Limits, TheFitIsNamedByItsClearances) {
   EXPECT_TRUE(classes_holding(42, 43, 0.002, true).empty());
 }
 
+TEST(Limits, AClassSaysWhatFitItMakes) {
+  EXPECT_EQ(fits_in_words(25, *limits_of(25, "H7")),
+            "clearance fit with g6, transition fit with k6, interference fit with p6");
+  EXPECT_EQ(fits_in_words(25, *limits_of(25, "g6")), "clearance fit in H7");
+  EXPECT_EQ(fits_in_words(25, *limits_of(25, "p6")), "interference fit in H7");
+  EXPECT_EQ(fits_in_words(25, *limits_of(25, "n6")), "transition fit in H7");
+  EXPECT_EQ(fits_in_words(25, *limits_of(25, "F8")), "clearance fit with h6");
+  EXPECT_EQ(fits_in_words(25, *limits_of(25, "P7")), "interference fit with h6");
+  const auto bore = nominals_near(25.01, 0.004, Quantity::Diameter, true);
+  ASSERT_FALSE(bore.empty());
+  EXPECT_NE(bore[0].reason.find("clearance fit with g6"), std::string::npos) << bore[0].reason;
+}
+
+TEST(Nominals, FollowHowTheSurfaceWasMade) {
+  // A cast boss is coarser than its reading's U tells, and no seat.
+  const auto as = [](Made made) {
+    return nominals_near(46.86, 0.01, Quantity::Diameter, false, 6, made);
+  };
+  EXPECT_DOUBLE_EQ(as(Made::Machined)[0].value, 46.9);
+  EXPECT_DOUBLE_EQ(as(Made::Cast)[0].value, 47);
+  EXPECT_NE(as(Made::Cast)[0].reason.find("castings"), std::string::npos);
+  for (const Nominal& n : as(Made::Cast)) {
+    EXPECT_EQ(n.reason.find("ISO 15"), std::string::npos) << n.reason;
+    EXPECT_EQ(n.reason.find("would be"), std::string::npos) << n.reason;
+  }
+  for (const Nominal& n : nominals_near(8.45, 0.02, Quantity::Diameter, true, 8, Made::Formed)) {
+    EXPECT_EQ(n.reason.find("drill"), std::string::npos) << n.reason;
+    EXPECT_EQ(n.reason.find("ISO 273"), std::string::npos) << n.reason;
+  }
+  // Unknown is as machined.
+  EXPECT_DOUBLE_EQ(as(Made::Unknown)[0].value, as(Made::Machined)[0].value);
+}
+
 TEST(GeneralTolerances, GrowWithSizeAndClass) {
   EXPECT_DOUBLE_EQ(*general_length(50, GeneralClass::Medium), 0.3);
   EXPECT_DOUBLE_EQ(*general_radius(4, GeneralClass::Medium), 0.5);

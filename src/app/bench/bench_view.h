@@ -63,6 +63,12 @@ class BenchView : public QOpenGLWidget {
   void setField(std::optional<Field> field);  ///< instead of the paint, until taken away
   void setSeeThrough(bool on);
   void setGrid(bool on);  ///< straight grid lines, to judge parallelism in the principal views
+  /// A model of a tool's own, shown and picked instead of the Route's; null: the Route's again.
+  struct Guest {
+    std::shared_ptr<const model::Tessellation> tessellation;
+    std::shared_ptr<const scan::MeshIndex> index;
+  };
+  void setGuest(std::shared_ptr<const Guest> guest);
   /// Scan triangles and regions marked in red pencil.
   void setSelection(const std::vector<std::uint32_t>& regions,
                     const std::vector<std::uint32_t>& triangles = {});
@@ -109,6 +115,7 @@ class BenchView : public QOpenGLWidget {
   void paintTitleBlock(QPainter& painter);
   void paintScale(QPainter& painter);
   void paintTriad(QPainter& painter);
+  void paintFinishKey(QPainter& painter);  ///< what the patterns of the washes mean
   void paintCallouts(QPainter& painter);
 
   Session& session_;
@@ -136,6 +143,7 @@ class BenchView : public QOpenGLWidget {
   std::vector<std::shared_ptr<const project::Scan>> others_on_card_;
   std::shared_ptr<const survey::Survey> survey_shown_;
   std::shared_ptr<const model::Tessellation> model_on_card_;
+  std::shared_ptr<const Guest> guest_;
   bool scan_dirty_ = true, others_dirty_ = true, model_dirty_ = true, values_dirty_ = true;
   QWidget* welcome_ = nullptr;
   QWidget* overlay_ = nullptr;  ///< the drawing sheet over the picture

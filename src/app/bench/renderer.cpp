@@ -36,6 +36,7 @@ uniform vec3 picked;
 uniform float range;
 uniform float tolerance;
 uniform float opacity;
+uniform float pixel_ratio;
 uniform sampler1D scale;
 out vec4 fragment;
 void main() {
@@ -43,7 +44,18 @@ void main() {
   if (!gl_FrontFacing) n = -n;
   vec3 base = colour;
   if (paint == 1 && flat_value > 50.0) base = picked;
-  else if (paint == 1 && flat_value >= 0.0) base = washes[int(flat_value) % 8];
+  else if (paint == 1 && flat_value >= 0.0) {
+    base = washes[int(flat_value) % 8];
+    // Finish as a pattern of the wash: none machined, strokes formed, stipple as-cast.
+    int finish = int(flat_value) / 8;
+    vec2 at = gl_FragCoord.xy / pixel_ratio;
+    if (finish == 1 && mod(at.x + at.y, 7.0) < 1.0) base *= 0.82;
+    if (finish == 2) {
+      vec2 cell = at / 5.0;
+      cell.x += 0.5 * mod(floor(cell.y), 2.0);
+      if (length(fract(cell) - 0.5) < 0.19) base *= 0.74;
+    }
+  }
   else if (paint == 2 && smooth_value == smooth_value) {
     base = texture(scale, 0.5 + 0.5 * clamp(smooth_value / range, -1.0, 1.0)).rgb;
     // Ink lines at the tolerance limits.
@@ -274,6 +286,7 @@ void Renderer::drawSurface(const Frame& frame, const Surface& s, const Eigen::Ma
   lit_->setUniformValue("range", frame.range);
   lit_->setUniformValue("tolerance", frame.tolerance);
   lit_->setUniformValue("opacity", opacity);
+  lit_->setUniformValue("pixel_ratio", frame.pixel_ratio);
   lit_->setUniformValue("scale", 0);
   if (paint == Paint::Deviation) {
     std::vector<std::uint8_t> texels;

@@ -31,8 +31,8 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
 
   /// Uploads a scan's geometry; a reduced copy of the triangles serves while the view moves.
   void setScan(const project::Scan* scan);
-  /// One number per scan vertex: with Paint::Tint a wash index (-1: clay, 100: picked), with
-  /// Paint::Deviation the distance in mm.
+  /// One number per scan vertex: with Paint::Tint a wash index (-1: clay, 100: picked; +8: with
+  /// strokes, +16: stippled), with Paint::Deviation the distance in mm.
   void setScanValues(const std::vector<float>& values);
   /// Scans drawn beside it, quieter and without values.
   void setOtherScans(const std::vector<std::shared_ptr<const project::Scan>>& scans);

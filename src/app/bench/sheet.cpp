@@ -146,6 +146,36 @@ void BenchView::paintScale(QPainter& painter) {
                    field_ ? field_->low : tr("short"));
 }
 
+void BenchView::paintFinishKey(QPainter& painter) {
+  const project::Document& d = session_.document();
+  if (!d.survey) return;
+  double x = kMargin + 112;
+  const double y = height() - kMargin - 26;
+  painter.setFont(body_font(10));
+  const auto entry = [&](Qt::BrushStyle pattern, const QString& text) {
+    painter.setPen(QPen(role::graphite, 1));
+    painter.setBrush(role::card);
+    painter.drawRect(QRectF(x, y, 18, 12));
+    painter.setBrush(QBrush(role::graphite, pattern));
+    painter.drawRect(QRectF(x, y, 18, 12));
+    painter.setPen(role::ink);
+    const double wide = painter.fontMetrics().horizontalAdvance(text);
+    painter.drawText(QRectF(x + 24, y - 2, wide + 4, 16), Qt::AlignLeft | Qt::AlignVCenter, text);
+    x += wide + 40;
+  };
+  for (const survey::Finish f :
+       {survey::Finish::Machined, survey::Finish::Formed, survey::Finish::AsCast}) {
+    const bool used = std::any_of(
+        d.survey->regions.begin(), d.survey->regions.end(),
+        [&](const survey::Region& r) { return r.fit && r.triangles > 0 && r.finish == f; });
+    if (!used) continue;
+    entry(f == survey::Finish::Machined ? Qt::NoBrush
+          : f == survey::Finish::Formed ? Qt::BDiagPattern
+                                        : Qt::Dense6Pattern,
+          QString::fromUtf8(survey::finish_name(f)));
+  }
+}
+
 void BenchView::paintTriad(QPainter& painter) {
   const QPointF centre(kMargin + 46, height() - kMargin - 46);
   painter.setFont(body_font(11));

@@ -1,8 +1,10 @@
 #include "jobs/aside.h"
 
 #include <QCoreApplication>
+#include <QElapsedTimer>
 #include <QPointer>
 #include <QtConcurrent>
+#include <atomic>
 
 namespace lostline::app {
 
@@ -20,7 +22,18 @@ void Aside::next() {
   running_ = true;
   stop_ = std::stop_source();
   const QPointer<Aside> self(this);
-  const Task task(stop_.get_token());
+  // Told a few times a second at most.
+  const auto told = std::make_shared<std::atomic<qint64>>(330);
+  const auto clock = std::make_shared<QElapsedTimer>();
+  clock->start();
+  const Task task(stop_.get_token(), [self, told, clock](double share) {
+    const qint64 now = clock->elapsed();
+    qint64 due = told->load();
+    if (now < due || !told->compare_exchange_strong(due, now + 100)) return;
+    QMetaObject::invokeMethod(qApp, [self, share] {
+      if (self && self->running_) Q_EMIT self->progressed(share);
+    });
+  });
   const auto occupied = session_.occupied();
   static_cast<void>(QtConcurrent::run([self, task, occupied, work = std::exchange(waiting_, {})] {
     const Session::Finish finish = work(task);

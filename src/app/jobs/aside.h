@@ -18,7 +18,8 @@ class Aside : public QObject {
   [[nodiscard]] bool running() const { return running_; }
 
  Q_SIGNALS:
-  void settled();  ///< the last request has arrived
+  void settled();                 ///< the last request has arrived
+  void progressed(double share);  ///< of a request that has run for a third of a second
 
  private:
   void next();

@@ -390,8 +390,7 @@ void LedgerPanel::showNominals() {
   };
   if (d->reading) {
     int shown = 0;
-    for (const standards::Nominal& n :
-         standards::nominals_near(*d->reading, d->u, d->quantity, d->hole)) {
+    for (const standards::Nominal& n : project::nominals_of(session_.document(), *d)) {
       if (++shown > 4) break;
       const QString reason = QString::fromStdString(n.reason);
       candidate(

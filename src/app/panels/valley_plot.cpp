@@ -77,8 +77,7 @@ void ValleyPlot::show(const project::Valley& valley, project::Id dimension) {
   if (row->reading) upright(*row->reading, role::graphite, Qt::DashLine);
   nominals_.clear();
   int shown = 0;
-  for (const auto& n : standards::nominals_near(row->reading.value_or(row->value()), row->u,
-                                                row->quantity, row->hole)) {
+  for (const auto& n : project::nominals_of(session_.document(), *row)) {
     if (n.value < low_ || n.value > high_) continue;
     nominals_.push_back(n.value);
     if (++shown > 4) continue;

@@ -13,12 +13,31 @@
 namespace lostline::app {
 namespace {
 
-/// What placing the scan on a model gave, ready to be shown.
-struct Brought {
+/// A model that was read, ready to be matched, shown and picked.
+struct Loaded {
+  std::string file;
+  std::shared_ptr<const project::Scan> scan;  ///< that was worked on then
   std::shared_ptr<const datum::Target> target;
-  std::shared_ptr<const model::Tessellation> model;
-  std::vector<datum::Candidate> candidates;
+  std::shared_ptr<const BenchView::Guest> guest;
 };
+using Brought = std::vector<datum::Candidate>;
+
+Result<std::shared_ptr<Loaded>> load(const std::string& file) {
+  const auto solid = io::read_step(file);
+  if (!solid) return solid.error();
+  auto target = project::target_of(*solid);
+  if (!target) return target.error();
+  auto shown = model::tessellate(*solid);
+  if (!shown) return shown.error();
+  auto loaded = std::make_shared<Loaded>();
+  loaded->file = file;
+  loaded->target = std::make_shared<const datum::Target>(*std::move(target));
+  auto guest = std::make_shared<BenchView::Guest>();
+  guest->tessellation = std::make_shared<const model::Tessellation>(*std::move(shown));
+  guest->index = std::make_shared<const scan::MeshIndex>(guest->tessellation->mesh);
+  loaded->guest = std::move(guest);
+  return loaded;
+}
 
 /// Brings the scan upon an existing model: every way that it lies on it, areas that differ.
 class BringTool : public ToolCard {
@@ -35,6 +54,15 @@ class BringTool : public ToolCard {
     search_->setSpecialValueText(tr("by size"));
     search_->setToolTip(tr("What lies further from the model belongs to none of it"));
     addRow(in_unit(tr("search, mm")), search_);
+    by_ = new QComboBox;
+    by_->setObjectName(QStringLiteral("placeBy"));
+    by_->addItems({tr("matching surfaces"), tr("features paired"), tr("points paired")});
+    by_->setToolTip(tr("Where matching fails: say which features or points belong together"));
+    addRow(tr("by"), by_);
+    pairs_row_ =
+        button({tr("none yet"), QStringLiteral("pairs"),
+                tr("The pairs so far; click to take the last one back"), [this] { takeBack(); }});
+    pairs_label_ = addRow(tr("pairs"), pairs_row_);
     way_ = new QComboBox;
     way_->setObjectName(QStringLiteral("candidate"));
     way_->setToolTip(tr("Every way in which a symmetric part lies alike"));
@@ -42,8 +70,60 @@ class BringTool : public ToolCard {
     connect(path_, &QLineEdit::editingFinished, this, [this] { bring(); });
     connect(search_, &QDoubleSpinBox::valueChanged, this, [this] { bring(); });
     connect(way_, &QComboBox::currentIndexChanged, this, [this] { show(); });
+    connect(by_, &QComboBox::currentIndexChanged, this, [this] {
+      pairs_.clear();
+      scan_half_.reset();
+      refreshPairs();
+      placed_.clear();
+      bring();
+    });
+    addCheckViews();
+    refreshPairs();
+    connect(this, &ToolCard::finished, this,
+            [&bench = place_.bench, shown = place_.bench.show()] { bench.setShow(shown); });
     setKeepEnabled(false);
     setEvidence(tr("Choose the model. Surfaces of the scan are matched with its faces."));
+  }
+  /// A half of a pair: first on the scan, then on the model.
+  void pick(const Pick& pick) override {
+    if (by_->currentIndex() == 0 || !loaded_ || pick.what == Pick::What::Nothing) return;
+    const bool points = by_->currentIndex() == 2;
+    if (!scan_half_) {
+      if (pick.what != Pick::What::Scan) return;
+      const Vec3 at = document().to_part().inverse() * pick.point;
+      if (points) {
+        scan_half_ = at;
+      } else if (const fit::SurfaceFit* f = document().fit_of({pick.region, 0})) {
+        scan_half_ = f->surface;
+      } else {
+        return setError(tr("No surface was found there. Click a region with a fit."));
+      }
+      return waitForModel();
+    }
+    if (pick.what != Pick::What::Model) return;
+    datum::Pair pair{*scan_half_, pick.point};
+    if (!points) {
+      const auto& face = loaded_->target->faces[pick.face];
+      if (!face) return setError(tr("This face of the model is free-form. Click another."));
+      pair.model = *face;
+    }
+    pairs_.push_back(pair);
+    scan_half_.reset();
+    refreshPairs();
+    placed_.clear();
+    bring();
+  }
+  /// The scan is another now, as after undo: it is placed again.
+  void documentChanged() override {
+    if (!loaded_ || document().scan == loaded_->scan) return;
+    pairs_.clear();
+    scan_half_.reset();
+    loaded_.reset();
+    brought_.reset();
+    way_->clear();
+    refreshPairs();
+    placed_.clear();
+    bring();
   }
   bool keep() override {
     if (!brought_ || way_->currentIndex() < 0) return false;
@@ -70,7 +150,7 @@ class BringTool : public ToolCard {
 
  private:
   [[nodiscard]] const datum::Candidate& chosen() const {
-    return brought_->candidates[static_cast<std::size_t>(way_->currentIndex())];
+    return (*brought_)[static_cast<std::size_t>(way_->currentIndex())];
   }
   void choose() {
     const QString file =
@@ -79,49 +159,106 @@ class BringTool : public ToolCard {
     path_->setText(file);
     bring();
   }
+  [[nodiscard]] bool byPairs() const { return by_->currentIndex() > 0; }
+  void refreshPairs() {
+    pairs_row_->setVisible(byPairs());
+    pairs_label_->setVisible(byPairs());
+    QStringList names;
+    for (const datum::Pair& p : pairs_) {
+      const auto* s = std::get_if<fit::Surface>(&p.scan);
+      names << (s != nullptr ? QString::fromUtf8(fit::kind_name(s->kind)) : tr("point"));
+    }
+    pairs_row_->setText(names.isEmpty() ? tr("none yet") : names.join(QStringLiteral(", ")));
+    settleHeight();
+  }
+  void takeBack() {
+    if (scan_half_)
+      scan_half_.reset();
+    else if (!pairs_.empty())
+      pairs_.pop_back();
+    refreshPairs();
+    placed_.clear();
+    bring();
+  }
+  /// The scan alone, to click the next feature or point of it.
+  void waitForScan(const QString& why) {
+    brought_.reset();
+    place_.bench.setPreviewPlacement({});
+    place_.bench.setMarks({});
+    place_.bench.setSelection({});
+    place_.bench.setGuest({});
+    place_.bench.setShow(Show::Scan);
+    place_.bench.fitView();
+    setEvidence(why + (by_->currentIndex() == 2 ? tr("Click a point on the scan.")
+                                                : tr("Click a feature of the scan.")));
+  }
+  /// The model alone, to click what belongs to it.
+  void waitForModel() {
+    place_.bench.setMarks({});
+    place_.bench.setGuest(loaded_->guest);
+    place_.bench.setShow(Show::Model);
+    place_.bench.fitView();
+    setEvidence(by_->currentIndex() == 2 ? tr("Now the same point on the model.")
+                                         : tr("Now the same feature on the model."));
+  }
   void bring() {
     const std::string file = path_->text().toStdString();
     const double search = search_->value();
-    if (file.empty() || (file == placed_ && search == searched_)) return;
+    if (file.empty() || !document().scan || !document().survey ||
+        (file == placed_ && search == searched_))
+      return;
     placed_ = file;
     searched_ = search;
     brought_.reset();
+    setKeepEnabled(false);
+    project::PlaceRequest request;
+    request.search = search;
+    request.pairs = pairs_;
+    request.hint = document().to_part();
     setEvidence(tr("Matching surfaces …"));
-    aside([this, file, search,
+    aside([this, file, request, only_load = byPairs() && pairs_.empty(),
+           known = loaded_ && loaded_->file == file ? loaded_ : nullptr,
            document = place_.session.snapshot()](const Task& task) -> Session::Finish {
       const auto fail = [this](const Error& error) -> Session::Finish {
         return [this, error] {
+          if (byPairs() && loaded_)
+            return waitForScan(QString::fromStdString(error.message) + QLatin1Char('\n'));
           placed_.clear();
           setError(QString::fromStdString(error.message));
         };
       };
-      const auto solid = io::read_step(file);
-      if (!solid) return fail(solid.error());
-      auto brought = std::make_shared<Brought>();
-      auto target = project::target_of(*solid);
-      if (!target) return fail(target.error());
-      auto lines = model::tessellate(*solid);
-      if (!lines) return fail(lines.error());
-      datum::PlaceOptions options;
-      options.fit.search = search;
-      options.fit.noise = std::max(0.5 * document->survey->noise_sigma, 1e-4);
-      const auto cloud =
-          datum::cloud_of(*document->scan->mesh, project::trust_of(*document->survey), 200000);
-      auto placed = datum::place_on(*target, project::found_of(*document->survey), cloud, options,
-                                    task, document->to_part());
-      if (!placed) return fail(placed.error());
-      brought->candidates = *std::move(placed);
-      brought->target = std::make_shared<const datum::Target>(*std::move(target));
-      brought->model = std::make_shared<const model::Tessellation>(*std::move(lines));
-      return [this, brought] {
+      std::shared_ptr<const Loaded> loaded = known;
+      if (!loaded) {
+        auto fresh = load(file);
+        if (!fresh) return fail(fresh.error());
+        fresh.value()->scan = document->scan;
+        loaded = *std::move(fresh);
+      }
+      task.report(0.2);
+      if (only_load)
+        return [this, loaded] {
+          loaded_ = loaded;
+          waitForScan({});
+        };
+      auto placed = project::place_scan(*document->scan->mesh, *document->survey, *loaded->target,
+                                        request, task.part(0.2, 1));
+      if (!placed)
+        return [this, loaded, then = fail(placed.error())] {
+          loaded_ = loaded;
+          then();
+        };
+      return [this, loaded, brought = std::make_shared<const Brought>(*std::move(placed))] {
+        loaded_ = loaded;
         brought_ = brought;
         const QSignalBlocker block(way_);
         way_->clear();
-        for (std::size_t i = 0; i < brought->candidates.size(); ++i)
+        for (std::size_t i = 0; i < brought->size(); ++i)
           way_->addItem(tr("way %1 of %2: %3 % agrees")
                             .arg(i + 1)
-                            .arg(brought->candidates.size())
-                            .arg(100 * brought->candidates[i].agreement, 0, 'f', 1));
+                            .arg(brought->size())
+                            .arg(100 * (*brought)[i].agreement, 0, 'f', 1));
+        place_.bench.setGuest({});
+        place_.bench.setShow(Show::Scan);
         show();
       };
     });
@@ -132,18 +269,18 @@ class BringTool : public ToolCard {
     const datum::BestFit fit = chosen().fit;
     place_.bench.setPreviewPlacement(fit.motion);
     LineBatch edges{{}, role::ink, 1.8F, true};
-    for (const auto& edge : brought_->model->edges) {
+    for (const auto& edge : loaded_->guest->tessellation->edges) {
       for (std::size_t i = 1; i < edge.points.size(); ++i)
         edges.segments.emplace_back(edge.points[i - 1], edge.points[i]);
     }
     place_.bench.setMarks({edges});
     place_.bench.fitView();
-    aside([this, fit, brought = brought_, search = search_->value(),
+    aside([this, fit, target = loaded_->target, search = search_->value(),
            scan = document().scan](const Task&) -> Session::Finish {
-      const double size = brought->target->size;
+      const double size = target->size;
       const double tolerance = std::max(5 * fit.sigma, 0.05);
       auto differing =
-          datum::differences(*brought->target, *scan->mesh, scan->topology, fit.motion, tolerance,
+          datum::differences(*target, *scan->mesh, scan->topology, fit.motion, tolerance,
                              search > 0 ? search : size / 30, 1e-4 * size * size);
       return [this, fit, tolerance, differing = std::move(differing)] {
         std::vector<std::uint32_t> red;
@@ -175,6 +312,12 @@ class BringTool : public ToolCard {
   QComboBox* way_;
   std::string placed_;
   double searched_ = -1;
+  QComboBox* by_;
+  QPushButton* pairs_row_;
+  QLabel* pairs_label_;
+  std::vector<datum::Pair> pairs_;
+  std::optional<std::variant<Vec3, fit::Surface>> scan_half_;  ///< waits for the model's
+  std::shared_ptr<const Loaded> loaded_;
   std::shared_ptr<const Brought> brought_;
 };
 

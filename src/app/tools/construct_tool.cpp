@@ -46,6 +46,16 @@ class ConstructTool : public ToolCard {
     from_->offer(ref, document());
     update();
   }
+  /// Regions and fits are others now, as after undo.
+  void documentChanged() override {
+    std::vector<project::FitRef> still;
+    for (const project::FitRef& ref : from_->refs()) {
+      if (document().fit_of(ref) != nullptr) still.push_back(ref);
+    }
+    from_->assign(still, document());
+    planes_.clear();
+    if (document().scan) update();
+  }
   bool keep() override {
     if (type() == Type::Symmetry) {
       if (found_->currentIndex() < 0) return false;
@@ -158,7 +168,7 @@ class ConstructTool : public ToolCard {
       datum::Target scan;
       scan.mesh = *document->scan->mesh;
       scan.settle();
-      const auto cloud = datum::cloud_of(scan.mesh, project::trust_of(*document->survey), 40000);
+      const auto cloud = datum::cloud_of(scan.mesh, project::trust_of(*document->survey, scan.mesh), 40000);
       auto found =
           datum::find_symmetry(scan, cloud, project::found_of(*document->survey), guess, task);
       return [this, found = std::move(found)] {

@@ -247,6 +247,7 @@ class FitTool : public ToolCard {
                   .arg(QString::fromStdString(length_reading(2 * s.radius, 2 * shown.u_radius)),
                        QString::fromStdString(
                            length_reading(2 * s.minor_radius, 2 * shown.u_minor_radius)));
+    if (trial_->weighted) text += tr("\nweighted by trust: rough regions count less");
     if (form_) text += QLatin1Char('\n') + QString::fromStdString(form_->words());
     if (trial_->relation)
       text += QLatin1Char('\n') +

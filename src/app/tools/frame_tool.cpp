@@ -45,11 +45,7 @@ class FrameTool : public ToolCard {
     compare_ = new QCheckBox(tr("show as it was"));
     compare_->setToolTip(tr("Before and after: show the scan where it lay"));
     addWide(compare_);
-    check_ = new QComboBox;
-    check_->addItems(
-        {tr("free view"), tr("front, with grid"), tr("right, with grid"), tr("top, with grid")});
-    check_->setToolTip(tr("Principal views with straight grid lines, to judge parallelism"));
-    addRow(tr("check"), check_);
+    addCheckViews();
     for (PickField* field : {primary_, secondary_, origin_}) {
       connect(field, &QPushButton::clicked, this, [this, field] {
         field->clear(document());
@@ -60,11 +56,6 @@ class FrameTool : public ToolCard {
     connect(primary_axis_, &QComboBox::currentIndexChanged, this, &FrameTool::update);
     connect(secondary_axis_, &QComboBox::currentIndexChanged, this, &FrameTool::update);
     connect(compare_, &QCheckBox::toggled, this, &FrameTool::update);
-    connect(check_, &QComboBox::currentIndexChanged, this, [this](int view) {
-      place_.bench.setGrid(view > 0);
-      constexpr int kViews[] = {0, 1, 4, 5};
-      place_.bench.lookAlong(kViews[view]);
-    });
     if (const auto& frame = document().frame; frame && !frame->upon) {
       extremes_->setChecked(frame->extremes);
       primary_->assign({frame->primary}, document());
@@ -183,7 +174,6 @@ class FrameTool : public ToolCard {
   std::size_t next_ = 0;  ///< proposal
   QString reason_;
   QCheckBox* compare_;
-  QComboBox* check_;
 };
 
 }  // namespace

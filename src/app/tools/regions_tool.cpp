@@ -40,8 +40,8 @@ class SurveyTool : public ToolCard {
             if (!found) return session.report(found.error());
             if (session.document().scan != scan) return;  // another scan by now
             session.commit(tr("split into %1 regions").arg(found->regions.size()),
-                           project::with_survey(session.document(),
-                                                std::make_shared<const survey::Survey>(*found)));
+                           project::with_new_split(session.document(),
+                                                   std::make_shared<const survey::Survey>(*found)));
           };
         });
     close();
@@ -50,7 +50,7 @@ class SurveyTool : public ToolCard {
   bool keep() override {
     if (!found_) return false;
     place_.session.commit(tr("split into %1 regions").arg(found_->regions.size()),
-                          project::with_survey(document(), found_));
+                          project::with_new_split(document(), found_));
     return true;
   }
 

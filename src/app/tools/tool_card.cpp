@@ -1,5 +1,6 @@
 #include "tools/tool_card.h"
 
+#include <QComboBox>
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QPointer>
@@ -15,6 +16,7 @@ ToolCard::ToolCard(Workplace place, const QString& title, const QString& kind)
       place_(place),
       grid_(new QGridLayout),
       evidence_(new QLabel),
+      progress_(new QProgressBar),
       aside_(place.session) {
   setObjectName(QStringLiteral("card"));
   setFixedWidth(284);
@@ -40,6 +42,12 @@ ToolCard::ToolCard(Workplace place, const QString& title, const QString& kind)
   evidence_->setStyleSheet(
       QStringLiteral("border-top: 1px solid %1; padding-top: 4px;").arg(role::rule.name()));
   layout->addWidget(evidence_);
+  progress_->setRange(0, 100);
+  progress_->setTextVisible(false);
+  progress_->setFixedHeight(4);
+  progress_->setAccessibleName(tr("Progress; Discard stops it"));
+  progress_->hide();
+  layout->addWidget(progress_);
   auto* buttons = new QHBoxLayout;
   discard_ = new QPushButton(tr("Discard  Esc"));
   discard_->setAccessibleName(tr("Discard"));
@@ -53,7 +61,18 @@ ToolCard::ToolCard(Workplace place, const QString& title, const QString& kind)
   layout->addLayout(buttons);
   connect(discard_, &QPushButton::clicked, this, &ToolCard::close);
   connect(keep_, &QPushButton::clicked, this, &ToolCard::tryKeep);
+  connect(&aside_, &Aside::progressed, this, [this](double share) {
+    if (!progress_->isVisible()) {
+      progress_->show();
+      settleHeight();
+    }
+    progress_->setValue(static_cast<int>(100 * share));
+  });
   connect(&aside_, &Aside::settled, this, [this] {
+    if (progress_->isVisible()) {
+      progress_->hide();
+      settleHeight();
+    }
     if (std::exchange(keep_when_settled_, false)) tryKeep();
   });
 }
@@ -96,6 +115,7 @@ void ToolCard::close() {
   place_.bench.setMarks({});
   place_.bench.setPreviewPlacement({});
   place_.bench.setGrid(false);
+  place_.bench.setGuest({});
   place_.bench.setField({});
   place_.bench.setRubber({});
   place_.bench.setSelection({});
@@ -140,6 +160,20 @@ void ToolCard::addButtons(const std::vector<Press>& presses) {
   row->setSpacing(4);
   for (const Press& press : presses) row->addWidget(button(press));
   addWide(line);
+}
+
+void ToolCard::addCheckViews() {
+  auto* check = new QComboBox;
+  check->setObjectName(QStringLiteral("checkView"));
+  check->addItems(
+      {tr("free view"), tr("front, with grid"), tr("right, with grid"), tr("top, with grid")});
+  check->setToolTip(tr("Principal views with straight grid lines, to judge parallelism"));
+  addRow(tr("check"), check);
+  connect(check, &QComboBox::currentIndexChanged, this, [this](int view) {
+    place_.bench.setGrid(view > 0);
+    constexpr int kViews[] = {0, 1, 4, 5};
+    place_.bench.lookAlong(kViews[view]);
+  });
 }
 
 void ToolCard::setEvidence(const QString& text) {

@@ -4,6 +4,7 @@
 #include <QFrame>
 #include <QGridLayout>
 #include <QLabel>
+#include <QProgressBar>
 #include <QPushButton>
 
 #include "bench/bench_view.h"
@@ -59,6 +60,8 @@ class ToolCard : public QFrame {
   QPushButton* button(const Press& press);
   /// Buttons beside each other in a row of their own.
   void addButtons(const std::vector<Press>& presses);
+  /// The row of principal views with straight grid lines, to judge parallelism.
+  void addCheckViews();
   void setEvidence(const QString& text);
   void setError(const QString& text);
   void setKeepEnabled(bool on) { keep_->setEnabled(on); }
@@ -83,6 +86,7 @@ class ToolCard : public QFrame {
   QLabel* evidence_;
   QPushButton* keep_;
   QPushButton* discard_;
+  QProgressBar* progress_;  ///< of what the card computes, when it takes long
   Aside aside_;
   bool keep_when_settled_ = false;
   bool closed_ = false;
@@ -128,6 +132,7 @@ ToolCard* make_measure_tool(Workplace place);
 ToolCard* make_patterns_tool(Workplace place);
 ToolCard* make_frame_tool(Workplace place);
 ToolCard* make_construct_tool(Workplace place);
+ToolCard* make_targets_tool(Workplace place);
 ToolCard* make_bring_tool(Workplace place);
 ToolCard* make_section_tool(Workplace place);
 ToolCard* make_sketch_tool(Workplace place, project::Id sketch);

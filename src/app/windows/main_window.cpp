@@ -299,13 +299,16 @@ void MainWindow::buildRail() {
             tr("Distances, angles, radius by three points, wall thickness (F m)"),
             make_measure_tool, has_scan)});
   rail_->setTools(
-      kDatum, {tool(tr("Frame"), QStringLiteral("move-3d"), tr("Datum frame by 3-2-1"),
-                    make_frame_tool, has_survey),
-               tool(tr("Feature"), QStringLiteral("circle-dot"),
-                    tr("Midplane, common axis, bolt circle, symmetry plane"), make_construct_tool,
-                    has_survey),
-               tool(tr("To model"), QStringLiteral("file-output"),
-                    tr("Bring the scan upon a STEP model"), make_bring_tool, has_survey)});
+      kDatum,
+      {tool(tr("Frame"), QStringLiteral("move-3d"), tr("Datum frame by 3-2-1"), make_frame_tool,
+            has_survey),
+       tool(tr("Feature"), QStringLiteral("circle-dot"),
+            tr("Midplane, common axis, bolt circle, symmetry plane"), make_construct_tool,
+            has_survey),
+       tool(tr("Targets"), QStringLiteral("crosshair"),
+            tr("Datum frame by six datum targets on rough faces"), make_targets_tool, has_scan),
+       tool(tr("To model"), QStringLiteral("file-output"), tr("Bring the scan upon a STEP model"),
+            make_bring_tool, has_survey)});
   rail_->setTools(
       kTrace, {tool(tr("Section"), QStringLiteral("slice"), tr("Section by a datum plane (K k)"),
                     make_section_tool, has_scan),

@@ -166,6 +166,8 @@ const char* construction_name(Construction::Type type) {
       return "intersection";
     case Construction::Type::Symmetry:
       return "symmetry plane";
+    case Construction::Type::Targets:
+      return "datum targets";
   }
   return "";
 }
@@ -197,7 +199,8 @@ Result<fit::SurfaceFit> construct(const Document& document, const Construction& 
     case Construction::Type::Intersection:
       return datum::intersection(fits);
     case Construction::Type::Symmetry:
-      return Error{ErrorCode::InvalidInput, "A plane of symmetry is found on the scan."};
+    case Construction::Type::Targets:
+      return Error{ErrorCode::InvalidInput, "This feature is found on the scan, not constructed."};
   }
   return Error{ErrorCode::InvalidInput, "There is no such construction."};
 }
@@ -240,9 +243,39 @@ Added add_symmetry(const Document& document, const fit::SurfaceFit& plane) {
   return keep(document, std::move(fit));
 }
 
+Result<Document> set_frame_on_targets(const Document& document,
+                                      const std::array<datum::TargetPoint, 6>& targets,
+                                      datum::Axis primary, datum::Axis secondary) {
+  const auto planes = datum::planes_of_targets(targets);
+  if (!planes) return planes.error();
+  Document next = document;
+  DatumFrame frame;
+  frame.primary_axis = primary;
+  frame.secondary_axis = secondary;
+  constexpr std::array<std::size_t, 4> kFirst{0, 3, 5, 6};
+  for (std::size_t k = 0; k < 3; ++k) {
+    Fit fit;
+    fit.name = std::string("targets ") + "ABC"[k] + " F" + std::to_string(next.fits.size() + 1);
+    fit.result = fit.alone = (*planes)[k];
+    for (std::size_t i = kFirst[k]; i < kFirst[k + 1]; ++i) fit.points.push_back(targets[i].point);
+    fit.construction = Construction{Construction::Type::Targets, {}};
+    Added added = keep(std::move(next), std::move(fit));
+    next = std::move(added.document);
+    const FitRef ref{0, added.id};
+    if (k == 0) {
+      frame.primary = ref;
+    } else {
+      if (k == 1) frame.secondary = {ref};
+      frame.origin.push_back(ref);
+    }
+  }
+  return set_frame(next, frame);
+}
+
 void follow_constructions(Document& document) {
   for (auto& shared : document.fits) {
-    if (!shared->construction || shared->construction->type == Construction::Type::Symmetry)
+    if (!shared->construction || shared->construction->type == Construction::Type::Symmetry ||
+        shared->construction->type == Construction::Type::Targets)
       continue;
     const auto made = construct(document, *shared->construction);
     if (!made) continue;  // it keeps what it was

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "datum/targets.h"
 #include "project/edits.h"
 
 // Datum features and the frame of a document.
@@ -36,6 +37,13 @@ Result<Added> add_construction(const Document& document, Construction constructi
 void follow_constructions(Document& document);
 /// Keeps a plane of symmetry that was found.
 Added add_symmetry(const Document& document, const fit::SurfaceFit& plane);
+/// Keeps the planes of six datum targets and sets the frame by them.
+/// @param targets  A1, A2, A3, B1, B2, C1, scan coordinates.
+/// @param primary, secondary  what the normals of A and B become.
+/// @errors as datum::planes_of_targets and datum::frame_321.
+Result<Document> set_frame_on_targets(const Document& document,
+                                      const std::array<datum::TargetPoint, 6>& targets,
+                                      datum::Axis primary, datum::Axis secondary);
 const char* construction_name(Construction::Type type);  ///< "midplane" …
 
 /// Says what finish regions have; their trust goes with it.

@@ -54,6 +54,7 @@ struct Construction {
     BoltCircle,    ///< circle through the axes of holes
     Intersection,  ///< point: three planes, a plane and an axis, two axes
     Symmetry,      ///< plane of symmetry of the scan: found, not constructed again
+    Targets,       ///< plane on datum targets; the fit's points are where they were clicked
   };
   Type type = Type::Midplane;
   std::vector<FitRef> from;

@@ -32,7 +32,11 @@ Result<Document> remove_other_scan(const Document& document, std::size_t other);
 /// Adds the other scan's surface to the one worked on, as it lies.
 Result<Document> join_scan(const Document& document, std::size_t other, const Task& task = {});
 
+/// The survey after edits by hand, which keep the numbers of regions.
 Document with_survey(const Document& document, std::shared_ptr<const survey::Survey> survey);
+/// A new split, whose regions are numbered anew: regions that frame, relations, measurements,
+/// sketches or steps name are kept as fits first, so that these rest on what they rested on.
+Document with_new_split(const Document& document, std::shared_ptr<const survey::Survey> survey);
 
 /// Adds a sketch with the constraints given in it; fits it.
 Result<Added> add_sketch(const Document& document, TracedSketch sketch);

@@ -12,6 +12,27 @@ namespace {
 
 constexpr double kDegrees = 180 / std::numbers::pi;
 
+/// Trust of every point of a patch, mean 1; empty where all are trusted alike.
+Eigen::VectorXd weights_of(const Document& document, const survey::Patch& patch) {
+  if (!document.survey || patch.vertices.empty() ||
+      document.survey->triangle_region.size() != document.scan->mesh->triangles.size())
+    return {};
+  Eigen::VectorXd weights(patch.points.cols());
+  for (Eigen::Index i = 0; i < weights.size(); ++i) {
+    double trust = 0;
+    double count = 0;
+    for (const std::uint32_t t :
+         document.scan->topology.vertex_triangles[patch.vertices[static_cast<std::size_t>(i)]]) {
+      const std::uint32_t region = document.survey->triangle_region[t];
+      trust += region == 0 ? 0.1 : document.survey->regions[region - 1].trust;
+      count += 1;
+    }
+    weights[i] = count > 0 ? trust / count : 0.1;
+  }
+  if (weights.maxCoeff() - weights.minCoeff() < 1e-3) return {};
+  return weights / weights.mean();
+}
+
 }  // namespace
 
 Result<FitTrial> try_fit(const Document& document, const FitRequest& request, const Task& task) {
@@ -23,12 +44,14 @@ Result<FitTrial> try_fit(const Document& document, const FitRequest& request, co
       request.triangles ? request.triangles : std::make_shared<const std::vector<std::uint32_t>>();
   trial.fit.points = request.points;
   if (by_points) {
-    trial.patch = {evidence_of(document, trial.fit), Eigen::Matrix3Xd(3, 0)};
+    trial.patch = {evidence_of(document, trial.fit), Eigen::Matrix3Xd(3, 0), {}};
   } else {
     trial.patch =
         survey::patch_of(*document.scan->mesh, document.scan->topology, *request.triangles);
   }
   fit::SurfaceFitOptions options;
+  options.weights = weights_of(document, trial.patch);
+  trial.weighted = options.weights.size() > 0;
   // A handful of picked points are all meant, and show little of the noise.
   if (by_points && request.points.size() < 20) options.reject_beyond = 0;
   if (by_points) options.least_sigma = document.scan->health.noise_sigma;

@@ -17,7 +17,8 @@ struct FitRequest {
 /// A fit before it is kept, with the cost of its relation.
 struct FitTrial {
   Fit fit;
-  survey::Patch patch;  ///< the points it rests on
+  survey::Patch patch;    ///< the points it rests on
+  bool weighted = false;  ///< the points are trusted differently: rough ones count less
   std::optional<FitRelation> relation;
 };
 /// Fits as requested; with a relation once alone and once held, so that its cost is known.

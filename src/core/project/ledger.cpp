@@ -41,7 +41,7 @@ std::vector<Proposal> propose_inks(const Document& document) {
   std::vector<Proposal> proposals;
   for (const Dimension& d : document.dimensions) {
     if (d.intent || !d.reading || !(d.u > 0)) continue;
-    const auto nominals = standards::nominals_near(*d.reading, d.u, d.quantity, d.hole);
+    const auto nominals = nominals_of(document, d);
     if (nominals.empty() || std::abs(nominals.front().value - *d.reading) > d.u) continue;
     double sum = 0;
     for (const auto& n : nominals) sum += n.weight;

@@ -8,6 +8,11 @@ namespace lostline::project {
 /// sense;  NotFound;  Degenerate  when it contradicts the sketch: the message names what clashes.
 Result<Document> ink(const Document& document, Id dimension, double value,
                      const std::string& reason);
+/// The roughest finish among the regions that a row's reading rests on; empty when none is known.
+std::optional<survey::Finish> finish_of(const Document& document, const Dimension& row);
+/// Standard values near a row's reading (its value where it has none), ranked with the finish of
+/// its evidence.
+std::vector<standards::Nominal> nominals_of(const Document& document, const Dimension& row);
 /// A decision that the evidence supports: the likeliest nominal of a pencilled row, when it lies
 /// within U of the reading.
 struct Proposal {

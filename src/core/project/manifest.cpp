@@ -31,7 +31,8 @@ const Names<Construction::Type> kConstructions{{{Construction::Type::Midplane, "
                                                 {Construction::Type::CommonAxis, "common axis"},
                                                 {Construction::Type::BoltCircle, "bolt circle"},
                                                 {Construction::Type::Intersection, "intersection"},
-                                                {Construction::Type::Symmetry, "symmetry"}}};
+                                                {Construction::Type::Symmetry, "symmetry"},
+                                                {Construction::Type::Targets, "targets"}}};
 const Names<survey::Finish> kFinishes{{{survey::Finish::Machined, "machined"},
                                        {survey::Finish::AsCast, "as-cast"},
                                        {survey::Finish::Formed, "formed"}}};

@@ -1,5 +1,7 @@
 #include "project/model_target.h"
 
+#include <algorithm>
+
 #include "model/faces.h"
 
 namespace lostline::project {
@@ -26,13 +28,45 @@ std::vector<datum::Found> found_of(const survey::Survey& survey) {
   return found;
 }
 
-std::vector<float> trust_of(const survey::Survey& survey) {
-  std::vector<float> trust(survey.triangle_region.size(), 0.1F);
+std::vector<float> trust_of(const survey::Survey& survey, const scan::Mesh& mesh) {
+  constexpr float kLittle = 0.1F;
+  constexpr std::uint32_t kUnseen = ~0U;
+  // Label of the triangles about each vertex; of a border where they differ.
+  std::vector<std::uint32_t> about(mesh.vertices.size(), kUnseen);
+  std::vector<char> border(mesh.vertices.size(), 0);
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+    for (const std::uint32_t v : mesh.triangles[t]) {
+      if (about[v] != kUnseen && about[v] != survey.triangle_region[t]) border[v] = 1;
+      about[v] = survey.triangle_region[t];
+    }
+  }
+  std::vector<float> trust(survey.triangle_region.size(), kLittle);
   for (std::size_t t = 0; t < trust.size(); ++t) {
     const std::uint32_t region = survey.triangle_region[t];
-    if (region != 0) trust[t] = static_cast<float>(survey.regions[region - 1].trust);
+    const auto& corners = mesh.triangles[t];
+    if (region != 0 && border[corners[0]] + border[corners[1]] + border[corners[2]] == 0)
+      trust[t] = static_cast<float>(survey.regions[region - 1].trust);
   }
   return trust;
+}
+
+Result<std::vector<datum::Candidate>> place_scan(const scan::Mesh& mesh,
+                                                 const survey::Survey& survey,
+                                                 const datum::Target& target,
+                                                 const PlaceRequest& request, const Task& task) {
+  const datum::Cloud cloud = datum::cloud_of(mesh, trust_of(survey, mesh), 200000);
+  datum::PlaceOptions options;
+  options.fit.search = request.search;
+  options.fit.noise = std::max(0.5 * survey.noise_sigma, 1e-4);
+  if (request.pairs.empty())
+    return datum::place_on(target, found_of(survey), cloud, options, task, request.hint);
+  const auto placed = datum::place_by_pairs(request.pairs, target.size);
+  if (!placed) return placed.error();
+  task.report(0.2);
+  const auto fitted =
+      datum::best_fit(target, cloud, placed->motion, options.fit, task.part(0.2, 1));
+  if (!fitted) return fitted.error();
+  return std::vector<datum::Candidate>{{*fitted, fitted->used_fraction}};
 }
 
 }  // namespace lostline::project

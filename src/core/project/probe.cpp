@@ -22,15 +22,16 @@ Result<Vec2> circle_through(const Vec3& a, const Vec3& b, const Vec3& c) {
 
 }  // namespace
 
-Result<Probe> probe_scan(const Scan& scan, std::uint32_t triangle, const Vec3& point) {
+Result<Probe> probe_scan(const Scan& scan, std::uint32_t triangle, const Vec3& point,
+                         double reach) {
   const scan::Mesh& mesh = *scan.mesh;
   if (triangle >= mesh.triangles.size())
     return Error{ErrorCode::InvalidInput, "Click the scan itself."};
-  const double reach = kReach * std::max(scan.health.spacing, 1e-6);
+  if (!(reach > 0)) reach = kReach * std::max(scan.health.spacing, 1e-6);
   const Vec3 facing = mesh.area_vector(triangle).normalized();
   std::set<std::uint32_t> seen(mesh.triangles[triangle].begin(), mesh.triangles[triangle].end());
   std::vector<std::uint32_t> near(seen.begin(), seen.end());
-  for (std::size_t i = 0; i < near.size() && near.size() < 400; ++i) {
+  for (std::size_t i = 0; i < near.size() && near.size() < 4000; ++i) {
     for (const std::uint32_t v : scan.topology.vertex_neighbours[near[i]]) {
       if ((mesh.vertices[v] - point).norm() > reach || !seen.insert(v).second) continue;
       Vec3 normal = Vec3::Zero();
@@ -45,7 +46,7 @@ Result<Probe> probe_scan(const Scan& scan, std::uint32_t triangle, const Vec3& p
   fit::SurfaceFitOptions options;
   options.reject_beyond = near.size() > 12 ? 3.5 : 0;
   options.least_sigma = scan.health.noise_sigma;
-  options.correlate = false;
+  options.correlate = near.size() > 100;  // roughness is shared by neighbours
   const auto plane =
       fit::fit_surface(fit::Kind::Plane, points, Eigen::Matrix3Xd(3, 0), {}, options);
   if (!plane)
@@ -55,7 +56,7 @@ Result<Probe> probe_scan(const Scan& scan, std::uint32_t triangle, const Vec3& p
   probe.normal =
       plane->surface.axis.dot(facing) < 0 ? Vec3(-plane->surface.axis) : plane->surface.axis;
   probe.point = point - probe.normal * (point - plane->surface.point).dot(probe.normal);
-  probe.sigma = std::max(plane->sigma, scan.health.noise_sigma) /
+  probe.sigma = std::max(plane->sigma, scan.health.noise_sigma) * std::sqrt(plane->inflation) /
                 std::sqrt(std::max(1.0, static_cast<double>(plane->used) / 3));
   return probe;
 }

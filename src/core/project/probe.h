@@ -12,8 +12,9 @@ struct Probe {
 };
 /// @param triangle  of the scan, under the pick at `point` (scan coordinates).
 /// @errors InvalidInput  too little surface around it.
-/// A plane fitted to the points within four spacings that look the same way.
-Result<Probe> probe_scan(const Scan& scan, std::uint32_t triangle, const Vec3& point);
+/// A plane fitted to the points within `reach` mm that look the same way; 0: four spacings.
+Result<Probe> probe_scan(const Scan& scan, std::uint32_t triangle, const Vec3& point,
+                         double reach = 0);
 
 /// Radius of the circle through three probed points: `diameter` false. U from the noise of the
 /// three points, propagated to first order (JCGM 100:2008, 5.1).

@@ -181,6 +181,25 @@ FitOfSizes fit_of_sizes(const Limits& hole, const Limits& shaft) {
   return fit;
 }
 
+std::string fits_in_words(double nominal, const Limits& limits) {
+  // The basic hole has shafts of all kinds, the basic shaft holes; another class has its basic
+  // mate.
+  const bool basic = limits.lower == 0 && limits.hole;
+  const std::vector<std::string> mates = basic
+                                             ? std::vector<std::string>{"g6", "k6", "p6"}
+                                             : std::vector<std::string>{limits.hole ? "h6" : "H7"};
+  std::string words;
+  for (const std::string& mate : mates) {
+    const auto other = limits_of(nominal, mate);
+    if (!other) continue;
+    const FitOfSizes fit =
+        limits.hole ? fit_of_sizes(limits, *other) : fit_of_sizes(*other, limits);
+    words += std::string(words.empty() ? "" : ", ") + fit.kind + (limits.hole ? " with " : " in ") +
+             mate;
+  }
+  return words;
+}
+
 std::optional<double> general_length(double nominal, GeneralClass general) {
   // ISO 2768-1:1989, table 1, from memory.
   static const std::vector<General> kTable{

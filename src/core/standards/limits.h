@@ -37,6 +37,10 @@ struct FitOfSizes {
   const char* kind = "";  ///< "clearance fit", "transition fit", "interference fit"
 };
 FitOfSizes fit_of_sizes(const Limits& hole, const Limits& shaft);
+/// The kinds of fit a class makes with its usual mates, in words: of a hole H7 "clearance fit with
+/// g6, transition fit with k6, interference fit with p6"; of a shaft g6 "clearance fit in H7".
+/// Source: the fits of hole and shaft basis preferred by ISO 286-1, figures 10 and 11.
+std::string fits_in_words(double nominal, const Limits& limits);
 
 /// Classes of ISO 2768-1:1989 for untoleranced dimensions.
 enum class GeneralClass { Fine, Medium, Coarse, VeryCoarse };

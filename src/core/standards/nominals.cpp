@@ -27,6 +27,21 @@ int bore_code(double bore) {
 
 double place(double value, double step) { return std::round(value / step) * step; }
 
+/// Standard deviation by which making moves a value off its nominal, mm or degrees.
+double scatter_of_making(double value, bool angle, Made made) {
+  // Castings: a sixth of the tolerance of grade DCTG 8 (ISO 8062-3, from memory, smoothed); formed:
+  // a third of ISO 2768-1 m; else about IT9 / 4 (common practice, no source).
+  const double size = std::abs(value);
+  switch (made) {
+    case Made::Cast:
+      return angle ? 0.25 : 0.15 + 0.02 * std::cbrt(size);
+    case Made::Formed:
+      return angle ? 0.3 : 0.06 + 0.01 * std::cbrt(size);
+    default:
+      return angle ? 0.05 : 0.01 + 0.002 * std::cbrt(size) + 0.0001 * size;
+  }
+}
+
 }  // namespace
 
 const std::vector<ClearanceHole>& clearance_holes() {
@@ -44,21 +59,18 @@ const std::vector<ClearanceHole>& clearance_holes() {
 }
 
 std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, bool hole,
-                                   std::size_t most) {
+                                   std::size_t most, Made made) {
   std::vector<Nominal> found;
   if (!std::isfinite(reading)) return found;
   if (quantity == Quantity::Length && reading < 0) {  // a level below its datum
-    found = nominals_near(-reading, u, quantity, hole, most);
+    found = nominals_near(-reading, u, quantity, hole, most, made);
     for (Nominal& n : found) n.value = n.value == 0 ? 0 : -n.value;
     return found;
   }
   const bool angle = quantity == Quantity::Angle;
   const char* unit = angle ? "\u00b0" : " mm";
-  // Making the part moves it off its nominal: about IT9 / 4 for a length, a tenth of a degree for
-  // an angle (common practice, no source).
-  const double made =
-      angle ? 0.05 : 0.01 + 0.002 * std::cbrt(std::abs(reading)) + 0.0001 * std::abs(reading);
-  const double sigma = std::hypot(std::max(u, 0.0) / 2, made);
+  const bool cut = made == Made::Unknown || made == Made::Machined;
+  const double sigma = std::hypot(std::max(u, 0.0) / 2, scatter_of_making(reading, angle, made));
   const double reach = 4 * sigma + (angle ? 0.25 : 0.1);
   const auto add = [&](double value, double share, const std::string& source) {
     const bool zero = value == 0 && quantity == Quantity::Length;
@@ -69,6 +81,8 @@ std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, 
     std::string judged =
         u > 0 && apart <= u ? "within U" : fmt::format("{:.1f} \u00d7 U", u > 0 ? apart / u : 0.0);
     if (!(u > 0)) judged = "U unknown";
+    if (apart > u && apart <= 2 * sigma && !cut)
+      judged = made == Made::Cast ? "as far as castings go" : "as far as forming goes";
     const std::string reason =
         fmt::format("{}: {}{} off the reading, {}", source, format_trimmed(apart, 3), unit, judged);
     const auto same = std::find_if(found.begin(), found.end(), [&](const Nominal& n) {
@@ -100,7 +114,7 @@ std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, 
   if (quantity == Quantity::Length) add(0, 0.6, "on the datum");
   for (const Grid& grid :
        {Grid{10, 0.15, "whole ten"}, Grid{5, 0.12, "whole five"}, Grid{1, 0.5, "whole"},
-        Grid{0.5, 0.15, "half"}, Grid{0.1, 0.03, "tenth"}}) {
+        Grid{0.5, cut ? 0.15 : 0.08, "half"}, Grid{0.1, cut ? 0.03 : 0.003, "tenth"}}) {
     const double value = place(reading, grid.step);
     if (value == 0) continue;
     // The name of the coarsest grid that the value lies on.
@@ -131,19 +145,19 @@ std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, 
       add(n * 25.4 / 64, share, inch_fraction_name(n));
     }
   }
-  if (quantity == Quantity::Diameter) {
+  if (quantity == Quantity::Diameter && cut) {
     // A seat: of the bore on a shaft, of the outside in a housing.
     for (const Bearing& b : bearings())
       add(hole ? b.outside : b.bore, 0.03,
           fmt::format("ISO 15, bearing {}{:02d} {}", b.series, bore_code(b.bore),
                       hole ? "outside" : "bore"));
   }
-  if (quantity == Quantity::Diameter && !hole) {
+  if (quantity == Quantity::Diameter && !hole && cut) {
     for (const Thread& t : metric_threads()) {
       if (t.coarse) add(t.diameter, 0.03, fmt::format("ISO 261, {}", t.name()));
     }
   }
-  if (quantity == Quantity::Diameter && hole) {
+  if (quantity == Quantity::Diameter && hole && cut) {
     for (const double d : common_drills()) add(d, 0.06, "drill");
     for (const InchDrill& d : inch_drills())
       add(d.inches * 25.4, 0.004, fmt::format("inch drill {}", d.name));
@@ -162,10 +176,12 @@ std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, 
                    [](const Nominal& a, const Nominal& b) { return a.weight > b.weight; });
   if (found.size() > most) found.resize(most);
   // For a diameter: the tightest class in common use that holds the reading.
-  if (quantity == Quantity::Diameter && u > 0) {
+  if (quantity == Quantity::Diameter && u > 0 && cut) {
     for (Nominal& n : found) {
       const auto classes = classes_holding(n.value, reading, u, hole);
-      if (!classes.empty()) n.reason += ", would be " + classes.front().name;
+      if (!classes.empty())
+        n.reason += fmt::format(", would be {}: {}", classes.front().name,
+                                fits_in_words(n.value, classes.front()));
     }
   }
   return found;

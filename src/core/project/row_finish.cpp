@@ -1,0 +1,120 @@
+#include <algorithm>
+#include <map>
+#include <numbers>
+
+#include "project/ledger.h"
+
+// What the finish of the scan says about a Ledger row.
+
+namespace lostline::project {
+namespace {
+
+/// Votes for the finishes of the regions that places on the scan belong to.
+class Votes {
+ public:
+  explicit Votes(const Document& document) : document_(document) {}
+  void region(std::uint32_t id) {
+    if (id == 0 || id > document_.survey->regions.size()) return;
+    ++votes_[document_.survey->regions[id - 1].finish];
+  }
+  void triangle(std::uint32_t t) { region(document_.survey->triangle_region[t]); }
+  /// @param place  part coordinates, within 1.5 mm of the scan.
+  void near(const Vec3& place) {
+    const auto hit = document_.scan->index->nearest(document_.to_part().inverse() * place, 1.5);
+    if (hit) triangle(hit->triangle);
+  }
+  /// The roughest that has a fifth of the votes.
+  [[nodiscard]] std::optional<survey::Finish> roughest() const {
+    int all = 0;
+    for (const auto& [finish, count] : votes_) all += count;
+    for (const survey::Finish f :
+         {survey::Finish::AsCast, survey::Finish::Formed, survey::Finish::Machined}) {
+      const auto found = votes_.find(f);
+      if (found != votes_.end() && 5 * found->second >= all) return f;
+    }
+    return std::nullopt;
+  }
+
+ private:
+  const Document& document_;
+  std::map<survey::Finish, int> votes_;
+};
+
+/// Places along a sketch entity at the level of its section.
+void along(Votes& votes, const TracedSketch& traced, sketch::Id id) {
+  const sketch::Entity* e = traced.sketch.find_entity(id);
+  if (e == nullptr || traced.turn) return;
+  constexpr int kPlaces = 24;
+  for (int k = 0; k < kPlaces; ++k) {
+    Vec2 p;
+    if (e->type == sketch::EntityType::Line) {
+      const double share = (k + 0.5) / kPlaces;
+      p = (1 - share) * traced.sketch.position(e->a) + share * traced.sketch.position(e->b);
+    } else {
+      const double a = 2 * std::numbers::pi * k / kPlaces;
+      p = traced.sketch.position(e->centre) + e->radius * Vec2(std::cos(a), std::sin(a));
+    }
+    votes.near(traced.base.to_space(p, traced.level));
+  }
+}
+
+/// Planes across a sketch's normal at a level.
+void at_level(Votes& votes, const Document& document, const TracedSketch& traced, double level) {
+  for (const survey::Region& r : document.survey->regions) {
+    if (!r.fit || r.fit->surface.kind != fit::Kind::Plane || r.triangles == 0) continue;
+    const fit::Surface s = fit::transformed(r.fit->surface, document.to_part());
+    if (fit::angle_between(s.axis, traced.base.normal) > 0.02) continue;
+    if (std::abs(traced.base.level_of(document.to_part() * r.centre) - level) < 0.3)
+      votes.region(r.id);
+  }
+}
+
+}  // namespace
+
+std::optional<survey::Finish> finish_of(const Document& document, const Dimension& row) {
+  if (!document.survey || !document.scan) return std::nullopt;
+  Votes votes(document);
+  for (const FitRef& ref : row.owner.fits) {
+    votes.region(ref.region);
+    const Fit* kept = document.find_fit(ref.fit);
+    if (kept == nullptr || !kept->triangles) continue;
+    const auto& all = *kept->triangles;
+    for (std::size_t i = 0; i < all.size(); i += std::max<std::size_t>(1, all.size() / 200))
+      votes.triangle(all[i]);
+  }
+  for (const Vec3& p : row.owner.points) votes.near(document.to_part() * p);
+  if (const TracedSketch* t = document.find_sketch(row.owner.sketch)) {
+    const sketch::Constraint* c = t->sketch.find_constraint(row.owner.constraint);
+    if (c != nullptr) {
+      along(votes, *t, c->first);
+      along(votes, *t, c->second);
+    }
+  }
+  if (const model::Step* step = document.find_step(row.owner.step)) {
+    const bool level = row.quantity == standards::Quantity::Length && row.owner.field != "radius";
+    const auto profile = [&](Id sketch, const std::vector<sketch::Id>& entities) {
+      const TracedSketch* t = document.find_sketch(sketch);
+      if (t == nullptr) return;
+      if (level) return at_level(votes, document, *t, row.reading.value_or(row.value()));
+      for (const sketch::Id e : entities) along(votes, *t, e);
+    };
+    if (const auto* e = std::get_if<model::Extrude>(&step->feature)) profile(e->sketch, e->loops);
+    if (const auto* h = std::get_if<model::Hole>(&step->feature)) profile(h->sketch, h->circles);
+    if (const auto* f = std::get_if<model::Fillet>(&step->feature)) {
+      for (const model::EdgeRef& e : f->edges) votes.near(e.near);
+    }
+  }
+  return votes.roughest();
+}
+
+std::vector<standards::Nominal> nominals_of(const Document& document, const Dimension& row) {
+  const auto finish = finish_of(document, row);
+  const standards::Made made = !finish                             ? standards::Made::Unknown
+                               : *finish == survey::Finish::AsCast ? standards::Made::Cast
+                               : *finish == survey::Finish::Formed ? standards::Made::Formed
+                                                                   : standards::Made::Machined;
+  return standards::nominals_near(row.reading.value_or(row.value()), row.u, row.quantity, row.hole,
+                                  6, made);
+}
+
+}  // namespace lostline::project
