@@ -157,7 +157,8 @@ BENCHMARK(BM_BestFit)->Unit(benchmark::kMillisecond)->UseRealTime();
 void BM_PlaceOnModel(benchmark::State& state) {
   const auto target = project::target_of(simulate::pedestal());
   const auto survey = survey::split_into_regions(*scan().mesh, scan().topology);
-  const datum::Cloud cloud = datum::cloud_of(*scan().mesh, project::trust_of(*survey, *scan().mesh), 200000);
+  const datum::Cloud cloud =
+      datum::cloud_of(*scan().mesh, project::trust_of(*survey, *scan().mesh), 200000);
   const auto found = project::found_of(*survey);
   Transform off = Transform::Identity();
   off.linear() = Eigen::AngleAxisd(2.1, Vec3(0.3, -0.8, 0.5).normalized()).toRotationMatrix();

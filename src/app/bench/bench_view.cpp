@@ -360,7 +360,7 @@ void BenchView::setMarks(std::vector<LineBatch> marks, std::vector<Callout> call
   update();
 }
 void BenchView::setPreviewPlacement(std::optional<Transform> to_part) {
-  preview_placement_ = to_part;
+  preview_placement_ = std::move(to_part);
   update();
 }
 void BenchView::stir() {

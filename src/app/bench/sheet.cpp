@@ -30,10 +30,13 @@ void BenchView::paintSheet(QPainter& painter) {
     while (step * camera_.scale < 40) step *= step * camera_.scale < 20 ? 5 : 2;
     const QPointF zero = camera_.toScreen(Vec3::Zero());
     const double pixels = step * camera_.scale;
-    for (double x = std::fmod(zero.x(), pixels); x < width(); x += pixels)
-      painter.drawLine(QPointF(x, kMargin), QPointF(x, height() - kMargin));
-    for (double y = std::fmod(zero.y(), pixels); y < height(); y += pixels)
-      painter.drawLine(QPointF(kMargin, y), QPointF(width() - kMargin, y));
+    const auto lines = [&](double first, double extent, const auto& draw) {
+      for (int k = 0; first + k * pixels < extent; ++k) draw(first + k * pixels);
+    };
+    lines(std::fmod(zero.x(), pixels), width(),
+          [&](double x) { painter.drawLine(QPointF(x, kMargin), QPointF(x, height() - kMargin)); });
+    lines(std::fmod(zero.y(), pixels), height(),
+          [&](double y) { painter.drawLine(QPointF(kMargin, y), QPointF(width() - kMargin, y)); });
   }
   painter.fillRect(QRectF(0, 0, width(), kMargin), role::paper);
   painter.fillRect(QRectF(0, height() - kMargin, width(), kMargin), role::paper);

@@ -393,8 +393,10 @@ void LedgerPanel::showNominals() {
     for (const standards::Nominal& n : project::nominals_of(session_.document(), *d)) {
       if (++shown > 4) break;
       const QString reason = QString::fromStdString(n.reason);
+      const QString tip =
+          n.fit.empty() ? reason : reason + QLatin1Char('\n') + QString::fromStdString(n.fit);
       candidate(
-          QString::fromStdString(quantity_trimmed(d->quantity, n.value)), reason, reason,
+          QString::fromStdString(quantity_trimmed(d->quantity, n.value)), reason, tip,
           [this, n] { ink(n.value, QString::fromStdString(n.source)); }, tr("ink"));
     }
   }

@@ -292,7 +292,9 @@ class BringTool : public ToolCard {
                            .arg(100 * fit.used_fraction, 0, 'f', 1);
         for (const auto& loose : fit.loose)
           text += tr("\nnot held: %1").arg(QString::fromStdString(loose.words()));
-        text += tr("\n%n area(s) beyond %1, left out", nullptr, static_cast<int>(differing.size()))
+        text += (differing.size() == 1 ? tr("\n%1 area beyond %2, left out")
+                                       : tr("\n%1 areas beyond %2, left out"))
+                    .arg(differing.size())
                     .arg(QString::fromStdString(length_fixed(tolerance, 2)));
         for (std::size_t i = 0; i < std::min<std::size_t>(differing.size(), 4); ++i) {
           const datum::Difference& d = differing[i];

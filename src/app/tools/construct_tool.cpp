@@ -168,7 +168,8 @@ class ConstructTool : public ToolCard {
       datum::Target scan;
       scan.mesh = *document->scan->mesh;
       scan.settle();
-      const auto cloud = datum::cloud_of(scan.mesh, project::trust_of(*document->survey, scan.mesh), 40000);
+      const auto cloud =
+          datum::cloud_of(scan.mesh, project::trust_of(*document->survey, scan.mesh), 40000);
       auto found =
           datum::find_symmetry(scan, cloud, project::found_of(*document->survey), guess, task);
       return [this, found = std::move(found)] {

@@ -151,7 +151,7 @@ class TargetsTool : public ToolCard {
       }
       lines.segments.emplace_back(c - r * u, c + r * u);
       lines.segments.emplace_back(c - r * v, c + r * v);
-      names.push_back({c, QString::fromLatin1(kNames[i]), true});
+      names.push_back({c, QString::fromLatin1(kNames[i]), false});
     }
     place_.bench.setMarks({lines}, std::move(names));
   }

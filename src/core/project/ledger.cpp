@@ -244,7 +244,7 @@ Status evaluate_formulas(Document& document) {
     for (const Id id : rows_in(d.expression)) {
       for (Dimension& other : document.dimensions) {
         if (other.id != id) continue;
-        if (const Status s = settle(other); !s) return s;
+        if (Status s = settle(other); !s) return s;
       }
     }
     const auto value = evaluate(document, d);
@@ -254,7 +254,7 @@ Status evaluate_formulas(Document& document) {
     return Done{};
   };
   for (Dimension& d : document.dimensions) {
-    if (const Status s = settle(d); !s) return s;
+    if (Status s = settle(d); !s) return s;
   }
   return Done{};
 }

@@ -89,7 +89,7 @@ std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, 
       return std::abs(n.value - value) < 1e-9;
     });
     if (same == found.end()) {
-      found.push_back({value, source, reason, weight});
+      found.push_back({value, source, reason, {}, weight});
     } else {
       same->weight += weight;
       // The table that says most is shown.
@@ -179,9 +179,9 @@ std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, 
   if (quantity == Quantity::Diameter && u > 0 && cut) {
     for (Nominal& n : found) {
       const auto classes = classes_holding(n.value, reading, u, hole);
-      if (!classes.empty())
-        n.reason += fmt::format(", would be {}: {}", classes.front().name,
-                                fits_in_words(n.value, classes.front()));
+      if (classes.empty()) continue;
+      n.reason += ", would be " + classes.front().name;
+      n.fit = classes.front().name + ": " + fits_in_words(n.value, classes.front());
     }
   }
   return found;

@@ -17,6 +17,7 @@ struct Nominal {
   double value = 0;    ///< mm, or degrees for an angle
   std::string source;  ///< "whole", "ISO 273, M12 medium"
   std::string reason;  ///< one line: why it is offered and how far off the reading it is
+  std::string fit;     ///< of a diameter, the class in use that holds it and its fits in words
   double weight = 0;   ///< relative plausibility, the list is sorted by it
 };
 

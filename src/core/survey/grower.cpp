@@ -263,7 +263,13 @@ std::optional<Grower::Candidate> Grower::best_candidate(const std::vector<std::u
   }
   if (best) return best;
   // Doubly curved surfaces, where no simpler one holds even a small region.
-  for (const fit::Kind kind : {fit::Kind::Sphere, fit::Kind::Torus}) {
+  return best_of({fit::Kind::Sphere, fit::Kind::Torus}, patch);
+}
+
+std::optional<Grower::Candidate> Grower::best_of(std::initializer_list<fit::Kind> kinds,
+                                                 const std::vector<std::uint32_t>& patch) {
+  std::optional<Candidate> best;
+  for (const fit::Kind kind : kinds) {
     std::optional<Candidate> candidate = grow(kind, patch);
     if (!candidate || candidate->vertices.size() < smallest_) continue;
     if (!best || static_cast<double>(candidate->vertices.size()) >

@@ -38,6 +38,9 @@ class Grower {
   [[nodiscard]] double profile_angle(std::uint32_t vertex) const;
   std::optional<Candidate> grow(fit::Kind kind, const std::vector<std::uint32_t>& patch);
   std::optional<Candidate> best_candidate(const std::vector<std::uint32_t>& patch);
+  /// The first kind that holds, or a later one that explains clearly more.
+  std::optional<Candidate> best_of(std::initializer_list<fit::Kind> kinds,
+                                   const std::vector<std::uint32_t>& patch);
   std::optional<Candidate> best_about_axis(std::uint32_t seed, std::size_t size,
                                            std::vector<char>& tried);
   std::vector<std::uint32_t> flood(const std::vector<std::uint32_t>& start,

@@ -212,28 +212,14 @@ std::optional<Grower::Candidate> Grower::best_about_axis(std::uint32_t seed, std
   for (const std::uint32_t v : straight) tried[v] = 1;
   const std::size_t least = std::min(size / 2, smallest_ / 2);
   std::optional<Candidate> best;
-  if (straight.size() >= least) {
-    for (const fit::Kind kind : {fit::Kind::Plane, fit::Kind::Cylinder, fit::Kind::Cone}) {
-      std::optional<Candidate> candidate = grow(kind, straight);
-      if (!candidate || candidate->vertices.size() < smallest_) continue;
-      if (!best || static_cast<double>(candidate->vertices.size()) >
-                       1.15 * static_cast<double>(best->vertices.size()))
-        best = std::move(candidate);
-    }
-  }
+  if (straight.size() >= least)
+    best = best_of({fit::Kind::Plane, fit::Kind::Cylinder, fit::Kind::Cone}, straight);
   if (best && !bends(*best)) return best;
   const std::vector<std::uint32_t> patch = best ? best->vertices : patch_around(seed, size);
   for (const std::uint32_t v : patch) tried[v] = 1;
   if (patch.size() < least) return std::nullopt;
-  const std::optional<Candidate> straight_one = std::move(best);
-  best.reset();
-  for (const fit::Kind kind : {fit::Kind::Sphere, fit::Kind::Torus}) {
-    std::optional<Candidate> candidate = grow(kind, patch);
-    if (!candidate || candidate->vertices.size() < smallest_) continue;
-    if (!best || static_cast<double>(candidate->vertices.size()) >
-                     1.15 * static_cast<double>(best->vertices.size()))
-      best = std::move(candidate);
-  }
+  std::optional<Candidate> straight_one = std::move(best);
+  best = best_of({fit::Kind::Sphere, fit::Kind::Torus}, patch);
   if (!best) return straight_one;
   std::vector<double> slopes;
   const double middle = profile_angle(best->vertices.front());

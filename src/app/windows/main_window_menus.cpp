@@ -1,0 +1,239 @@
+#include <QtWidgets>
+
+#include "look/preferences.h"
+#include "look/theme.h"
+#include "windows/guide.h"
+#include "windows/main_window.h"
+#include "windows/preferences_dialog.h"
+
+// What the menus and the stage rail offer.
+
+namespace lostline::app {
+
+void MainWindow::buildMenus() {
+  const auto add = [&](QMenu* menu, const QString& name, const QKeySequence& key, auto slot) {
+    QAction* action = menu->addAction(name);
+    action->setShortcut(key);
+    connect(action, &QAction::triggered, this, slot);
+    return action;
+  };
+  QMenu* file = menuBar()->addMenu(tr("&File"));
+  add(file, tr("&Open \u2026"), QKeySequence::Open, [this] {
+    const QString path = QFileDialog::getOpenFileName(
+        this, tr("Open a scan or project"), {},
+        tr("Scans and projects (*.stl *.ply *.obj *.off *.3mf *.lostline)"));
+    if (!path.isEmpty()) openFile(path);
+  });
+  add(file, tr("Open scans &beside \u2026"), {}, [this] {
+    addScans(QFileDialog::getOpenFileNames(this, tr("Open scans beside the one worked on"), {},
+                                           tr("Scans (*.stl *.ply *.obj *.off *.3mf)")));
+  });
+  QMenu* recent = file->addMenu(tr("Open &recent"));
+  recent->setToolTipsVisible(true);
+  connect(recent, &QMenu::aboutToShow, this, [this, recent] { fillRecent(*recent); });
+  add(file, tr("Open the &demo"), {}, [this] { openFile(demoPath()); });
+  file->addSeparator();
+  add(file, tr("&Save"), QKeySequence::Save, [this] { save(); });
+  add(file, tr("Save &as \u2026"), QKeySequence::SaveAs, [this] { saveAs(); });
+  file->addSeparator();
+  add(file, tr("&Quit"), QKeySequence::Quit, [this] { close(); });
+  QMenu* edit = menuBar()->addMenu(tr("&Edit"));
+  QAction* undo = session_.undoStack()->createUndoAction(this, tr("Undo"));
+  undo->setShortcut(QKeySequence::Undo);
+  undo->setIcon(icon(QStringLiteral("undo-2")));
+  QAction* redo = session_.undoStack()->createRedoAction(this, tr("Redo"));
+  redo->setShortcut(QKeySequence(tr("Ctrl+Shift+Z")));
+  redo->setIcon(icon(QStringLiteral("redo-2")));
+  edit->addAction(undo);
+  edit->addAction(redo);
+  edit->addSeparator();
+  add(edit, tr("&Preferences \u2026"), QKeySequence::Preferences, [this] {
+    PreferencesDialog dialog(this);
+    if (dialog.exec() == QDialog::Accepted) applyPreferences();
+  });
+  undo_ = undo;
+  redo_ = redo;
+  QMenu* view = menuBar()->addMenu(tr("&View"));
+  const QString names[] = {tr("Oblique"), tr("Front"), tr("Back"),  tr("Left"),
+                           tr("Right"),   tr("Top"),   tr("Bottom")};
+  for (int i = 0; i <= 6; ++i)
+    add(view,
+        names[i] + QStringLiteral("\tW %1").arg(i == 0 ? QStringLiteral("o") : QString::number(i)),
+        {}, [this, i] { bench_->lookAlong(i); });
+  add(view, tr("Fit to window\tW 0"), {}, [this] { bench_->fitView(); });
+  view->addSeparator();
+  add(view, tr("&Keep this view for the report \u2026"), {}, [this] { keepView(); });
+  QMenu* kept = view->addMenu(tr("Kept &views"));
+  connect(kept, &QMenu::aboutToShow, this, [this, kept] { fillViews(*kept); });
+  view->addSeparator();
+  add(view, tr("Scan, model or both\tTab"), {},
+      [this] { bench_->setShow(static_cast<Show>((static_cast<int>(bench_->show()) + 1) % 3)); });
+  QMenu* stage = menuBar()->addMenu(tr("&Stage"));
+  for (int i = 0; i < 7; ++i)
+    add(stage, Rail::stageName(i), QKeySequence(QStringLiteral("Ctrl+%1").arg(i + 1)),
+        [this, i] { setStage(i); });
+  QMenu* help = menuBar()->addMenu(tr("&Help"));
+  add(help, tr("&Guide"), QKeySequence::HelpContents, [this] { show_guide(this); });
+  add(help, tr("&Keys and mouse"), {}, [this] {
+    QMessageBox box(this);
+    box.setWindowTitle(tr("Keys and mouse"));
+    box.setText(
+        tr("Middle drag: orbit.  Shift + middle drag: pan.  Wheel: zoom at the pointer.\nSpace "
+           "held: see-through scan.  Tab: scan, model or both.\n"
+           "Return keeps, Esc discards.  Ctrl+1 \u2026 Ctrl+7: stages.  Ctrl+F: search.\n"
+           "Leader keys, then a letter: W view, F fit, K section, G draw, R constraint,\n"
+           "V value, B build feature."));
+    box.exec();
+  });
+  add(help, tr("&About"), {}, [this] {
+    QMessageBox::about(
+        this, tr("About Lost Line"),
+        tr("Lost Line %1\nFrom a scan to the part that was meant.\nGPL-3.0-or-later; fonts B612 "
+           "and osifont, icons Lucide, with their licences in the sources.")
+            .arg(QStringLiteral("0.1.0")));
+  });
+  heading_ = new QLabel;
+  heading_->setObjectName(QStringLiteral("quiet"));
+  auto* corner = new QWidget;
+  auto* row = new QHBoxLayout(corner);
+  row->setContentsMargins(0, 0, 8, 0);
+  row->addWidget(heading_);
+  search_ = new SearchBox(*rail_, *ledger_, session_);
+  row->addWidget(search_);
+  connect(search_, &SearchBox::toolChosen, this, [this](int stage, const QString& name) {
+    setStage(stage);
+    for (QToolButton* button : rail_->findChildren<QToolButton*>(QStringLiteral("tool"))) {
+      if (button->text() == name && button->isEnabled()) return button->click();
+    }
+    say(tr("%1 is not possible yet.").arg(name), true);
+  });
+  connect(search_, &SearchBox::stepChosen, this, &MainWindow::editStep);
+  auto* find = new QAction(tr("Search"), this);
+  find->setShortcut(QKeySequence::Find);
+  addAction(find);
+  connect(find, &QAction::triggered, search_, [this] { search_->setFocus(); });
+  for (QAction* action : {undo, redo}) {
+    auto* button = new QToolButton;
+    button->setDefaultAction(action);
+    button->setObjectName(QStringLiteral("tool"));
+    button->setToolButtonStyle(Qt::ToolButtonIconOnly);
+    row->addWidget(button);
+  }
+  menuBar()->setCornerWidget(corner);
+}
+
+void MainWindow::buildRail() {
+  const auto has_scan = [this] { return session_.document().scan != nullptr; };
+  const auto has_survey = [this] { return session_.document().survey != nullptr; };
+  const auto has_sketch = [this] { return !session_.document().sketches.empty(); };
+  const auto has_model = [this] { return session_.route()->tessellation != nullptr; };
+  const auto tool = [this](const QString& name, const QString& icon_name, const QString& tip,
+                           ToolCard* (*make)(Workplace), std::function<bool()> possible) {
+    return ToolEntry{name, icon_name, tip, [this, name, make] { start(name, make); },
+                     std::move(possible)};
+  };
+  rail_->setTools(
+      kReceive,
+      {ToolEntry{tr("Open"), QStringLiteral("scan-line"), tr("Open a scan or project (Ctrl+O)"),
+                 [this] {
+                   rail_->setRunning({});
+                   const QString path = QFileDialog::getOpenFileName(
+                       this, tr("Open a scan or project"), {},
+                       tr("Scans and projects (*.stl *.ply *.obj *.off *.3mf *.lostline)"));
+                   if (!path.isEmpty()) openFile(path);
+                 },
+                 [] { return true; }},
+       tool(tr("Health"), QStringLiteral("stethoscope"), tr("Unit, health and islands of the scan"),
+            make_receive_tool, has_scan),
+       tool(tr("Quality"), QStringLiteral("chart-scatter"),
+            tr("Noise and spacing of the scan, place by place"), make_quality_tool, has_scan),
+       tool(tr("Clean"), QStringLiteral("lasso-select"),
+            tr("Select on the scan; delete, fill holes, thin, smooth"), make_clean_tool, has_scan),
+       tool(tr("Scale"), QStringLiteral("scaling"),
+            tr("Settle the scale by a length that you know"), make_scale_tool, has_scan)});
+  rail_->setTools(
+      kSurvey,
+      {tool(tr("Regions"), QStringLiteral("shapes"), tr("Split the scan into regions (F s)"),
+            make_survey_tool, has_scan),
+       tool(tr("Repaint"), QStringLiteral("paintbrush"),
+            tr("Merge, split, repaint, lock regions by hand (F p)"), make_repaint_tool, has_survey),
+       tool(tr("Fit"), QStringLiteral("pointer"), tr("Fit a surface, a line or a circle (F f)"),
+            make_fit_tool, has_scan),
+       tool(tr("Patterns"), QStringLiteral("component"),
+            tr("Bolt circles, grids, stacks, mirrored pairs found: accept one, some, all"),
+            make_patterns_tool, has_survey),
+       tool(tr("Relate"), QStringLiteral("link-2"),
+            tr("Relations between fits, imposed together (F r)"), make_relate_tool, has_survey),
+       tool(tr("Measure"), QStringLiteral("ruler"),
+            tr("Distances, angles, radius by three points, wall thickness (F m)"),
+            make_measure_tool, has_scan)});
+  rail_->setTools(
+      kDatum,
+      {tool(tr("Frame"), QStringLiteral("move-3d"), tr("Datum frame by 3-2-1"), make_frame_tool,
+            has_survey),
+       tool(tr("Feature"), QStringLiteral("circle-dot"),
+            tr("Midplane, common axis, bolt circle, symmetry plane"), make_construct_tool,
+            has_survey),
+       tool(tr("Targets"), QStringLiteral("crosshair"),
+            tr("Datum frame by six datum targets on rough faces"), make_targets_tool, has_scan),
+       tool(tr("To model"), QStringLiteral("file-output"), tr("Bring the scan upon a STEP model"),
+            make_bring_tool, has_survey)});
+  rail_->setTools(
+      kTrace, {tool(tr("Section"), QStringLiteral("slice"), tr("Section by a datum plane (K k)"),
+                    make_section_tool, has_scan),
+               ToolEntry{tr("Sketch"), QStringLiteral("pen-tool"),
+                         tr("Constraints and dimensions of the last sketch (K s)"),
+                         [this] {
+                           const project::Id id = session_.document().sketches.back()->id;
+                           start(tr("Sketch"),
+                                 [id](Workplace place) { return make_sketch_tool(place, id); });
+                         },
+                         has_sketch}});
+  const auto step_tool = [this](const QString& name, const QString& icon_name, const QString& tip,
+                                ToolCard* (*make)(Workplace, project::Id),
+                                std::function<bool()> possible) {
+    return ToolEntry{
+        name, icon_name, tip,
+        [this, name, make] { start(name, [make](Workplace p) { return make(p, 0); }); },
+        std::move(possible)};
+  };
+  rail_->setTools(
+      kBuild,
+      {ToolEntry{tr("Extrude"), QStringLiteral("box"), tr("Extrude closed areas of a sketch (B e)"),
+                 [this] {
+                   start(tr("Extrude"), [](Workplace p) { return make_extrude_tool(p, 0, false); });
+                 },
+                 has_sketch},
+       ToolEntry{
+           tr("Cut"), QStringLiteral("scissors"), tr("Cut closed areas of a sketch (B c)"),
+           [this] { start(tr("Cut"), [](Workplace p) { return make_extrude_tool(p, 0, true); }); },
+           has_model},
+       step_tool(tr("Revolve"), QStringLiteral("rotate-3d"),
+                 tr("Turn closed areas of a sketch about an axis (B r)"), make_revolve_tool,
+                 has_sketch),
+       step_tool(tr("Hole"), QStringLiteral("circle-dot"), tr("Drill circles of a sketch (B h)"),
+                 make_hole_tool, has_model),
+       step_tool(tr("Fillet"), QStringLiteral("spline"), tr("Round edges of the model (B f)"),
+                 make_fillet_tool, has_model),
+       step_tool(tr("Chamfer"), QStringLiteral("octagon"), tr("Bevel edges of the model (B b)"),
+                 make_chamfer_tool, has_model),
+       step_tool(tr("Pattern"), QStringLiteral("component"),
+                 tr("Repeat a step in a row or round an axis (B p)"), make_pattern_tool, has_model),
+       step_tool(tr("Mirror"), QStringLiteral("flip-horizontal-2"),
+                 tr("Mirror a step or the whole part (B m)"), make_mirror_tool, has_model)});
+  const auto has_both = [has_model, has_scan] { return has_model() && has_scan(); };
+  rail_->setTools(
+      kProve,
+      {tool(tr("Deviation"), QStringLiteral("gauge"),
+            tr("Signed distance of the scan from the model"), make_deviation_tool, has_both),
+       tool(tr("Compare"), QStringLiteral("slice"),
+            tr("A plane section of scan against model, with whiskers"), make_compare_tool,
+            has_both),
+       tool(tr("Missing"), QStringLiteral("scan-eye"),
+            tr("What of the model the scan does not show"), make_missing_tool, has_both)});
+  rail_->setTools(kRelease, {tool(tr("Hand on"), QStringLiteral("file-output"),
+                                  tr("Write the model, the report, the Ledger or sketches"),
+                                  make_export_tool, has_model)});
+}
+
+}  // namespace lostline::app
