@@ -2,6 +2,7 @@
 #include "../core/part_family.h"
 #include "io/step.h"
 #include "jobs.h"
+#include "jobs/aside.h"
 #include "simulate/scanner.h"
 
 namespace lostline {
@@ -130,6 +131,75 @@ TEST_F(Jobs, SixTargetsLayThePartDown) {
   window_.session().undoStack()->undo();
   EXPECT_EQ(driver_->document().frame, nullptr);
   EXPECT_TRUE(driver_->document().fits.empty());
+}
+
+TEST_F(Jobs, AFinishIsSeenAsAPatternOfTheWash) {
+  open();
+  survey();
+  driver_->stage(app::kSurvey);
+  window_.bench().lookAlong(0);
+  ASSERT_TRUE(driver_->settle());
+  const auto shot = [&](survey::Finish finish) {
+    auto next = project::set_finish(driver_->document(), {region({0, 0, 1})}, finish);
+    EXPECT_TRUE(next);
+    window_.session().commit(QStringLiteral("finish"), *std::move(next));
+    EXPECT_TRUE(driver_->settle());
+    return window_.bench().grabFramebuffer();
+  };
+  const QImage plain = shot(survey::Finish::Machined);
+  const QImage strokes = shot(survey::Finish::Formed);
+  const QImage stipple = shot(survey::Finish::AsCast);
+  // Around a place on the top: one tone when machined, a share of darker pixels otherwise.
+  const QPointF at = window_.bench().camera().toScreen({12, 20, 10});
+  const auto darker = [&](const QImage& image) {
+    int count = 0;
+    const double ratio = image.devicePixelRatio();
+    for (int x = -14; x < 14; ++x) {
+      for (int y = -5; y < 5; ++y) {
+        const QPoint p((QPointF(at.x() + x, at.y() + y) * ratio).toPoint());
+        count += qGray(image.pixel(p)) < 0.93 * qGray(plain.pixel(p)) ? 1 : 0;
+      }
+    }
+    return count / 280.0;
+  };
+  EXPECT_EQ(darker(plain), 0);
+  EXPECT_GT(darker(strokes), 0.05);
+  EXPECT_LT(darker(strokes), 0.35);
+  EXPECT_GT(darker(stipple), 0.05);
+  EXPECT_LT(darker(stipple), 0.35);
+  EXPECT_NE(strokes, stipple);
+}
+
+TEST_F(Jobs, LongComputationsOfACardTellTheirProgress) {
+  app::Aside aside(window_.session());
+  QSignalSpy told(&aside, &app::Aside::progressed);
+  QSignalSpy settled(&aside, &app::Aside::settled);
+  aside.run([](const Task& task) -> app::Session::Finish {
+    task.report(0.1);  // too early to be worth showing
+    QThread::msleep(400);
+    task.report(0.5);
+    return {};
+  });
+  ASSERT_TRUE(settled.wait(10000));
+  ASSERT_EQ(told.size(), 1);
+  EXPECT_DOUBLE_EQ(told[0][0].toDouble(), 0.5);
+}
+
+TEST_F(Jobs, AFeatureLosesThePartsThatUndoTookAway) {
+  open();
+  survey();
+  driver_->stage(app::kDatum);
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Feature")));
+  ASSERT_TRUE(driver_->clickRegion(region({1, 0, 0}), {1, 0.2, 0.4}));
+  ASSERT_TRUE(driver_->clickRegion(region({-1, 0, 0}), {-1, 0.2, 0.4}));
+  ASSERT_TRUE(driver_->settle());
+  auto* keep = window_.card()->findChild<QPushButton*>(QStringLiteral("keep"));
+  EXPECT_TRUE(keep->isEnabled());
+  window_.session().undoStack()->undo();  // the survey goes
+  ASSERT_TRUE(driver_->settle());
+  ASSERT_EQ(driver_->document().survey, nullptr);
+  EXPECT_FALSE(keep->isEnabled()) << cardText().toStdString();
+  EXPECT_TRUE(cardText().contains(QStringLiteral("Click two planes"))) << cardText().toStdString();
 }
 
 TEST_F(Jobs, AProposedFrameIsAcceptedWithItsReasons) {
