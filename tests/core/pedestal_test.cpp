@@ -228,6 +228,27 @@ TEST_F(PedestalJob, RouteGivesTheDesignedVolumeAndDimensions) {
   const deviation::Statistics s = deviation::statistics(*map, 0.15);
   EXPECT_GT(s.within_fraction, 0.93);
 
+  // What the rows rest on tells how it was made: a cast boss and its round, machined bores and top.
+  const auto made = [&](const project::Document& at, const char* step, const char* field) {
+    const auto of = std::find_if(at.steps.begin(), at.steps.end(),
+                                 [&](const model::Step& s) { return s.name == step; });
+    const auto row = std::find_if(at.dimensions.begin(), at.dimensions.end(), [&](const auto& r) {
+      return r.owner.step == of->id && r.owner.field == field;
+    });
+    return row == at.dimensions.end() ? std::nullopt : project::finish_of(at, *row);
+  };
+  EXPECT_EQ(made(d, "boss", "draft"), survey::Finish::AsCast);
+  EXPECT_EQ(made(d, "boss", "to"), survey::Finish::Machined);
+  EXPECT_EQ(made(d, "bore", "diameter"), survey::Finish::Machined);
+  EXPECT_EQ(made(d, "foot holes", "diameter"), survey::Finish::Machined);
+  model::Fillet round;
+  const double at_foot =
+      design_.boss_diameter / 2 +
+      (design_.boss_neutral - design_.foot_thickness) * std::tan(design_.boss_draft);
+  round.edges = {{"", "", Vec3(0, -at_foot, design_.foot_thickness)}};
+  const auto rounded = project::add_step(d, round, "foot fillet", {{"radius", 4.02, 0.02, "", {}}});
+  EXPECT_EQ(made(rounded.document, "foot fillet", "radius"), survey::Finish::AsCast);
+
   // Saved and opened again, the Route gives the same part.
   const std::string path = ::testing::TempDir() + "/pedestal.lostline";
   ASSERT_TRUE(project::save_project(path, d));

@@ -208,6 +208,10 @@ void BenchView::paintCallouts(QPainter& painter) {
     painter.setPen(pen);
     painter.drawLine(at, QPointF(right ? x : x + text_width, line_y));
     painter.drawLine(QPointF(x, line_y), QPointF(x + text_width, line_y));
+    // On paper of its own: legible over surfaces too.
+    QColor paper = role::card;
+    paper.setAlpha(215);
+    painter.fillRect(QRectF(x, line_y - 20, text_width, 19), paper);
     painter.setPen(c.pencil ? role::graphite : role::ink);
     painter.drawText(QRectF(x, line_y - 20, text_width, 18), Qt::AlignCenter, c.text);
     y = line_y + 24;

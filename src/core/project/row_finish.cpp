@@ -18,9 +18,9 @@ class Votes {
     ++votes_[document_.survey->regions[id - 1].finish];
   }
   void triangle(std::uint32_t t) { region(document_.survey->triangle_region[t]); }
-  /// @param place  part coordinates, within 1.5 mm of the scan.
-  void near(const Vec3& place) {
-    const auto hit = document_.scan->index->nearest(document_.to_part().inverse() * place, 1.5);
+  /// @param place  part coordinates, within `reach` mm of the scan.
+  void near(const Vec3& place, double reach = 1.5) {
+    const auto hit = document_.scan->index->nearest(document_.to_part().inverse() * place, reach);
     if (hit) triangle(hit->triangle);
   }
   /// The roughest that has a fifth of the votes.
@@ -101,7 +101,8 @@ std::optional<survey::Finish> finish_of(const Document& document, const Dimensio
     if (const auto* e = std::get_if<model::Extrude>(&step->feature)) profile(e->sketch, e->loops);
     if (const auto* h = std::get_if<model::Hole>(&step->feature)) profile(h->sketch, h->circles);
     if (const auto* f = std::get_if<model::Fillet>(&step->feature)) {
-      for (const model::EdgeRef& e : f->edges) votes.near(e.near);
+      // The round lies off the sharp edge by less than its radius.
+      for (const model::EdgeRef& e : f->edges) votes.near(e.near, std::max(1.5, row.value()));
     }
   }
   return votes.roughest();
