@@ -139,6 +139,10 @@ TEST(Nominals, FollowHowTheSurfaceWasMade) {
     EXPECT_EQ(n.reason.find("drill"), std::string::npos) << n.reason;
     EXPECT_EQ(n.reason.find("ISO 273"), std::string::npos) << n.reason;
   }
+  for (const Nominal& n : nominals_near(4.023, 0.02, Quantity::Radius, false, 8, Made::Cast)) {
+    EXPECT_EQ(n.source.find("/64 in"), std::string::npos) << n.source;
+    EXPECT_EQ(n.source.find("/32 in"), std::string::npos) << n.source;
+  }
   // Unknown is as machined.
   EXPECT_DOUBLE_EQ(as(Made::Unknown)[0].value, as(Made::Machined)[0].value);
 }

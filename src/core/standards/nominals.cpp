@@ -140,7 +140,7 @@ std::vector<Nominal> nominals_near(double reading, double u, Quantity quantity, 
           fmt::format("ISO 3, R{}", preferred.series));
     const int sixty_fourths = static_cast<int>(std::lround(reading / 25.4 * 64));
     for (int n = sixty_fourths - 1; n <= sixty_fourths + 1; ++n) {
-      if (n <= 0) continue;
+      if (n <= 0 || (!cut && n % 4 != 0)) continue;  // no finer than a sixteenth as cast
       const double share = n % 16 == 0 ? 0.05 : n % 4 == 0 ? 0.02 : n % 2 == 0 ? 0.008 : 0.003;
       add(n * 25.4 / 64, share, inch_fraction_name(n));
     }
