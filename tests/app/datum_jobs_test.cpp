@@ -84,6 +84,10 @@ TEST_F(Jobs, PointsAndFeaturesThatBelongTogetherPlaceTheScan) {
   pair({50, 36, 10});
   auto* ways = window_.findChild<QComboBox*>(QStringLiteral("candidate"));
   EXPECT_EQ(ways->count(), 1) << cardText().toStdString();
+  // One more, on the scan where it is shown now: upon the model.
+  pair_of(on_model({54, 20, 10}), on_model({54, 20, 10}));
+  EXPECT_EQ(ways->count(), 1) << cardText().toStdString();
+  EXPECT_TRUE(cardText().contains(QStringLiteral("RMS 0.0"))) << cardText().toStdString();
 
   // The same by features: the top, the front and the bore.
   driver_->choose(QStringLiteral("placeBy"), 1);

@@ -8,6 +8,7 @@
 #include "look/theme.h"
 #include "project/datums.h"
 #include "project/model_target.h"
+#include "project/probe.h"
 #include "tools/tool_card.h"
 
 namespace lostline::app {
@@ -90,9 +91,13 @@ class BringTool : public ToolCard {
     const bool points = by_->currentIndex() == 2;
     if (!scan_half_) {
       if (pick.what != Pick::What::Scan) return;
-      const Vec3 at = document().to_part().inverse() * pick.point;
+      // Once a way is found the scan is shown there, not where the document has it.
+      const Transform shown = brought_ ? chosen().fit.motion : document().to_part();
       if (points) {
-        scan_half_ = at;
+        const auto probe =
+            project::probe_scan(*document().scan, pick.triangle, shown.inverse() * pick.point);
+        if (!probe) return setError(QString::fromStdString(probe.error().message));
+        scan_half_ = probe->point;
       } else if (const fit::SurfaceFit* f = document().fit_of({pick.region, 0})) {
         scan_half_ = f->surface;
       } else {
