@@ -209,16 +209,23 @@ Held count(const Shape& shape, bool shared, int runs) {
 class Coverage : public ::testing::TestWithParam<bool> {};
 
 TEST_P(Coverage, IntervalsHoldNinetyFiveTimesInAHundred) {
+#ifdef __SANITIZE_ADDRESS__
+  constexpr int kRuns = 40;  // the sanitizers look at memory: few rounds show it as well
+  constexpr int kSlack = 6;
+#else
   constexpr int kRuns = 1000;
+  constexpr int kSlack = 20;
+#endif
   for (const Shape& shape : shapes()) {
     // Neighbouring noise is not estimated on curves; their points are rims and clicks.
     if (GetParam() && is_curve(shape.kind)) continue;
     const Held h = count(shape, GetParam(), kRuns);
     std::printf("%-16s radius %5.1f %%  place %5.1f %%  direction %5.1f %%  last %5.1f %%\n",
-                shape.name, 0.1 * h.radius, 0.1 * h.offset, 0.1 * h.angle, 0.1 * h.last);
+                shape.name, 100.0 * h.radius / kRuns, 100.0 * h.offset / kRuns,
+                100.0 * h.angle / kRuns, 100.0 * h.last / kRuns);
     const auto expect = [&](int held, const char* what) {
-      EXPECT_GE(held, 930) << shape.name << " " << what;
-      EXPECT_LE(held, 970) << shape.name << " " << what;
+      EXPECT_GE(held, 0.95 * kRuns - kSlack) << shape.name << " " << what;
+      EXPECT_LE(held, 0.95 * kRuns + kSlack) << shape.name << " " << what;
     };
     EXPECT_EQ(h.runs, kRuns);
     const Kind k = shape.kind;

@@ -9,6 +9,12 @@ namespace {
 
 using model::Operation;
 
+#ifdef __SANITIZE_ADDRESS__
+constexpr std::size_t kParts = 2;  // the sanitizers look at memory: few parts show it as well
+#else
+constexpr std::size_t kParts = 12;
+#endif
+
 simulate::SimulatedScan scanned(const model::Solid& solid, double spacing, std::uint64_t seed) {
   simulate::ScanOptions options;
   options.spacing = spacing;
@@ -41,7 +47,9 @@ void add(testing::Score& all, const testing::Score& s) {
 
 TEST(SurveyParts, FacesOfVariedPartsAreFoundWithTheRightType) {
   testing::Score all;
-  for (const testing::Part& part : testing::part_family()) add(all, survey_of(part, 0.9, 7));
+  std::vector<testing::Part> parts = testing::part_family();
+  parts.resize(std::min(parts.size(), kParts), parts.front());
+  for (const testing::Part& part : parts) add(all, survey_of(part, 0.9, 7));
   std::printf("all: %d of %d faces found, %d of %d fits wrong\n", all.found, all.faces, all.wrong,
               all.regions);
   EXPECT_GE(all.found, 0.95 * all.faces);
@@ -51,7 +59,7 @@ TEST(SurveyParts, FacesOfVariedPartsAreFoundWithTheRightType) {
 TEST(SurveyParts, FacesOfPartsMadeAtRandomAreFoundWithTheRightType) {
   testing::Score all;
   double border = 1;
-  for (unsigned seed = 200; seed < 212; ++seed) {
+  for (unsigned seed = 200; seed < 200 + kParts; ++seed) {
     const auto made = testing::RandomPart(seed).make();
     const testing::Score s =
         survey_of({made.kind + (" " + std::to_string(seed)), made.solid}, 0.6, 21);
