@@ -8,13 +8,19 @@
 
 namespace lostline::testing {
 
+#ifdef __SANITIZE_ADDRESS__
+constexpr double kPatience = 400;  // seconds; the sanitizers make everything several times slower
+#else
+constexpr double kPatience = 60;
+#endif
+
 /// Works the real window as a person does: mouse and keys only, once the camera is turned.
 class WindowDriver {
  public:
   explicit WindowDriver(app::MainWindow& window);
 
   /// Waits until nothing runs in the background. False after `seconds`.
-  bool settle(double seconds = 60);
+  bool settle(double seconds = kPatience);
   void key(int key, Qt::KeyboardModifiers modifiers = {});
   void stage(int stage) { key(Qt::Key_1 + stage, Qt::ControlModifier); }
   /// Presses a tool of the rail.
