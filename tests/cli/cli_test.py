@@ -73,7 +73,7 @@ class Contract(unittest.TestCase):
             # rigid: the inverse is the transpose
             d = [p[i] - to_model[i][3] for i in range(3)]
             return [sum(to_model[r][c] * d[r] for r in range(3)) for c in range(3)]
-        spec = {"targets": {"A": [scan_point(p) for p in ([-70, -40, 0], [70, -40, 0], [-60, 40, 0])],
+        spec = {"targets": {"A": [scan_point(p) for p in ([-50, -46, 0], [50, -46, 0], [-50, 46, 0])],
                             "B": [scan_point(p) for p in ([-60, -55, 7], [60, -55, 7])],
                             "C": [scan_point([-90, 10, 7])], "diameter": 8},
                 "primary": {"axis": "-z"}, "secondary": {"axis": "-y"}}
