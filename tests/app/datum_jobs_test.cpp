@@ -111,6 +111,7 @@ TEST_F(Jobs, SixTargetsLayThePartDown) {
   open();
   driver_->stage(app::kDatum);
   ASSERT_TRUE(driver_->tool(QStringLiteral("Targets")));
+  ASSERT_TRUE(driver_->settle());
   EXPECT_TRUE(cardText().contains(QStringLiteral("A1"))) << cardText().toStdString();
   driver_->number(QStringLiteral("targetDiameter"), 5);
   for (const Vec3& p : {Vec3(6, 5, 10), Vec3(54, 5, 10), Vec3(50, 35, 10), Vec3(8, 0, 5)})
@@ -118,12 +119,15 @@ TEST_F(Jobs, SixTargetsLayThePartDown) {
   // Beside the last one: it does not hold the turn.
   driver_->clickPoint({8.8, 0, 5});
   driver_->clickPoint({60, 20, 5});
+  ASSERT_TRUE(driver_->settle());
   EXPECT_TRUE(cardText().contains(QStringLiteral("B1 and B2"))) << cardText().toStdString();
   ASSERT_TRUE(driver_->button(QStringLiteral("takeBack")));
   ASSERT_TRUE(driver_->button(QStringLiteral("takeBack")));
   driver_->clickPoint({52, 0, 5});
+  ASSERT_TRUE(driver_->settle());
   EXPECT_TRUE(cardText().contains(QStringLiteral("C1"))) << cardText().toStdString();
   driver_->clickPoint({60, 20, 5});
+  ASSERT_TRUE(driver_->settle());
   EXPECT_TRUE(cardText().contains(QStringLiteral("Preview shown"))) << cardText().toStdString();
   window_.bench().setFocus();
   driver_->key(Qt::Key_Return);

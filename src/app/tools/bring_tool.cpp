@@ -128,6 +128,8 @@ class BringTool : public ToolCard {
     way_->clear();
     refreshPairs();
     placed_.clear();
+    setKeepEnabled(false);
+    setEvidence(tr("The scan changed; it needs a survey to be matched."));
     bring();
   }
   bool keep() override {

@@ -1,4 +1,5 @@
 #include <QComboBox>
+#include <numbers>
 
 #include "look/preferences.h"
 #include "look/theme.h"
@@ -9,7 +10,7 @@
 namespace lostline::app {
 namespace {
 
-constexpr double kDegrees = 57.29577951308232;
+constexpr double kDegrees = 180 / std::numbers::pi;
 constexpr std::array<const char*, 6> kNames{"A1", "A2", "A3", "B1", "B2", "C1"};
 
 /// The frame of a casting: six places on its rough faces, three, two and one, each averaged over a
@@ -75,62 +76,89 @@ class TargetsTool : public ToolCard {
     return static_cast<datum::Axis>(box->currentIndex());
   }
   [[nodiscard]] Transform shown() const { return preview_.value_or(document().to_part()); }
+  /// What the clicks so far give: a probe each, the frame once there are six.
+  struct Outcome {
+    std::vector<project::Probe> probes;
+    std::optional<Error> error;
+    std::optional<std::array<fit::SurfaceFit, 3>> planes;
+    Transform to_part;
+  };
+  static Outcome settle(const project::Scan& scan, const std::vector<Click>& clicks, double reach,
+                        datum::Axis primary, datum::Axis secondary) {
+    Outcome out;
+    for (const Click& c : clicks) {
+      const auto probe = project::probe_scan(scan, c.triangle, c.at, reach);
+      if (!probe) {
+        out.error = probe.error();
+        return out;
+      }
+      out.probes.push_back(*probe);
+    }
+    if (out.probes.size() < kNames.size()) return out;
+    const auto planes = datum::planes_of_targets(targetsOf(out.probes));
+    if (!planes) {
+      out.error = planes.error();
+      return out;
+    }
+    datum::FrameInput input;
+    input.primary = (*planes)[0].surface;
+    input.primary_axis = primary;
+    input.secondary = {(*planes)[1].surface};
+    input.secondary_axis = secondary;
+    input.origin = {(*planes)[1].surface, (*planes)[2].surface};
+    const auto frame = datum::frame_321(input);
+    if (!frame) {
+      out.error = frame.error();
+      return out;
+    }
+    out.planes = *planes;
+    out.to_part = frame->to_part;
+    return out;
+  }
+  static std::array<datum::TargetPoint, 6> targetsOf(const std::vector<project::Probe>& probes) {
+    std::array<datum::TargetPoint, 6> targets;
+    for (std::size_t i = 0; i < targets.size(); ++i)
+      targets[i] = {probes[i].point, probes[i].normal, probes[i].sigma};
+    return targets;
+  }
   void update() {
     scan_ = document().scan;
     targets_.reset();
     preview_.reset();
     place_.bench.setPreviewPlacement({});
     setKeepEnabled(false);
-    std::vector<project::Probe> probes;
-    QString trouble;
-    for (const Click& c : clicks_) {
-      const auto probe =
-          project::probe_scan(*document().scan, c.triangle, c.at, 0.5 * diameter_->value());
-      if (!probe) {
-        clicks_.resize(probes.size());
-        trouble = QString::fromStdString(probe.error().message);
-        break;
-      }
-      probes.push_back(*probe);
-    }
-    if (trouble.isEmpty() && probes.size() == kNames.size()) trouble = settle(probes);
-    draw(probes);
-    if (!trouble.isEmpty()) return setError(trouble);
-    if (probes.size() < kNames.size())
-      setEvidence(tr("Click target %1: %2.")
-                      .arg(QString::fromLatin1(kNames[probes.size()]),
-                           probes.size() < 3   ? tr("three places that the part stands on")
-                           : probes.size() < 5 ? tr("two on the side that it is pushed against")
-                                               : tr("one on the end stop")));
+    if (!scan_) return;
+    aside([this, scan = scan_, clicks = clicks_, reach = 0.5 * diameter_->value(),
+           a = axisOf(primary_), b = axisOf(secondary_)](const Task&) -> Session::Finish {
+      return [this, out = settle(*scan, clicks, reach, a, b)] { show(out); };
+    });
   }
-  /// The frame on six targets as a preview; what is wrong with them otherwise.
-  QString settle(const std::vector<project::Probe>& probes) {
-    std::array<datum::TargetPoint, 6> targets;
-    for (std::size_t i = 0; i < targets.size(); ++i)
-      targets[i] = {probes[i].point, probes[i].normal, probes[i].sigma};
-    const auto planes = datum::planes_of_targets(targets);
-    if (!planes) return QString::fromStdString(planes.error().message);
-    datum::FrameInput input;
-    input.primary = (*planes)[0].surface;
-    input.primary_axis = axisOf(primary_);
-    input.secondary = {(*planes)[1].surface};
-    input.secondary_axis = axisOf(secondary_);
-    input.origin = {(*planes)[1].surface, (*planes)[2].surface};
-    const auto frame = datum::frame_321(input);
-    if (!frame) return QString::fromStdString(frame.error().message);
-    targets_ = targets;
-    preview_ = frame->to_part;
-    place_.bench.setPreviewPlacement(preview_);
-    place_.bench.fitView();
+  void show(const Outcome& out) {
+    // A click that gives no probe is taken back.
+    if (out.probes.size() < clicks_.size()) clicks_.resize(out.probes.size());
+    if (out.planes) {
+      targets_ = targetsOf(out.probes);
+      preview_ = out.to_part;
+      place_.bench.setPreviewPlacement(preview_);
+      place_.bench.fitView();
+    }
+    draw(out.probes);
+    if (out.error) return setError(QString::fromStdString(out.error->message));
+    if (!out.planes)
+      return setEvidence(tr("Click target %1: %2.")
+                             .arg(QString::fromLatin1(kNames[out.probes.size()]),
+                                  out.probes.size() < 3 ? tr("three places that the part stands on")
+                                  : out.probes.size() < 5
+                                      ? tr("two on the side that it is pushed against")
+                                      : tr("one on the end stop")));
     QString text;
     for (std::size_t k = 0; k < 3; ++k)
       text += tr("%1: place \u00b1 %2, direction \u00b1 %3\u00b0\n")
                   .arg(QStringLiteral("ABC").mid(static_cast<int>(k), 1),
-                       QString::fromStdString(length_fixed((*planes)[k].u_offset, 3)),
-                       QString::number((*planes)[k].u_angle * kDegrees, 'f', 3));
+                       QString::fromStdString(length_fixed((*out.planes)[k].u_offset, 3)),
+                       QString::number((*out.planes)[k].u_angle * kDegrees, 'f', 3));
     setEvidence(text + tr("Preview shown."));
     setKeepEnabled(true);
-    return {};
   }
   /// Each target as a circle of its area with a cross, and its name.
   void draw(const std::vector<project::Probe>& probes) {
@@ -144,8 +172,8 @@ class TargetsTool : public ToolCard {
       const Vec3 v = (to_part.linear() * probes[i].normal).cross(u);
       constexpr int kPieces = 40;
       for (int k = 0; k < kPieces; ++k) {
-        const double a = 2 * 3.14159265358979 * k / kPieces;
-        const double b = 2 * 3.14159265358979 * (k + 1) / kPieces;
+        const double a = 2 * std::numbers::pi * k / kPieces;
+        const double b = 2 * std::numbers::pi * (k + 1) / kPieces;
         lines.segments.emplace_back(c + r * (std::cos(a) * u + std::sin(a) * v),
                                     c + r * (std::cos(b) * u + std::sin(b) * v));
       }

@@ -1,5 +1,7 @@
 #pragma once
 
+#include <numbers>
+
 #include "survey/survey.h"
 
 // What find_patterns shares between its files.
@@ -7,7 +9,7 @@
 namespace lostline::survey {
 
 /// Directions that agree within this are taken as parallel, rad.
-constexpr double kParallel = 0.3 * 3.14159265358979323846 / 180;
+constexpr double kParallel = 0.3 * std::numbers::pi / 180;
 
 /// Foot of a point on a surface's axis.
 inline Vec3 axis_foot(const fit::Surface& s, const Vec3& p) {
