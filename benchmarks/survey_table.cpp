@@ -7,6 +7,7 @@
 
 #include "part_family.h"
 #include "random_parts.h"
+#include "scan/clean.h"
 #include "survey_score.h"
 
 namespace lostline {
@@ -28,14 +29,16 @@ struct Condition {
   double roughness;  // mm, of every other face direction: as cast
   double warp;       // mm, bend of the whole part
   int strays;
+  double thin = 0;  // mm: thinned by curvature to as many triangles as an even mesh of it has
 };
 
 int run(const std::vector<testing::Part>& parts, const std::string& only) {
   const Condition conditions[] = {
       {"plain", 0.02, 0.9, 18, 0, 0, 14},      {"fine", 0.02, 0.6, 18, 0, 0, 14},
-      {"coarse", 0.02, 1.3, 18, 0, 0, 14},     {"noisy", 0.05, 0.9, 18, 0, 0, 14},
-      {"as-cast", 0.02, 0.9, 18, 0.04, 0, 14}, {"warped", 0.02, 0.9, 18, 0, 0.08, 14},
-      {"few views", 0.02, 0.9, 6, 0, 0, 60}};
+      {"dense", 0.02, 0.4, 18, 0, 0, 14},      {"coarse", 0.02, 1.3, 18, 0, 0, 14},
+      {"noisy", 0.05, 0.9, 18, 0, 0, 14},      {"as-cast", 0.02, 0.9, 18, 0.04, 0, 14},
+      {"warped", 0.02, 0.9, 18, 0, 0.08, 14},  {"few views", 0.02, 0.9, 6, 0, 0, 60},
+      {"uneven", 0.02, 0.6, 18, 0, 0, 14, 0.9}};
   std::printf("%-10s %6s %6s %6s %6s %8s %8s %8s\n", "scan", "faces", "found", "fits", "wrong",
               "free %", "border %", "s / M tri");
   for (const Condition& c : conditions) {
@@ -66,13 +69,19 @@ int run(const std::vector<testing::Part>& parts, const std::string& only) {
         std::fprintf(stderr, "%s: %s\n", part.name.c_str(), scan.error().message.c_str());
         continue;
       }
-      const scan::Topology topology = scan::build_topology(scan->mesh);
+      scan::Mesh mesh = scan->mesh;
+      if (c.thin > 0) {
+        auto thinned = scan::thin(mesh, scan::Thinning::Curvature, c.thin);
+        if (!thinned) return 1;
+        mesh = (*std::move(thinned)).mesh;
+      }
+      const scan::Topology topology = scan::build_topology(mesh);
       const auto start = std::chrono::steady_clock::now();
-      const auto found = survey::split_into_regions(scan->mesh, topology);
+      const auto found = survey::split_into_regions(mesh, topology);
       const double took =
           std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
       if (!found) return 1;
-      const testing::Score s = testing::judge(part.solid, scan->pose.inverse(), *found, scan->mesh,
+      const testing::Score s = testing::judge(part.solid, scan->pose.inverse(), *found, mesh,
                                               topology, c.spacing, c.warp, !only.empty());
       std::printf("  %-14s %4d/%-4d %d wrong of %d, %.1f %% free, %.1f %% of borders, %.2f s\n",
                   part.name.c_str(), s.found, s.faces, s.wrong, s.regions,
@@ -84,7 +93,7 @@ int run(const std::vector<testing::Part>& parts, const std::string& only) {
       all.wrong += s.wrong;
       free += found->unassigned_area_fraction / static_cast<double>(parts.size());
       seconds += took;
-      triangles += 1e-6 * static_cast<double>(scan->mesh.triangles.size());
+      triangles += 1e-6 * static_cast<double>(mesh.triangles.size());
     }
     std::printf("%-10s %6d %6d %6d %6d %8.1f %8.1f %8.2f\n", c.name, all.faces, all.found,
                 all.regions, all.wrong, 100 * free, 100 * border, seconds / triangles);

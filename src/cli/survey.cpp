@@ -38,6 +38,7 @@ void add_survey(CLI::App& app, Common& common) {
       region["trust"] = r.trust;
       region["roughness"] = r.roughness;
       region["shares_surface"] = r.shared;
+      region["direction_of"] = r.direction_of;
       region["form"] = r.form ? Json{{"text", r.form->words()},
                                      {"amount", r.form->amount},
                                      {"u", r.form->u},

@@ -141,6 +141,104 @@ TEST(SurveyParts, AChamferStaysAConeAndARoundOfItsWidthATorus) {
   }
 }
 
+TEST(SurveyParts, AChamferOnAFineScanIsNoRound) {
+  // Fine scans are grown on a coarser copy, on which the chamfer is two points wide.
+  testing::PartBuilder part;
+  part.turn({{0, 0}, {60, 0}, {60, 70}, {0, 70}});
+  part.chamfer({60, 0, 70}, 2);
+  const auto scan = scanned(part.solid(), 0.35, 4);
+  ASSERT_GT(scan.mesh.vertices.size(), 250000U);
+  const auto found = survey::split_into_regions(scan.mesh, scan::build_topology(scan.mesh));
+  ASSERT_TRUE(found);
+  const survey::Region* edge = region_on(*found, scan, [](const Vec3& p) {
+    return std::abs(std::hypot(p.x(), p.y()) + p.z() - 128) < 0.2 && p.z() > 68.5 && p.z() < 69.5;
+  });
+  ASSERT_NE(edge, nullptr);
+  ASSERT_TRUE(edge->fit);
+  ASSERT_EQ(edge->fit->surface.kind, fit::Kind::Cone);
+  EXPECT_NEAR(edge->fit->surface.half_angle, std::numbers::pi / 4, 0.02);
+  const Vec3 axis = scan.pose.linear() * Vec3::UnitZ();
+  EXPECT_LT(fit::angle_between(edge->fit->surface.axis, axis), 0.15 * std::numbers::pi / 180);
+}
+
+/// A plate with eight holes that are as deep as a few spacings, square to it or aslant by `tilt`.
+testing::Part shallow_holes(double tilt) {
+  testing::PartBuilder part;
+  part.box({0, 0}, {120, 60}, 0, 9);
+  Placement base;  // of the holes
+  base.x = Vec3(std::cos(tilt), 0, std::sin(tilt));
+  base.y = Vec3::UnitY();
+  base.normal = base.x.cross(base.y);
+  for (const double x : {20.0, 50.0, 80.0, 105.0}) {
+    for (const double y : {15.0, 45.0}) part.cross_hole(base, {x, y}, 4.5);
+  }
+  return {"shallow holes", part.solid()};
+}
+
+TEST(SurveyParts, AShortHoleTakesTheDirectionOfThePlateThatItIsSquareTo) {
+  const testing::Part part = shallow_holes(0);
+  const auto scan = scanned(part.solid, 0.9, 8);
+  const auto found = survey::split_into_regions(scan.mesh, scan::build_topology(scan.mesh));
+  ASSERT_TRUE(found);
+  const Vec3 axis = scan.pose.linear() * Vec3::UnitZ();
+  int holes = 0;
+  int borrowed = 0;
+  for (const survey::Region& r : found->regions) {
+    if (!r.fit || r.fit->surface.kind != fit::Kind::Cylinder) continue;
+    ++holes;
+    borrowed += r.direction_of != 0 ? 1 : 0;
+    EXPECT_LT(fit::angle_between(r.fit->surface.axis, axis), 0.15 * std::numbers::pi / 180);
+    EXPECT_GT(r.fit->u_angle, 0);  // what its own evidence says stays told
+    if (r.direction_of == 0) continue;
+    ASSERT_LE(r.direction_of, found->regions.size());
+    EXPECT_EQ(found->regions[r.direction_of - 1].direction_of, 0U);
+  }
+  EXPECT_EQ(holes, 8);  // and no rounded edge of the plate is taken for one
+  EXPECT_GE(borrowed, 4);
+}
+
+TEST(SurveyParts, AHoleThatStandsAslantKeepsItsOwnDirection) {
+  constexpr double kTilt = 1.5 * std::numbers::pi / 180;  // several times what its U leaves open
+  const testing::Part part = shallow_holes(kTilt);
+  const auto scan = scanned(part.solid, 0.9, 8);
+  const auto found = survey::split_into_regions(scan.mesh, scan::build_topology(scan.mesh));
+  ASSERT_TRUE(found);
+  const Vec3 normal = scan.pose.linear() * Vec3::UnitZ();
+  int holes = 0;
+  for (const survey::Region& r : found->regions) {
+    if (!r.fit || r.fit->surface.kind != fit::Kind::Cylinder) continue;
+    ++holes;
+    EXPECT_NEAR(fit::angle_between(r.fit->surface.axis, normal), kTilt, 0.25 * kTilt);
+  }
+  EXPECT_EQ(holes, 8);
+}
+
+TEST(SurveyParts, SmallHolesOfAFineScanAreFound) {
+  // On the coarser copy that fine scans are grown on they are a few points; what is left is grown
+  // at full resolution.
+  testing::PartBuilder part;
+  part.box({0, 0}, {170, 120}, 0, 30);
+  std::vector<Vec2> centres;
+  for (const double x : {30.0, 85.0, 140.0}) {
+    for (const double y : {30.0, 90.0}) centres.emplace_back(x, y);
+  }
+  for (const Vec2& c : centres) part.disc(c, 3.0, 26.5, 31, Operation::Cut);
+  const auto scan = scanned(part.solid(), 0.42, 6);
+  ASSERT_GT(scan.mesh.vertices.size(), 250000U);
+  survey::SurveyOptions options;
+  options.sensitivity = 0.7;
+  const auto found =
+      survey::split_into_regions(scan.mesh, scan::build_topology(scan.mesh), options);
+  ASSERT_TRUE(found);
+  int holes = 0;
+  for (const survey::Region& r : found->regions) {
+    if (r.fit && r.fit->surface.kind == fit::Kind::Cylinder &&
+        std::abs(r.fit->surface.radius - 3) < 0.03)
+      ++holes;
+  }
+  EXPECT_EQ(holes, 6);
+}
+
 TEST(SurveyParts, StoppingIsHeardWhileGrowingAboutAxes) {
   const auto scan = scanned(testing::part_family()[1].solid, 0.9, 7);
   const scan::Topology topology = scan::build_topology(scan.mesh);

@@ -186,17 +186,23 @@ void EvidencePanel::rebuild() {
       if (s.kind == fit::Kind::Torus)
         name += QStringLiteral("  R ") + QString::fromStdString(length_fixed(s.minor_radius, 2));
       auto* item = row(scan, name, QString::fromUtf8(survey::finish_name(r.finish)), Region, r.id);
-      item->setToolTip(0, tr("%1 %2: RMS %3, form error %4, %5 triangles")
-                                  .arg(QString::fromUtf8(fit::kind_name(s.kind)))
-                                  .arg(r.id)
-                                  .arg(QString::fromStdString(length_fixed(r.fit->rms, 3)))
-                                  .arg(QString::fromStdString(length_fixed(r.fit->form_error, 3)))
-                                  .arg(r.triangles) +
-                              (r.form ? QLatin1Char('\n') + QString::fromStdString(r.form->words())
-                                      : QString()) +
-                              (r.shared != 0 && r.shared != r.id
-                                   ? tr("\non one surface with region %1").arg(r.shared)
-                                   : QString()));
+      item->setToolTip(
+          0,
+          tr("%1 %2: RMS %3, form error %4, %5 triangles")
+                  .arg(QString::fromUtf8(fit::kind_name(s.kind)))
+                  .arg(r.id)
+                  .arg(QString::fromStdString(length_fixed(r.fit->rms, 3)))
+                  .arg(QString::fromStdString(length_fixed(r.fit->form_error, 3)))
+                  .arg(r.triangles) +
+              (r.form ? QLatin1Char('\n') + QString::fromStdString(r.form->words()) : QString()) +
+              (r.shared != 0 && r.shared != r.id
+                   ? tr("\non one surface with region %1").arg(r.shared)
+                   : QString()) +
+              (r.direction_of != 0
+                   ? tr("\ndirection of region %1: its own is uncertain by %2\u00b0")
+                         .arg(r.direction_of)
+                         .arg(r.fit->u_angle * 57.29577951308232, 0, 'f', 2)
+                   : QString()));
     }
     if (rest > 0) row(scan, tr("other regions %1").arg(rest), {})->setForeground(0, role::graphite);
   }

@@ -72,6 +72,8 @@ Eigen::MatrixXd shared_noise(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
   };
   std::array<Ring, kRings + 1> rings;
   for (Ring& ring : rings) ring.leverage.setZero(p, p);
+  // A point's leverages side by side: they are added up for many neighbours.
+  const Eigen::MatrixXd by_point = leverage.transpose();
   Eigen::Index queries = 0;
   const Eigen::Index stride = std::max<Eigen::Index>(1, n / kQueries);
   std::array<Eigen::VectorXd, kRings + 1> around;  // of the neighbours' leverages
@@ -83,16 +85,17 @@ Eigen::MatrixXd shared_noise(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
           cells.find(cell_key(c[0] + k % 3 - 1, c[1] + k / 3 % 3 - 1, c[2] + k / 9 - 1));
       if (found == cells.end()) continue;
       for (const std::int32_t j : found->second) {
-        const double distance = (points.col(j) - points.col(i)).norm();
-        if (j == i || distance >= reach) continue;
-        const auto at = std::min(kRings, static_cast<std::size_t>(distance / spacing + 0.5));
+        const double squared = (points.col(j) - points.col(i)).squaredNorm();
+        if (j == i || squared >= reach * reach) continue;
+        const auto at =
+            std::min(kRings, static_cast<std::size_t>(std::sqrt(squared) / spacing + 0.5));
         rings[at].products += residuals[i] * residuals[j];
         rings[at].pairs += 1;
-        around[at] += leverage.row(j).transpose();
+        around[at] += by_point.col(j);
       }
     }
     for (std::size_t at = 0; at < rings.size(); ++at)
-      rings[at].leverage += leverage.row(i).transpose() * around[at].transpose();
+      rings[at].leverage += by_point.col(i) * around[at].transpose();
   }
   // Ring after ring until nothing more than chance is left. Residuals agree less than the noise
   // did, by what the fit absorbed, which the inflation itself tells: a few rounds settle that.

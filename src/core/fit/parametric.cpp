@@ -145,12 +145,10 @@ void evaluate_curve(const Points& points, const Freedoms& f, const Eigen::Vector
   }
 }
 
-}  // namespace
-
-void evaluate(const Points& points, const Freedoms& f, const Eigen::VectorXd& x,
-              Eigen::VectorXd& residuals, Eigen::MatrixXd* jacobian) {
-  if (f.kind == Kind::Ellipse) return evaluate_ellipse(points, f, x, residuals, jacobian);
-  if (is_curve(f.kind)) return evaluate_curve(points, f, x, residuals, jacobian);
+/// Off a surface of one kind: the loop that fits spend their time in.
+template <Kind kKind>
+void evaluate_surface(const Points& points, const Freedoms& f, const Eigen::VectorXd& x,
+                      Eigen::VectorXd& residuals, Eigen::MatrixXd* jacobian) {
   const Vec3 point = x.head<3>();
   const Vec3 axis = x.segment<3>(3);
   const double radius = x[6];
@@ -168,21 +166,20 @@ void evaluate(const Points& points, const Freedoms& f, const Eigen::VectorXd& x,
     double by_rho = 0;
     double by_radius = -1;
     double by_last = 0;
-    double rho = 0;
     Vec3 radial = Vec3::Zero();
     Vec3 outward = axis;
-    if (f.kind == Kind::Plane) {
+    if constexpr (kKind == Kind::Plane) {
       residuals[i] = z;
-    } else if (f.kind == Kind::Sphere) {
+    } else if constexpr (kKind == Kind::Sphere) {
       const double size = std::max(d.norm(), 1e-12);
       residuals[i] = size - radius;
       outward = d / size;
     } else {
       const Vec3 across = d - z * axis;
-      rho = std::max(across.norm(), 1e-12);
+      const double rho = std::max(across.norm(), 1e-12);
       radial = across / rho;
-      if (f.kind == Kind::Torus) {
-        const double q = std::max(std::hypot(rho - radius, z), 1e-12);
+      if constexpr (kKind == Kind::Torus) {
+        const double q = std::max(std::sqrt((rho - radius) * (rho - radius) + z * z), 1e-12);
         residuals[i] = q - x[8];
         by_rho = (rho - radius) / q;
         by_z = z / q;
@@ -206,6 +203,29 @@ void evaluate(const Points& points, const Freedoms& f, const Eigen::VectorXd& x,
       (*jacobian)(i, first_shift + static_cast<Eigen::Index>(k)) = -outward.dot(f.shifts[k]);
     if (f.radius) (*jacobian)(i, f.at_radius()) = by_radius;
     if (f.last) (*jacobian)(i, f.at_last()) = by_last;
+  }
+}
+
+}  // namespace
+
+void evaluate(const Points& points, const Freedoms& f, const Eigen::VectorXd& x,
+              Eigen::VectorXd& residuals, Eigen::MatrixXd* jacobian) {
+  switch (f.kind) {
+    case Kind::Plane:
+      return evaluate_surface<Kind::Plane>(points, f, x, residuals, jacobian);
+    case Kind::Sphere:
+      return evaluate_surface<Kind::Sphere>(points, f, x, residuals, jacobian);
+    case Kind::Torus:
+      return evaluate_surface<Kind::Torus>(points, f, x, residuals, jacobian);
+    case Kind::Cylinder:
+    case Kind::Cone:
+      return evaluate_surface<Kind::Cone>(points, f, x, residuals, jacobian);
+    case Kind::Ellipse:
+      return evaluate_ellipse(points, f, x, residuals, jacobian);
+    case Kind::Line:
+    case Kind::Circle:
+    case Kind::Point:
+      return evaluate_curve(points, f, x, residuals, jacobian);
   }
 }
 

@@ -334,7 +334,8 @@ Json write_manifest(const Document& document) {
                          {"finish", kFinishes.name(r.finish)},
                          {"trust", r.trust},
                          {"locked", r.locked},
-                         {"finish_by_hand", r.finish_by_hand}});
+                         {"finish_by_hand", r.finish_by_hand},
+                         {"direction_of", r.direction_of}});
     }
     m["survey"] = {{"noise_sigma", document.survey->noise_sigma},
                    {"unassigned_area_fraction", document.survey->unassigned_area_fraction},
@@ -391,6 +392,7 @@ Document read_manifest(const Json& m) {
       region.trust = r.at("trust");
       region.locked = r.value("locked", false);  // since version 3
       region.finish_by_hand = r.value("finish_by_hand", false);
+      region.direction_of = r.value("direction_of", 0U);
       survey->regions.push_back(std::move(region));
     }
     document.survey = std::move(survey);

@@ -279,23 +279,18 @@ std::optional<Grower::Candidate> Grower::best_of(std::initializer_list<fit::Kind
   return best;
 }
 
-Status Grower::run(const Task& task) {
-  const std::vector<std::uint32_t> order = seeds();
-  // Large patches first: they tell a wide curve from a plane and a taper from none under rough
-  // skin. What is smaller is found by the smaller patches after them.
-  const std::array<std::size_t, 3> sizes{16 * options_.seed_patch, 4 * options_.seed_patch,
-                                         options_.seed_patch};
+bool Grower::grow_from(const std::vector<std::uint32_t>& order,
+                       const std::vector<std::size_t>& sizes, const Task& task) {
   for (std::size_t scale = 0; scale < sizes.size(); ++scale) {
     const std::size_t size = sizes[scale];
     std::vector<char> tried(mesh_.vertices.size(), 0);
     std::size_t seen = 0;
     for (const std::uint32_t seed : order) {
       if (++seen % 1024 == 0) {
-        if (task.stopped()) return cancelled();
-        task.report(0.9 *
-                    (static_cast<double>(scale) +
+        if (task.stopped()) return false;
+        task.report((static_cast<double>(scale) +
                      static_cast<double>(seen) / static_cast<double>(order.size())) /
-                    3);
+                    static_cast<double>(sizes.size()));
       }
       if (labels_[seed] >= 0 || tried[seed] != 0) continue;
       const std::vector<std::uint32_t> patch = patch_around(seed, size);
@@ -304,11 +299,23 @@ Status Grower::run(const Task& task) {
       if (std::optional<Candidate> best = best_candidate(patch)) accept(std::move(*best));
     }
   }
+  return true;
+}
+
+Status Grower::run(const Task& task) {
+  const std::vector<std::uint32_t> order = seeds();
+  // Large patches first: they tell a wide curve from a plane and a taper from none under rough
+  // skin. What is smaller is found by the smaller patches after them.
+  if (!grow_from(order, {16 * options_.seed_patch, 4 * options_.seed_patch, options_.seed_patch},
+                 task.part(0, 0.9)))
+    return cancelled();
   compete();
   if (!grow_about_axes(order, task)) return cancelled();
   simplify();
   compete();
   merge_same();
+  compete();
+  tell_bands();
   compete();
   fill_specks();
   task.report(0.9);

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <array>
 #include <vector>
 
 #include "survey/survey.h"
@@ -13,15 +14,19 @@ class Grower {
          std::size_t smallest);
 
   Status run(const Task& task);
-  /// Takes what was grown on a coarser mesh as it is, and lets the surfaces compete for the
-  /// vertices near their borders.
+  /// Takes what was grown on a coarser mesh as it is, grows what that was too coarse to tell, and
+  /// lets the surfaces compete for the vertices near their borders.
   /// @param cluster  coarse vertex of every vertex.
-  void refine(const Grower& coarse, const std::vector<std::uint32_t>& cluster);
+  Status refine(const Grower& coarse, const std::vector<std::uint32_t>& cluster, const Task& task);
 
   struct Candidate {
     fit::Surface surface;
     double sigma = 0;
     std::vector<std::uint32_t> vertices;
+  };
+  struct Axis {
+    Vec3 point, direction;
+    double weight = 0;  ///< vertices of the surfaces that turn about it
   };
   [[nodiscard]] const std::vector<int>& labels() const { return labels_; }
   [[nodiscard]] const std::vector<Candidate>& surfaces() const { return surfaces_; }
@@ -30,8 +35,11 @@ class Grower {
   [[nodiscard]] const std::vector<Vec3>& normals() const { return normals_; }
 
  private:
-  static constexpr std::size_t kFitSample = 1000;  // points that a fit while growing looks at
+  static constexpr std::size_t kFitSample = 500;  // points that a fit while growing looks at
   std::vector<std::uint32_t> seeds() const;
+  /// Grows from free seeds, with one size of patch after the other. False when stopped.
+  bool grow_from(const std::vector<std::uint32_t>& order, const std::vector<std::size_t>& sizes,
+                 const Task& task);
   /// @param turn  greatest angle between a normal and the seed's, rad.
   std::vector<std::uint32_t> patch_around(std::uint32_t seed, std::size_t size, double turn = 7);
   /// Slope of the surface in the half-plane about the held axis, rad.
@@ -51,17 +59,40 @@ class Grower {
   /// the axis held, so that narrow bands and rounds, which alone say little of their axis, are
   /// told. False when stopped.
   bool grow_about_axes(const std::vector<std::uint32_t>& order, const Task& task);
+  /// Axes of cylinders and cones that see half a turn, the weightiest first.
+  void find_axes();
+  [[nodiscard]] bool is_about(const Candidate& c, const Axis& axis) const;
+  /// Surfaces that growing about an axis leaves as they are.
+  std::vector<char> settled_about(std::size_t rank, std::vector<char>& claimed) const;
+  /// Vertices of no settled surface whose normals meet an axis.
+  [[nodiscard]] std::vector<char> questionable_about(std::size_t rank,
+                                                     const std::vector<char>& settled) const;
   bool refit_about(Candidate& candidate) const;
   /// Whether a circle explains the profile clearly better than the line.
   [[nodiscard]] bool bends(const Candidate& straight) const;
   /// A narrow band whose edges are rounded looks round as a whole: its middle tells whether it is
   /// straight.
   void straighten(Candidate& round) const;
+  struct Profile;
+  [[nodiscard]] Profile profile_of(const std::vector<std::uint32_t>& vertices) const;
+  /// The part of a band between two places along its profile as a plane, cylinder or cone about the
+  /// held axis, with all vertices of the band that it reaches.
+  [[nodiscard]] std::optional<Candidate> straight_between(const Profile& band, double from,
+                                                          double to) const;
+  /// Angle between the normal of what lies beyond a band's ends and the band's own, towards the
+  /// high end, rad; empty where nothing is known.
+  [[nodiscard]] std::array<std::optional<double>, 2> beyond_ends(const Profile& band,
+                                                                 int label) const;
+  /// Narrow bands about shared axes, told again now that their neighbours are known: a round blends
+  /// into them, a chamfer or a shoulder with rounded edges does not.
+  void tell_bands();
   void compete();
   /// The simplest kind that explains a surface's vertices as well as its own.
   void simplify();
   void merge_same();
   void fill_specks();
+  /// The vertices of every surface from the labels.
+  void gather_vertices();
 
   const scan::Mesh& mesh_;
   const scan::Topology& topology_;
@@ -74,11 +105,8 @@ class Grower {
   std::vector<std::uint32_t> mark_;  // visit stamps of the floods
   std::uint32_t stamp_ = 0;
   double noise_ = 0;
-  double spacing_ = 1;  ///< mean edge, mm
-  struct Axis {
-    Vec3 point, direction;
-    double weight = 0;
-  };
+  double spacing_ = 1;        ///< mean edge, mm
+  std::vector<Axis> axes_;    ///< that surfaces of revolution share
   std::optional<Axis> held_;  ///< axis that candidates are grown about
 };
 

@@ -58,18 +58,13 @@ std::optional<std::pair<Vec2, double>> circle_through(const std::vector<Vec2>& p
   return std::pair{centre, radius};
 }
 
-/// Second derivative of the parabola nearest to points (along, off) from `begin` to `end`, 1/mm.
-double bend_of(const std::vector<std::pair<Vec2, std::uint32_t>>& points, std::size_t begin,
-               std::size_t end) {
-  Eigen::Matrix3d a = Eigen::Matrix3d::Zero();
-  Vec3 b = Vec3::Zero();
-  for (std::size_t i = begin; i < end; ++i) {
-    const Vec2& p = points[i].first;
-    const Vec3 row(1, p.x(), p.x() * p.x());
-    a += row * row.transpose();
-    b += row * p.y();
-  }
-  return 2 * a.ldlt().solve(b)[2];
+bool turned(const Grower::Candidate& c) {
+  return c.surface.kind == fit::Kind::Cylinder || c.surface.kind == fit::Kind::Cone;
+}
+
+double off_axis(const Grower::Axis& a, const Vec3& p) {
+  const Vec3 d = p - a.point;
+  return (d - d.dot(a.direction) * a.direction).norm();
 }
 
 }  // namespace
@@ -80,6 +75,7 @@ double Grower::profile_angle(std::uint32_t vertex) const {
   return std::atan2(normals_[vertex].dot(held_->direction),
                     normals_[vertex].dot(across) / std::max(across.norm(), 1e-9));
 }
+
 bool Grower::refit_about(Candidate& candidate) const {
   // In the half-plane about the axis: a line or a circle.
   const std::vector<std::uint32_t>& vertices = candidate.vertices;
@@ -142,65 +138,6 @@ bool Grower::refit_about(Candidate& candidate) const {
   candidate.sigma = std::sqrt(squares / std::max(1.0, n - 3));
   return true;
 }
-void Grower::straighten(Candidate& round) const {
-  std::vector<Vec2> profile;
-  Vec2 mean = Vec2::Zero();
-  double expected = 0;
-  for (const std::uint32_t v : round.vertices) {
-    const Vec3 d = mesh_.vertices[v] - held_->point;
-    const double z = d.dot(held_->direction);
-    profile.emplace_back((d - z * held_->direction).norm(), z);
-    mean += profile.back();
-    expected += local_noise_[v];
-  }
-  const auto n = static_cast<double>(profile.size());
-  mean /= n;
-  expected = std::max(expected / n, noise_);
-  Eigen::Matrix2d moment = Eigen::Matrix2d::Zero();
-  for (const Vec2& p : profile) moment += (p - mean) * (p - mean).transpose();
-  const double turn = 0.5 * std::atan2(2 * moment(0, 1), moment(0, 0) - moment(1, 1));
-  const Vec2 chord(std::cos(turn), std::sin(turn));
-  const Vec2 off(-chord.y(), chord.x());
-  // Along the chord and off it, in order along it.
-  std::vector<std::pair<Vec2, std::uint32_t>> along;
-  for (std::size_t i = 0; i < profile.size(); ++i)
-    along.push_back(
-        {{chord.dot(profile[i] - mean), off.dot(profile[i] - mean)}, round.vertices[i]});
-  std::sort(along.begin(), along.end(),
-            [](const auto& a, const auto& b) { return a.first.x() < b.first.x(); });
-  // Wide enough to be told without.
-  if (along.back().first.x() - along.front().first.x() > 8 * spacing_) return;
-  // A round bends in its middle as it does as a whole, and turns there.
-  const std::size_t quarter = along.size() / 4;
-  const double whole_bend = bend_of(along, 0, along.size());
-  const double middle_bend = bend_of(along, quarter, along.size() - quarter);
-  const double middle_width =
-      along[along.size() - quarter - 1].first.x() - along[quarter].first.x();
-  if (middle_bend * whole_bend > 0 && std::abs(middle_bend) > 0.5 * std::abs(whole_bend) &&
-      std::abs(middle_bend) * middle_width > 0.15)
-    return;
-  Candidate middle;
-  for (std::size_t i = quarter; i < along.size() - quarter; ++i)
-    middle.vertices.push_back(along[i].second);
-  middle.surface.kind = std::abs(chord.y()) < 0.1   ? fit::Kind::Plane
-                        : std::abs(chord.x()) < 0.1 ? fit::Kind::Cylinder
-                                                    : fit::Kind::Cone;
-  if (!refit_about(middle) || middle.sigma > 1.3 * expected) return;
-  const double reach = options_.reach * std::max(middle.sigma, expected);
-  std::vector<std::uint32_t> all;
-  for (const std::uint32_t v : round.vertices) {
-    if (std::abs(middle.surface.distance(mesh_.vertices[v])) <= reach) all.push_back(v);
-  }
-  middle.vertices = std::move(all);
-  round = std::move(middle);
-}
-
-bool Grower::bends(const Candidate& straight) const {
-  Candidate round = straight;
-  round.surface.kind = fit::Kind::Torus;
-  return refit_about(round) && round.sigma < 0.75 * straight.sigma;
-}
-
 std::optional<Grower::Candidate> Grower::best_about_axis(std::uint32_t seed, std::size_t size,
                                                          std::vector<char>& tried) {
   // A straight profile keeps its slope but for noise; where it bends more, an edge is rounded.
@@ -232,15 +169,13 @@ std::optional<Grower::Candidate> Grower::best_about_axis(std::uint32_t seed, std
   return best;
 }
 
-bool Grower::grow_about_axes(const std::vector<std::uint32_t>& order, const Task& task) {
-  const auto turned = [](const Candidate& c) {
-    return c.surface.kind == fit::Kind::Cylinder || c.surface.kind == fit::Kind::Cone;
-  };
-  std::vector<Axis> axes;
-  const auto off_axis = [](const Axis& a, const Vec3& p) {
-    const Vec3 d = p - a.point;
-    return (d - d.dot(a.direction) * a.direction).norm();
-  };
+bool Grower::is_about(const Candidate& c, const Axis& axis) const {
+  return turned(c) && fit::angle_between(c.surface.axis, axis.direction) < 0.01 &&
+         off_axis(axis, c.surface.point) < 0.1 + 4 * noise_;
+}
+
+void Grower::find_axes() {
+  axes_.clear();
   for (const Candidate& c : surfaces_) {
     if (!turned(c) || c.vertices.size() < std::max<std::size_t>(smallest_, 150)) continue;
     // Half a turn at least: the mean of the normals about the axis is short then.
@@ -248,73 +183,83 @@ bool Grower::grow_about_axes(const std::vector<std::uint32_t>& order, const Task
     for (const std::uint32_t v : c.vertices) mean += normals_[v];
     mean -= mean.dot(c.surface.axis) * c.surface.axis;
     if (mean.norm() > 0.64 * static_cast<double>(c.vertices.size())) continue;
-    const auto same = std::find_if(axes.begin(), axes.end(), [&](const Axis& a) {
-      return fit::angle_between(a.direction, c.surface.axis) < 0.01 &&
-             off_axis(a, c.surface.point) < 0.1 + 4 * noise_;
-    });
+    const auto same =
+        std::find_if(axes_.begin(), axes_.end(), [&](const Axis& a) { return is_about(c, a); });
     const auto weight = static_cast<double>(c.vertices.size());
-    if (same == axes.end()) {
-      axes.push_back({c.surface.point, c.surface.axis, weight});
+    if (same == axes_.end()) {
+      axes_.push_back({c.surface.point, c.surface.axis, weight});
     } else if (weight > same->weight) {
       *same = {c.surface.point, c.surface.axis, weight + same->weight};
     } else {
       same->weight += weight;
     }
   }
-  std::stable_sort(axes.begin(), axes.end(),
+  std::stable_sort(axes_.begin(), axes_.end(),
                    [](const Axis& a, const Axis& b) { return a.weight > b.weight; });
-  if (axes.size() > kMostAxes) axes.resize(kMostAxes);
-  std::vector<char> questionable(labels_.size());
+  if (axes_.size() > kMostAxes) axes_.resize(kMostAxes);
+}
+
+std::vector<char> Grower::settled_about(std::size_t rank, std::vector<char>& claimed) const {
+  // Surfaces known to turn about the axis stay, planes too.
+  std::vector<char> settled(surfaces_.size(), 0);
+  for (std::size_t i = 0; i < surfaces_.size(); ++i) {
+    const Candidate& c = surfaces_[i];
+    if (is_about(c, axes_[rank]) && !(c.sigma > 1.3 * noise_ && bends(c))) claimed[i] = 1;
+    // A small surface's axis does not call a large one in question.
+    settled[i] = c.surface.kind == fit::Kind::Plane || claimed[i] != 0 ||
+                 static_cast<double>(c.vertices.size()) > 0.3 * axes_[rank].weight;
+  }
+  return settled;
+}
+
+std::vector<char> Grower::questionable_about(std::size_t rank,
+                                             const std::vector<char>& settled) const {
+  const Axis& axis = axes_[rank];
+  const bool nearby = rank >= kPartAxes;  // the axis of a hole says something of its surroundings
+  double widest = 0;
+  double low = 0;
+  double high = 0;
+  for (const Candidate& c : surfaces_) {
+    if (!nearby || !is_about(c, axis)) continue;
+    for (const std::uint32_t v : c.vertices) {
+      const double z = (mesh_.vertices[v] - axis.point).dot(axis.direction);
+      widest = std::max(widest, off_axis(axis, mesh_.vertices[v]));
+      low = std::min(low, z);
+      high = std::max(high, z);
+    }
+  }
+  // What turns about the axis has normals that meet it.
+  std::vector<char> questionable(labels_.size(), 0);
+  for (std::size_t v = 0; v < labels_.size(); ++v) {
+    if (labels_[v] >= 0 && settled[static_cast<std::size_t>(labels_[v])] != 0) continue;
+    const Vec3 d = mesh_.vertices[v] - axis.point;
+    const double z = d.dot(axis.direction);
+    const Vec3 across = d - z * axis.direction;
+    const double rho = across.norm();
+    if (nearby && (rho > 2.2 * widest || z < low - widest || z > high + widest)) continue;
+    if (rho < 1e-6 || std::abs(axis.direction.cross(across).dot(normals_[v])) > 0.2 * rho) continue;
+    questionable[v] = 1;
+  }
+  return questionable;
+}
+
+bool Grower::grow_about_axes(const std::vector<std::uint32_t>& order, const Task& task) {
+  find_axes();
   std::vector<char> claimed;  // surfaces about a stronger axis
-  for (std::size_t rank = 0; rank < axes.size(); ++rank) {
-    const Axis& axis = axes[rank];
-    // What turns about the axis has normals that meet it. Surfaces known to do so stay, planes too.
+  for (std::size_t rank = 0; rank < axes_.size(); ++rank) {
     claimed.resize(surfaces_.size(), 0);
-    std::vector<char> settled(surfaces_.size(), 0);
-    held_ = axis;
-    // The axis of a hole says something of its surroundings only.
-    double widest = 0;
-    double low = 0;
-    double high = 0;
-    for (std::size_t i = 0; i < surfaces_.size(); ++i) {
-      const Candidate& c = surfaces_[i];
-      const bool coaxial = turned(c) && fit::angle_between(c.surface.axis, axis.direction) < 0.01 &&
-                           off_axis(axis, c.surface.point) < 0.1 + 4 * noise_;
-      if (coaxial && rank >= kPartAxes) {
-        for (const std::uint32_t v : c.vertices) {
-          const Vec3 d = mesh_.vertices[v] - axis.point;
-          widest = std::max(widest, off_axis(axis, mesh_.vertices[v]));
-          low = std::min(low, d.dot(axis.direction));
-          high = std::max(high, d.dot(axis.direction));
-        }
-      }
-      if (coaxial && !(c.sigma > 1.3 * noise_ && bends(c))) claimed[i] = 1;
-      // A small surface's axis does not call a large one in question.
-      settled[i] = c.surface.kind == fit::Kind::Plane || claimed[i] != 0 ||
-                   static_cast<double>(c.vertices.size()) > 0.3 * axis.weight;
-    }
+    held_ = axes_[rank];
+    const std::vector<char> settled = settled_about(rank, claimed);
+    const std::vector<char> questionable = questionable_about(rank, settled);
     held_.reset();
-    std::vector<int> before = labels_;
-    std::size_t count = 0;
-    for (std::size_t v = 0; v < labels_.size(); ++v) {
-      questionable[v] = 0;
-      if (labels_[v] >= 0 && settled[static_cast<std::size_t>(labels_[v])] != 0) continue;
-      const Vec3 d = mesh_.vertices[v] - axis.point;
-      const double z = d.dot(axis.direction);
-      const Vec3 across = d - z * axis.direction;
-      const double rho = across.norm();
-      if (rank >= kPartAxes && (rho > 2.2 * widest || z < low - widest || z > high + widest))
-        continue;
-      if (rho < 1e-6 || std::abs(axis.direction.cross(across).dot(normals_[v])) > 0.2 * rho)
-        continue;
-      questionable[v] = 1;
-      ++count;
-    }
-    if (count < smallest_) continue;
+    if (static_cast<std::size_t>(std::count(questionable.begin(), questionable.end(), 1)) <
+        smallest_)
+      continue;
+    const std::vector<int> before = labels_;
     for (std::size_t v = 0; v < labels_.size(); ++v) {
       if (questionable[v] != 0) labels_[v] = -1;
     }
-    held_ = axis;
+    held_ = axes_[rank];
     for (const std::size_t size : {4 * options_.seed_patch, options_.seed_patch}) {
       std::vector<char> tried(labels_.size(), 0);
       for (const std::uint32_t seed : order) {
@@ -324,18 +269,11 @@ bool Grower::grow_about_axes(const std::vector<std::uint32_t>& order, const Task
           accept(std::move(*best));
       }
     }
-    held_.reset();
     for (std::size_t v = 0; v < labels_.size(); ++v) {
       if (questionable[v] != 0 && labels_[v] < 0) labels_[v] = before[v];
     }
-    for (Candidate& c : surfaces_) c.vertices.clear();
-    for (std::size_t v = 0; v < labels_.size(); ++v) {
-      if (labels_[v] >= 0)
-        surfaces_[static_cast<std::size_t>(labels_[v])].vertices.push_back(
-            static_cast<std::uint32_t>(v));
-    }
+    gather_vertices();
     // What stayed as it was may be a narrow band about the axis too.
-    held_ = axis;
     for (std::size_t i = 0; i < settled.size(); ++i) {
       Candidate& c = surfaces_[i];
       if (settled[i] != 0 || c.vertices.size() < 40) continue;

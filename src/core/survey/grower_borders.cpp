@@ -28,15 +28,12 @@ void Grower::simplify() {
   });
 }
 
-void Grower::refine(const Grower& coarse, const std::vector<std::uint32_t>& cluster) {
+Status Grower::refine(const Grower& coarse, const std::vector<std::uint32_t>& cluster,
+                      const Task& task) {
   surfaces_ = coarse.surfaces_;
-  for (Candidate& c : surfaces_) c.vertices.clear();
-  for (std::size_t v = 0; v < labels_.size(); ++v) {
-    labels_[v] = coarse.labels_[cluster[v]];
-    if (labels_[v] >= 0)
-      surfaces_[static_cast<std::size_t>(labels_[v])].vertices.push_back(
-          static_cast<std::uint32_t>(v));
-  }
+  axes_ = coarse.axes_;
+  for (std::size_t v = 0; v < labels_.size(); ++v) labels_[v] = coarse.labels_[cluster[v]];
+  gather_vertices();
   // The means of the coarse mesh hide some of the noise that the borders are judged by.
   parallel_for(surfaces_.size(), 1, [&](std::size_t begin, std::size_t end) {
     for (std::size_t i = begin; i < end; ++i) {
@@ -44,7 +41,11 @@ void Grower::refine(const Grower& coarse, const std::vector<std::uint32_t>& clus
     }
   });
   compete();
+  if (!grow_from(seeds(), {4 * options_.seed_patch, options_.seed_patch}, task)) return cancelled();
+  tell_bands();
+  compete();
   fill_specks();
+  return Done{};
 }
 
 void Grower::compete() {
@@ -86,15 +87,16 @@ void Grower::compete() {
     });
     labels_.swap(next);
   }
-  std::vector<Candidate> updated = std::move(surfaces_);
-  for (Candidate& c : updated) c.vertices.clear();
+  gather_vertices();
+}
+
+void Grower::gather_vertices() {
+  for (Candidate& c : surfaces_) c.vertices.clear();
   for (std::size_t v = 0; v < labels_.size(); ++v) {
-    if (labels_[v] >= 0) {
-      updated[static_cast<std::size_t>(labels_[v])].vertices.push_back(
+    if (labels_[v] >= 0)
+      surfaces_[static_cast<std::size_t>(labels_[v])].vertices.push_back(
           static_cast<std::uint32_t>(v));
-    }
   }
-  surfaces_ = std::move(updated);
 }
 
 void Grower::merge_same() {

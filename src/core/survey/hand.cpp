@@ -4,6 +4,7 @@
 #include <set>
 
 #include "survey/finish.h"
+#include "survey/lent_directions.h"
 
 namespace lostline::survey {
 namespace {
@@ -28,6 +29,7 @@ bool covers(const fit::SurfaceFit& f) {
 /// Area, centre and fit of some regions from their triangles; then what depends on all of them.
 void settle(Survey& survey, const scan::Mesh& mesh, const scan::Topology& topology,
             const std::set<std::uint32_t>& changed) {
+  std::vector<Patch> patches(survey.regions.size());
   for (const std::uint32_t id : changed) {
     Region& region = survey.regions[id - 1];
     const std::vector<std::uint32_t> triangles = triangles_of(survey, id);
@@ -43,7 +45,7 @@ void settle(Survey& survey, const scan::Mesh& mesh, const scan::Topology& topolo
     const std::optional<fit::SurfaceFit> before = region.fit;
     region.fit.reset();
     if (triangles.size() < 20) continue;
-    const Patch patch = patch_of(mesh, topology, triangles);
+    const Patch& patch = patches[id - 1] = patch_of(mesh, topology, triangles);
     const double limit = std::max(8 * survey.noise_sigma, 1e-6);
     std::optional<fit::SurfaceFit> best = best_fit(patch, limit);
     if (before) {
@@ -53,6 +55,7 @@ void settle(Survey& survey, const scan::Mesh& mesh, const scan::Topology& topolo
         best = *same;
     }
     region.fit = best;
+    region.direction_of = 0;
   }
   double total = 0;
   double assigned = 0;
@@ -63,6 +66,7 @@ void settle(Survey& survey, const scan::Mesh& mesh, const scan::Topology& topolo
     if (r != 0 && survey.regions[r - 1].fit) assigned += area;
   }
   survey.unassigned_area_fraction = total > 0 ? std::max(0.0, 1 - assigned / total) : 1;
+  lend_directions(survey, topology, patches);
   draw_conclusions(survey, mesh, topology);
 }
 
@@ -190,6 +194,7 @@ Result<Survey> split_again(const Survey& survey, const scan::Mesh& mesh,
   const auto base = static_cast<std::uint32_t>(next.regions.size());
   for (Region r : found->regions) {
     r.id += base;
+    if (r.direction_of != 0) r.direction_of += base;
     next.regions.push_back(r);
   }
   for (std::size_t i = 0; i < old_of.size(); ++i) {

@@ -9,6 +9,7 @@
 #include "survey/coarse.h"
 #include "survey/finish.h"
 #include "survey/grower.h"
+#include "survey/lent_directions.h"
 #include "survey/seams.h"
 
 namespace lostline::survey {
@@ -57,6 +58,37 @@ std::vector<Piece> connected_pieces(const scan::Mesh& mesh, const scan::Topology
   return pieces;
 }
 
+/// A fit of a patch of any size. Of a large one every k-th point settles where the surface lies and
+/// what is left out; all points then need a few rounds only.
+Result<fit::SurfaceFit> fit_large(const Patch& patch, fit::Surface start,
+                                  fit::SurfaceFitOptions options) {
+  constexpr Eigen::Index kEnough = 5000;
+  if (const Eigen::Index stride = patch.points.cols() / kEnough; stride > 2) {
+    const auto every = Eigen::seq(0, Eigen::last, stride);
+    fit::SurfaceFitOptions rough = options;
+    rough.correlate = false;
+    rough.relative_step = 1e-6;
+    const auto sample =
+        fit::fit_surface(start.kind, Eigen::Matrix3Xd(patch.points(Eigen::all, every)),
+                         Eigen::Matrix3Xd(patch.normals(Eigen::all, every)), start, rough);
+    if (sample) {
+      start = sample->surface;
+      options.max_rounds = 3;
+    }
+  }
+  return fit::fit_surface(start.kind, patch.points, patch.normals, start, options);
+}
+
+/// Whether a piece is a strip of at most three vertices: those of a wider one have more triangles.
+bool is_strip(const scan::Mesh& mesh, const std::vector<std::uint32_t>& triangles) {
+  std::vector<std::uint32_t> vertices;
+  for (const std::uint32_t t : triangles)
+    vertices.insert(vertices.end(), mesh.triangles[t].begin(), mesh.triangles[t].end());
+  std::sort(vertices.begin(), vertices.end());
+  const auto count = std::unique(vertices.begin(), vertices.end()) - vertices.begin();
+  return static_cast<double>(triangles.size()) < 1.35 * static_cast<double>(count);
+}
+
 /// Numbers regions in order of falling area; what the seams have left of a free-form one and is
 /// smaller than `smallest_area` goes.
 void number_by_area(Survey& survey, double smallest_area) {
@@ -75,6 +107,7 @@ void number_by_area(Survey& survey, double smallest_area) {
     survey.regions.back().id = number[i + 1] = static_cast<std::uint32_t>(survey.regions.size());
   }
   for (std::uint32_t& label : survey.triangle_region) label = number[label];
+  for (Region& r : survey.regions) r.direction_of = number[r.direction_of];
 }
 
 }  // namespace
@@ -126,7 +159,8 @@ Result<Survey> split_into_regions(const scan::Mesh& mesh, const scan::Topology& 
     Grower first(coarse.mesh, joined, options,
                  static_cast<std::size_t>(std::max(30.0, share * static_cast<double>(smallest))));
     if (const Status status = first.run(task.part(0.2, 0.7)); !status) return status.error();
-    grower.refine(first, coarse.cluster);
+    if (const Status status = grower.refine(first, coarse.cluster, task.part(0.7, 0.8)); !status)
+      return status.error();
   } else if (const Status status = grower.run(task.part(0, 0.8)); !status) {
     return status.error();
   }
@@ -145,19 +179,22 @@ Result<Survey> split_into_regions(const scan::Mesh& mesh, const scan::Topology& 
   survey.triangle_region.assign(mesh.triangles.size(), 0);
   survey.regions.resize(pieces.size());
   task.report(0.85);
+  std::vector<Patch> patches(pieces.size());
   parallel_for(pieces.size(), 1, [&](std::size_t begin, std::size_t end) {
     for (std::size_t i = begin; i < end && !task.stopped(); ++i) {
       Region& region = survey.regions[i];
       const Piece& piece = pieces[i];
       region.id = static_cast<std::uint32_t>(i + 1);
       if (piece.label < 0) continue;
-      const Patch patch = patch_of(mesh, topology, piece.triangles);
+      const Patch& patch = patches[i] = patch_of(mesh, topology, piece.triangles);
       const fit::Surface& start = grower.surfaces()[static_cast<std::size_t>(piece.label)].surface;
       fit::SurfaceFitOptions fitting;
       fitting.hopeless = 0;  // the growing has shown that the surface holds
-      const auto fitted = fit::fit_surface(start.kind, patch.points, patch.normals, start, fitting);
+      const auto fitted = fit_large(patch, start, fitting);
       if (fitted) {
-        region.fit = *fitted;
+        // A sharp edge that the scanner has rounded looks round, but holds no surface well.
+        if (fitted->sigma < 2 * grower.noise() || !is_strip(mesh, piece.triangles))
+          region.fit = *fitted;
         continue;
       }
       // It holds as another kind where the kind that it grew as does not: a flat strip as a plane,
@@ -177,6 +214,7 @@ Result<Survey> split_into_regions(const scan::Mesh& mesh, const scan::Topology& 
   }
   close_seams(survey, mesh, topology, grower.spacing());
   measure_regions(survey, mesh);
+  lend_directions(survey, topology, patches);
   number_by_area(survey, smallest_area);
   double assigned = 0;
   for (const Region& r : survey.regions) assigned += r.fit ? r.area : 0;

@@ -31,6 +31,9 @@ struct Region {
   /// least of their ids; 0: alone.
   std::uint32_t shared = 0;
   bool locked = false;  ///< by the engineer: stays as it is
+  /// Region whose direction this fit is held to, because its own evidence hardly tells it (see
+  /// lent_directions.h); `fit->u_angle` is what its own evidence says. 0: its direction is its own.
+  std::uint32_t direction_of = 0;
 };
 
 /// A relation that holds between two regions within their uncertainty or a tenth of a degree.

@@ -1,0 +1,153 @@
+#include "survey/lent_directions.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+#include <set>
+
+#include "base/parallel.h"
+
+namespace lostline::survey {
+namespace {
+
+constexpr double kTold = 0.0012;    // rad: a direction as certain as this needs no help
+constexpr double kVague = 0.06;     // rad: one as uncertain as this agrees with anything
+constexpr double kBetter = 3;       // how much better a lender must know it
+constexpr double kFamily = 0.0035;  // rad within which directions are one
+/// 99 % point of chi-squared with two freedoms, what holding a direction may cost.
+constexpr double kMostRise = 9.21;
+
+bool is_plane(const Region& r) { return r.fit->surface.kind == fit::Kind::Plane; }
+
+double off_axis(const fit::Surface& axis, const Vec3& p) {
+  const Vec3 d = p - axis.point;
+  return (d - d.dot(axis.axis) * axis.axis).norm();
+}
+
+/// How one region may hold another's direction.
+struct Offer {
+  std::uint32_t lender = 0;
+  fit::DirectionRule rule;
+  int rank = 0;       ///< the lower the closer the bond
+  double weight = 0;  ///< area, among offers of one rank
+};
+
+class Lending {
+ public:
+  Lending(const Survey& survey, const scan::Topology& topology)
+      : survey_(survey), family_(survey.regions.size(), 0) {
+    for (const Region& r : survey.regions) {
+      if (!lends(r)) continue;
+      area_ += r.area;
+      for (const Region& other : survey.regions)
+        if (lends(other) &&
+            fit::angle_between(r.fit->surface.axis, other.fit->surface.axis) < kFamily)
+          family_[r.id - 1] += other.area;
+    }
+    for (std::size_t e = 0; e < topology.across.size(); ++e) {
+      const std::uint32_t other = topology.across[e];
+      if (other == scan::kNone) continue;
+      const std::uint32_t a = survey.triangle_region[e / 3];
+      const std::uint32_t b = survey.triangle_region[other];
+      if (a != 0 && b != 0 && a != b) touching_.insert({a, b});
+    }
+  }
+
+  /// The region's fit with a direction that another lends it, and who lends it.
+  [[nodiscard]] std::optional<std::pair<fit::SurfaceFit, std::uint32_t>> held(
+      const Region& r, const Patch& patch) const {
+    std::vector<Offer> offers;
+    for (const Region& lender : survey_.regions) {
+      if (lender.id == r.id || !lends(lender) || lender.fit->u_angle * kBetter > r.fit->u_angle)
+        continue;
+      if (auto offer = offer_of(lender, r)) offers.push_back(*offer);
+    }
+    std::stable_sort(offers.begin(), offers.end(), [](const Offer& a, const Offer& b) {
+      return a.rank != b.rank ? a.rank < b.rank : a.weight > b.weight;
+    });
+    if (offers.size() > 4) offers.resize(4);
+    for (const Offer& offer : offers) {
+      fit::SurfaceFitOptions options;
+      options.hopeless = 0;
+      options.direction = offer.rule;
+      const auto fitted = fit::fit_surface(r.fit->surface.kind, patch.points, patch.normals,
+                                           r.fit->surface, options);
+      if (!fitted || static_cast<double>(fitted->used) < 0.9 * static_cast<double>(r.fit->used))
+        continue;
+      const double rise = std::pow(fitted->rms / std::max(r.fit->rms, 1e-9), 2) - 1;
+      if (rise * static_cast<double>(r.fit->used) > kMostRise * r.fit->inflation) continue;
+      fit::SurfaceFit result = *fitted;
+      result.u_angle = r.fit->u_angle;  // what its own evidence says
+      return std::pair{result, offer.lender};
+    }
+    return std::nullopt;
+  }
+
+ private:
+  static bool lends(const Region& r) {
+    return r.fit && fit::has_direction(r.fit->surface.kind) && r.direction_of == 0 &&
+           r.fit->u_angle > 0 && r.fit->u_angle < kTold;
+  }
+
+  [[nodiscard]] std::optional<Offer> offer_of(const Region& lender, const Region& r) const {
+    const fit::Surface& s = r.fit->surface;
+    const fit::Surface& from = lender.fit->surface;
+    const double turn = fit::angle_between(s.axis, from.axis);
+    const bool touches = touching_.contains({r.id, lender.id});
+    const double within = 1.25 * r.fit->u_angle;
+    Offer offer{lender.id, {fit::DirectionRule::Type::Parallel, from.axis}, 0, lender.area};
+    if (turn < within) {
+      const bool axes = !is_plane(r) && !is_plane(lender);
+      if (axes && off_axis(from, r.fit->centroid + offset_of(r)) <
+                      std::max(0.05, 1.25 * std::hypot(r.fit->u_offset, lender.fit->u_offset)))
+        return offer;
+      offer.rank = 1;
+      if (touches && is_plane(lender)) return offer;
+      offer.rank = 2;
+      if (family_[lender.id - 1] > 0.05 * area_) return offer;
+      return std::nullopt;
+    }
+    if (!is_plane(r) || !touches || !is_plane(lender) ||
+        std::abs(turn - 0.5 * std::numbers::pi) > within)
+      return std::nullopt;
+    offer.rank = 3;
+    offer.rule.type = fit::DirectionRule::Type::Perpendicular;
+    return offer;
+  }
+
+  /// From the middle of the evidence to the axis.
+  static Vec3 offset_of(const Region& r) {
+    const fit::Surface& s = r.fit->surface;
+    const Vec3 d = s.point - r.fit->centroid;
+    return d - d.dot(s.axis) * s.axis;
+  }
+
+  const Survey& survey_;
+  std::vector<double> family_;  ///< area of all that lends the direction of each region
+  double area_ = 0;
+  std::set<std::pair<std::uint32_t, std::uint32_t>> touching_;
+};
+
+}  // namespace
+
+void lend_directions(Survey& survey, const scan::Topology& topology,
+                     const std::vector<Patch>& patches) {
+  const Lending lending(survey, topology);
+  std::vector<std::optional<std::pair<fit::SurfaceFit, std::uint32_t>>> held(patches.size());
+  parallel_for(held.size(), 1, [&](std::size_t begin, std::size_t end) {
+    for (std::size_t i = begin; i < end; ++i) {
+      const Region& r = survey.regions[i];
+      if (patches[i].points.cols() == 0 || !r.fit || !fit::has_direction(r.fit->surface.kind) ||
+          r.fit->u_angle <= kTold || r.fit->u_angle > kVague)
+        continue;
+      held[i] = lending.held(r, patches[i]);
+    }
+  });
+  for (std::size_t i = 0; i < held.size(); ++i) {
+    if (!held[i]) continue;
+    survey.regions[i].fit = held[i]->first;
+    survey.regions[i].direction_of = held[i]->second;
+  }
+}
+
+}  // namespace lostline::survey
