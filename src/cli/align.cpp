@@ -2,50 +2,16 @@
 
 #include <fstream>
 
-#include "datum/frame.h"
 #include "project/datums.h"
 #include "project/probe.h"
 
 namespace lostline::cli {
 
-Result<fit::Surface> fit_named(const Json& item, const scan::Mesh& mesh,
-                               const survey::Survey& found) {
-  std::uint32_t id = 0;
-  if (item.contains("region") && item["region"].is_number_unsigned()) {
-    id = item["region"].get<std::uint32_t>();
-  } else if (item.contains("near") && item["near"].is_array() && item["near"].size() == 3) {
-    const Vec3 near(item["near"][0].get<double>(), item["near"][1].get<double>(),
-                    item["near"][2].get<double>());
-    double best = 1e300;
-    for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
-      const double d = (mesh.centroid(t) - near).squaredNorm();
-      if (d < best && found.triangle_region[t] != 0) {
-        best = d;
-        id = found.triangle_region[t];
-      }
-    }
-  } else {
-    return Error{ErrorCode::InvalidInput,
-                 "A fit is named by {\"region\": number} or {\"near\": [x, y, z]}; found " +
-                     item.dump() + "."};
-  }
-  if (id == 0 || id > found.regions.size())
-    return Error{ErrorCode::InvalidInput, "There is no region " + std::to_string(id) +
-                                              "; the survey found " +
-                                              std::to_string(found.regions.size()) + "."};
-  const survey::Region& region = found.regions[id - 1];
-  if (!region.fit)
-    return Error{ErrorCode::InvalidInput,
-                 "Region " + std::to_string(id) + " is free-form and fixes nothing."};
-  return region.fit->surface;
-}
-
 namespace {
 
-/// {"A": three points, "B": two, "C": one, "diameter": mm}: the planes of datum targets.
-Result<std::array<fit::SurfaceFit, 3>> read_targets(const Json& item, const scan::Mesh& mesh) {
-  const auto scan = project::prepare_scan(mesh, "scan", "", Unit::Millimetre);
-  if (!scan) return scan.error();
+/// {"A": three points, "B": two, "C": one, "diameter": mm}: datum targets, read off the scan.
+Result<std::array<datum::TargetPoint, 6>> read_targets(const Json& item,
+                                                       const project::Scan& scan) {
   std::array<datum::TargetPoint, 6> targets;
   std::size_t next = 0;
   const double reach = 0.5 * item.value("diameter", 6.0);
@@ -61,109 +27,153 @@ Result<std::array<fit::SurfaceFit, 3>> read_targets(const Json& item, const scan
     for (const Json& p : points) {
       const Vec3 at(p.at(0).get<double>(), p.at(1).get<double>(), p.at(2).get<double>());
       const std::string name = key + std::to_string(&p - &points[0] + 1);
-      const auto nearest = scan.value()->index->nearest(at, 2 * reach);
+      const auto nearest = scan.index->nearest(at, 2 * reach);
       if (!nearest)
         return Error{ErrorCode::InvalidInput,
                      "No scan lies within the area of datum target " + name + "."};
-      const auto probe = project::probe_scan(**scan, nearest->triangle, nearest->point, reach);
+      const auto probe = project::probe_scan(scan, nearest->triangle, nearest->point, reach);
       if (!probe) return Error{probe.error().code, name + ": " + probe.error().message};
       targets[next++] = {probe->point, probe->normal, probe->sigma};
     }
   }
-  return datum::planes_of_targets(targets);
+  return targets;
 }
 
-Result<datum::FrameInput> read_frame(const std::string& path, const scan::Mesh& mesh,
-                                     const survey::Survey& found) {
+/// The frame that a file describes.
+Result<datum::Frame> read_frame(const std::string& path, NamedFits& fits) {
   std::ifstream file(path);
   if (!file) return Error{ErrorCode::Io, "Cannot open " + path + "."};
-  Json spec;
   try {
-    spec = Json::parse(file);
-    datum::FrameInput input;
-    const auto axis = [&](const char* key, datum::Axis& to) -> Status {
-      if (spec.contains("targets") && !spec.contains(key)) return Done{};
-      if (!spec.at(key).contains("axis")) return Done{};
+    const Json spec = Json::parse(file);
+    const bool targets = spec.contains("targets");
+    project::DatumFrame frame;
+    if (targets) frame.secondary_axis = datum::Axis::MinusX;
+    for (const auto& [key, axis] : {std::pair{"primary", &frame.primary_axis},
+                                    std::pair{"secondary", &frame.secondary_axis}}) {
+      if (targets && !spec.contains(key)) continue;
+      if (!spec.at(key).contains("axis")) continue;
       const auto parsed = datum::parse_axis(spec[key]["axis"].get<std::string>());
       if (!parsed) return parsed.error();
-      to = *parsed;
-      return Done{};
-    };
-    for (const auto& [key, target] : {std::pair{"primary", &input.primary_axis},
-                                      std::pair{"secondary", &input.secondary_axis}}) {
-      if (const Status status = axis(key, *target); !status) return status.error();
+      *axis = *parsed;
     }
-    if (spec.contains("targets")) {
-      const auto planes = read_targets(spec["targets"], mesh);
-      if (!planes) return planes.error();
-      input.primary = (*planes)[0].surface;
-      input.secondary = {(*planes)[1].surface};
-      input.origin = {(*planes)[1].surface, (*planes)[2].surface};
-      if (!spec.contains("secondary")) input.secondary_axis = datum::Axis::MinusX;
-      return input;
+    if (targets) {
+      const auto points = read_targets(spec["targets"], *fits.document().scan);
+      if (!points) return points.error();
+      const auto set = project::set_frame_on_targets(fits.document(), *points, frame.primary_axis,
+                                                     frame.secondary_axis);
+      if (!set) return set.error();
+      return set->frame->frame;
     }
-    const auto primary = fit_named(spec["primary"]["fit"], mesh, found);
+    const auto primary = fits.find(spec["primary"].at("fit"));
     if (!primary) return primary.error();
-    input.primary = *primary;
+    frame.primary = *primary;
     for (const auto& [list, key] :
-         {std::pair{&input.secondary, "secondary"}, std::pair{&input.origin, "origin"}}) {
+         {std::pair{&frame.secondary, "secondary"}, std::pair{&frame.origin, "origin"}}) {
       if (!spec.contains(key)) continue;
       for (const Json& item : spec[key].at("fits")) {
-        const auto named = fit_named(item, mesh, found);
+        const auto named = fits.find(item);
         if (!named) return named.error();
         list->push_back(*named);
       }
     }
-    return input;
+    frame.extremes = spec.value("extremes", false);
+    return project::compute_frame(fits.document(), frame);
   } catch (const nlohmann::json::exception& error) {
     return Error{ErrorCode::InvalidInput, path + " is no frame description: " + error.what()};
   }
 }
 
-void run(Common& common, const AlignArguments& arguments) {
-  if (arguments.frame.empty() == arguments.model.empty())
-    return fail(common,
-                {ErrorCode::InvalidInput, "Say either --frame FILE.json or --to MODEL.step."});
-  const auto loaded = read_scan(common, arguments.scan);
-  if (!loaded) return fail(common, loaded.error());
-  const Stopwatch watch;
-  const scan::Topology topology = scan::build_topology(loaded->mesh);
-  survey::SurveyOptions options;
-  options.sensitivity = arguments.sensitivity;
-  const auto found = survey::split_into_regions(loaded->mesh, topology, options,
-                                                progress_task(common, "surveying"));
-  if (!found) return fail(common, found.error());
-  if (!arguments.model.empty())
-    return align_to_model(common, arguments, loaded->mesh, topology, *found, watch);
-  const auto input = read_frame(arguments.frame, loaded->mesh, *found);
-  if (!input) return fail(common, input.error());
-  const auto frame = datum::frame_321(*input);
-  if (!frame) return fail(common, frame.error());
-  // The datum features that hold the frame: how well the scan follows them.
+/// RMS of the regions that hold a frame, and their share of the area.
+Json quality(const survey::Survey& survey, const std::set<std::uint32_t>& regions) {
   double squares = 0;
   double points = 0;
   double area = 0;
   double total = 0;
-  for (const survey::Region& region : found->regions) {
+  for (const survey::Region& region : survey.regions) {
     total += region.area;
-    const auto is_used = [&](const fit::Surface& s) {
-      return region.fit && (s.point - region.fit->surface.point).norm() < 1e-12;
-    };
-    bool used = is_used(input->primary);
-    for (const fit::Surface& s : input->secondary) used = used || is_used(s);
-    for (const fit::Surface& s : input->origin) used = used || is_used(s);
-    if (!used) continue;
+    if (!regions.contains(region.id)) continue;
     area += region.area;
     squares += region.fit->rms * region.fit->rms * static_cast<double>(region.fit->used);
     points += static_cast<double>(region.fit->used);
   }
+  return {{"rms", points > 0 ? std::sqrt(squares / points) : 0.0},
+          {"used_fraction", total > 0 ? area / total : 0.0}};
+}
+
+/// A frame as the file of --frame describes it.
+Json frame_file(const project::DatumFrame& frame) {
+  const auto named = [](const std::vector<project::FitRef>& refs) {
+    Json list = Json::array();
+    for (const project::FitRef& ref : refs) list.push_back({{"region", ref.region}});
+    return list;
+  };
+  Json file{{"primary",
+             {{"fit", {{"region", frame.primary.region}}},
+              {"axis", datum::axis_name(frame.primary_axis)}}},
+            {"secondary",
+             {{"fits", named(frame.secondary)}, {"axis", datum::axis_name(frame.secondary_axis)}}}};
+  if (!frame.origin.empty()) file["origin"] = {{"fits", named(frame.origin)}};
+  if (frame.extremes) file["extremes"] = true;
+  return file;
+}
+
+/// Prints datum systems that the survey offers; --out writes the scan as the first has it.
+void propose(Common& common, const AlignArguments& arguments, const NamedFits& fits,
+             const scan::Mesh& mesh, const Stopwatch& watch) {
+  const auto systems = project::propose_frames(fits.document());
+  if (systems.empty())
+    return fail(common, {ErrorCode::Failed,
+                         "No datum system can be proposed: the survey found no plane or axis with "
+                         "something square to it. Describe one with --frame."});
+  const auto regions_of = [](const project::DatumFrame& frame) {
+    std::set<std::uint32_t> regions{frame.primary.region};
+    for (const project::FitRef& ref : frame.secondary) regions.insert(ref.region);
+    for (const project::FitRef& ref : frame.origin) regions.insert(ref.region);
+    return regions;
+  };
+  Json list = Json::array();
+  for (const project::ProposedFrame& p : systems) {
+    Json system{{"frame", frame_file(p.specification)},
+                {"reasons", p.reason},
+                {"transform", to_json(p.specification.frame.to_part)},
+                {"held_by", p.specification.frame.held_by}};
+    system.update(quality(*fits.document().survey, regions_of(p.specification)));
+    list.push_back(std::move(system));
+  }
+  const Transform& first = systems.front().specification.frame.to_part;
+  if (const Status written = write_moved(arguments, mesh, first); !written)
+    return fail(common, written.error());
+  Json result{{"transform", to_json(first)}};
+  result.update(quality(*fits.document().survey, regions_of(systems.front().specification)));
+  result["systems"] = std::move(list);
+  result["seconds"] = watch.seconds();
+  print(common, result);
+}
+
+void run(Common& common, const AlignArguments& arguments) {
+  if ((arguments.frame.empty() ? 0 : 1) + (arguments.model.empty() ? 0 : 1) +
+          (arguments.propose ? 1 : 0) !=
+      1)
+    return fail(common, {ErrorCode::InvalidInput,
+                         "Say one of --frame FILE.json, --to MODEL.step and --propose."});
+  const auto loaded = read_scan(common, arguments.scan);
+  if (!loaded) return fail(common, loaded.error());
+  const Stopwatch watch;
+  auto fits = NamedFits::survey(common, loaded->mesh, arguments.sensitivity);
+  if (!fits) return fail(common, fits.error());
+  NamedFits named = *std::move(fits);
+  if (!arguments.model.empty()) return align_to_model(common, arguments, named, watch);
+  if (arguments.propose) return propose(common, arguments, named, loaded->mesh, watch);
+  const auto frame = read_frame(arguments.frame, named);
+  if (!frame) return fail(common, frame.error());
   if (const Status written = write_moved(arguments, loaded->mesh, frame->to_part); !written)
     return fail(common, written.error());
-  print(common, {{"transform", to_json(frame->to_part)},
-                 {"rms", points > 0 ? std::sqrt(squares / points) : 0.0},
-                 {"used_fraction", total > 0 ? area / total : 0.0},
-                 {"held_by", {frame->held_by[0], frame->held_by[1], frame->held_by[2]}},
-                 {"seconds", watch.seconds()}});
+  Json result{{"transform", to_json(frame->to_part)}};
+  result.update(quality(*named.document().survey, named.regions()));
+  result["held_by"] = frame->held_by;
+  result["features"] = named.features();
+  result["seconds"] = watch.seconds();
+  print(common, result);
 }
 
 }  // namespace
@@ -192,6 +202,9 @@ void add_align(CLI::App& app, Common& common) {
                   "JSON file: primary {fit, axis}, secondary {fits, axis}, origin {fits}, or "
                   "targets {A, B, C, diameter}; see "
                   "docs/design/frame-file.md");
+  sub->add_flag("--propose", arguments->propose,
+                "propose datum systems from the survey, best first, each with its reasons and as a "
+                "frame file");
   sub->add_option("--to", arguments->model, "STEP file to bring the scan upon");
   sub->add_option("--search", arguments->search,
                   "mm: points further from the model belong to none of it; 0: a thirtieth of its "

@@ -1,7 +1,7 @@
 #pragma once
 
 #include "cli.h"
-#include "survey/survey.h"
+#include "named_fits.h"
 
 // What the two ways of aligning share.
 
@@ -13,17 +13,13 @@ struct AlignArguments {
   double search = 0;
   double tolerance = 0;
   std::size_t candidate = 1;
+  bool propose = false;
 };
 
 /// Brings a surveyed scan upon a STEP model and prints the result.
-void align_to_model(Common& common, const AlignArguments& arguments, const scan::Mesh& mesh,
-                    const scan::Topology& topology, const survey::Survey& found,
+void align_to_model(Common& common, const AlignArguments& arguments, NamedFits& fits,
                     const Stopwatch& watch);
 
-/// One fit named in a file: {"region": 3} by its number in a survey, or {"near": [x, y, z]}: the
-/// region under that point.
-Result<fit::Surface> fit_named(const Json& item, const scan::Mesh& mesh,
-                               const survey::Survey& found);
 /// Writes the moved scan where --out says.
 Status write_moved(const AlignArguments& arguments, const scan::Mesh& mesh,
                    const Transform& motion);

@@ -15,8 +15,7 @@ std::optional<Vec3> vector_in(const Json& item, const char* key) {
   return Vec3(item[key][0].get<double>(), item[key][1].get<double>(), item[key][2].get<double>());
 }
 
-Result<std::vector<datum::Pair>> read_pairs(const std::string& path, const scan::Mesh& mesh,
-                                            const survey::Survey& found,
+Result<std::vector<datum::Pair>> read_pairs(const std::string& path, NamedFits& fits,
                                             const datum::Target& target) {
   std::ifstream file(path);
   if (!file) return Error{ErrorCode::Io, "Cannot open " + path + "."};
@@ -33,9 +32,9 @@ Result<std::vector<datum::Pair>> read_pairs(const std::string& path, const scan:
     if (const auto point = vector_in(item["scan"], "point")) {
       pair.scan = *point;
     } else {
-      const auto named = fit_named(item["scan"], mesh, found);
+      const auto named = fits.find(item["scan"]);
       if (!named) return named.error();
-      pair.scan = *named;
+      pair.scan = fits.fit(*named).surface;
     }
     if (const auto point = vector_in(item["model"], "point")) {
       pair.model = *point;
@@ -56,9 +55,10 @@ Result<std::vector<datum::Pair>> read_pairs(const std::string& path, const scan:
 
 }  // namespace
 
-void align_to_model(Common& common, const AlignArguments& arguments, const scan::Mesh& mesh,
-                    const scan::Topology& topology, const survey::Survey& found,
+void align_to_model(Common& common, const AlignArguments& arguments, NamedFits& fits,
                     const Stopwatch& watch) {
+  const scan::Mesh& mesh = *fits.document().scan->mesh;
+  const scan::Topology& topology = fits.document().scan->topology;
   const auto solid = io::read_step(arguments.model);
   if (!solid) return fail(common, solid.error());
   const auto target = project::target_of(*solid);
@@ -66,12 +66,12 @@ void align_to_model(Common& common, const AlignArguments& arguments, const scan:
   project::PlaceRequest request;
   request.search = arguments.search;
   if (!arguments.pairs.empty()) {
-    auto pairs = read_pairs(arguments.pairs, mesh, found, *target);
+    auto pairs = read_pairs(arguments.pairs, fits, *target);
     if (!pairs) return fail(common, pairs.error());
     request.pairs = *std::move(pairs);
   }
-  const auto placed =
-      project::place_scan(mesh, found, *target, request, progress_task(common, "placing"));
+  const auto placed = project::place_scan(mesh, *fits.document().survey, *target, request,
+                                          progress_task(common, "placing"));
   if (!placed) return fail(common, placed.error());
   const std::vector<datum::Candidate>& candidates = *placed;
   if (arguments.candidate > candidates.size())

@@ -91,6 +91,60 @@ class Contract(unittest.TestCase):
         pathlib.Path(named).write_text(json.dumps(spec))
         self.assertIn("B1", run("align", SCAN, "--frame", named, expect=2).stderr)
 
+    def test_frame_by_datum_features(self):
+        regions = self.survey["regions"]
+        holes = [r for r in regions if r["type"] == "cylinder" and abs(r["params"]["radius"] - 6.75) < 0.05]
+        self.assertEqual(len(holes), 4)
+        pair = next((a, b) for a in holes for b in holes if abs(math.dist(a["centre"], b["centre"]) - 140) < 1)
+        other = [h for h in holes if h not in pair]
+        named = lambda r: {"region": r["id"]}
+        # Origin on the axis through the middle of the bolt circle, direction along two centres.
+        spec = {"primary": {"fit": named(regions[0]), "axis": "-z"},
+                "secondary": {"fits": [{"axis_of_two": [named(r) for r in pair]}], "axis": "+x"},
+                "origin": {"fits": [{"bolt_circle": [named(r) for r in (*pair, *other)]}]}}
+        file = self.path("features.json")
+        pathlib.Path(file).write_text(json.dumps(spec))
+        done = ask("align", SCAN, "--frame", file)
+        self.assertEqual([f["feature"] for f in done["features"]], ["axis_of_two", "bolt_circle"])
+        self.assertEqual(done["features"][1]["type"], "circle")
+        # 140 x 76 between the holes of the foot: its diagonal is the bolt circle.
+        self.assertAlmostEqual(2 * done["features"][1]["params"]["radius"], math.hypot(140, 76), delta=0.03)
+        centres = [[sum(done["transform"][r][c] * h["centre"][c] for c in range(3)) + done["transform"][r][3]
+                    for r in range(3)] for h in holes]
+        for k, half in enumerate((70, 38)):
+            for c in centres:
+                self.assertAlmostEqual(abs(c[k]), half, delta=0.1)
+
+        # The plane of symmetry through the long axis, found from the midplane of two holes' sides.
+        spec["secondary"] = {"fits": [{"symmetry_plane": []}], "axis": "+y"}
+        pathlib.Path(file).write_text(json.dumps(spec))
+        mirrored = ask("align", SCAN, "--frame", file)
+        self.assertEqual(mirrored["features"][0]["feature"], "symmetry_plane")
+        for a, b in zip(mirrored["features"][1]["params"]["centre"], done["features"][1]["params"]["centre"]):
+            self.assertAlmostEqual(a, b, delta=1e-9)
+
+        spec["secondary"] = {"fits": [{"midplane": [named(regions[0]), named(holes[0])]}], "axis": "+y"}
+        pathlib.Path(file).write_text(json.dumps(spec))
+        self.assertIn("two planes", run("align", SCAN, "--frame", file, expect=2).stderr)
+        spec["secondary"] = {"fits": [{"midway": []}], "axis": "+y"}
+        pathlib.Path(file).write_text(json.dumps(spec))
+        self.assertIn("midway", run("align", SCAN, "--frame", file, expect=2).stderr)
+
+    def test_datum_systems_are_proposed_as_frame_files(self):
+        offered = ask("align", SCAN, "--propose")
+        self.assertGreaterEqual(len(offered["systems"]), 1)
+        best = offered["systems"][0]
+        # The machined foot carries the part; every choice has its reason.
+        self.assertEqual(best["frame"]["primary"], {"fit": {"region": self.survey["regions"][0]["id"]}, "axis": "-z"})
+        self.assertTrue(all(best["reasons"]))
+        file = self.path("proposed.json")
+        pathlib.Path(file).write_text(json.dumps(best["frame"]))
+        again = ask("align", SCAN, "--frame", file)
+        for mine, theirs in zip(again["transform"], offered["transform"]):
+            for a, b in zip(mine, theirs):
+                self.assertAlmostEqual(a, b, delta=1e-9)
+        run("align", SCAN, "--propose", "--to", TRUTH, expect=2)
+
     def test_align_section_deviate(self):
         moved = self.path("moved.ply")
         aligned = ask("align", SCAN, "--frame", self.frame_file(), "--out", moved)
@@ -161,6 +215,9 @@ class Contract(unittest.TestCase):
         self.assertIn("coaxial stack", kinds)
         bore = next(r for r in self.survey["regions"] if r["type"] == "cylinder" and r["params"]["radius"] > 15)
         self.assertIn("oval", bore["form"]["text"])  # worn by its bush
+        for r in self.survey["regions"]:
+            self.assertLessEqual(r["direction_of"], len(self.survey["regions"]))
+            self.assertNotEqual(r["direction_of"], r["id"])
         self.assertEqual(bore["finish"], "machined")
 
     def test_turn_section_sees_the_boss_from_its_axis(self):
