@@ -9,9 +9,9 @@
 namespace lostline::testing {
 
 #ifdef __SANITIZE_ADDRESS__
-constexpr double kPatience = 400;  // seconds; the sanitizers make everything several times slower
+constexpr double kPatience = 900;  // seconds; the sanitizers make everything several times slower
 #else
-constexpr double kPatience = 60;
+constexpr double kPatience = 200;  // on a busy machine too
 #endif
 
 /// Works the real window as a person does: mouse and keys only, once the camera is turned.
