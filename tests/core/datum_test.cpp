@@ -296,6 +296,21 @@ TEST(Finish, TheEngineerOverrulesAndItStays) {
   EXPECT_FALSE(project::set_finish(d, {9999}, survey::Finish::Formed));
 }
 
+TEST(LentDirections, AreSavedWithTheProject) {
+  project::Document d = document_of(testing::part_family()[4].solid);
+  auto survey = std::make_shared<survey::Survey>(*d.survey);
+  ASSERT_GE(survey->regions.size(), 4U);
+  survey->regions[3].direction_of = 1;
+  survey->regions[2].direction_of = 0;
+  d.survey = survey;
+  const std::string path = ::testing::TempDir() + "lent.lostline";
+  ASSERT_TRUE(project::save_project(path, d));
+  const auto again = project::load_project(path);
+  ASSERT_TRUE(again);
+  EXPECT_EQ(again->survey->regions[3].direction_of, 1U);
+  EXPECT_EQ(again->survey->regions[2].direction_of, 0U);
+}
+
 TEST(Shared, FourHolesOfOneBoreAndFacesOfOneLevelKnowIt) {
   // A bore that a slot cuts in two, and two pads milled at one height.
   using model::Operation;
