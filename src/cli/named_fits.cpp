@@ -79,7 +79,9 @@ Result<project::FitRef> NamedFits::symmetry_plane(const std::vector<project::Fit
 Result<project::FitRef> NamedFits::find(const Json& item) {
   if (item.contains("region") && item["region"].is_number_unsigned())
     return region(item["region"].get<std::uint32_t>());
-  if (item.contains("near") && item["near"].is_array() && item["near"].size() == 3) {
+  if (item.contains("near") && item["near"].is_array() && item["near"].size() == 3 &&
+      std::all_of(item["near"].begin(), item["near"].end(),
+                  [](const Json& number) { return number.is_number(); })) {
     const Vec3 near(item["near"][0].get<double>(), item["near"][1].get<double>(),
                     item["near"][2].get<double>());
     const scan::Mesh& mesh = *document_.scan->mesh;
