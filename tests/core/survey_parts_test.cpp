@@ -2,6 +2,7 @@
 // at random.
 #include "part_family.h"
 #include "random_parts.h"
+#include "survey/hand.h"
 #include "survey_score.h"
 
 namespace lostline {
@@ -194,6 +195,33 @@ TEST(SurveyParts, AShortHoleTakesTheDirectionOfThePlateThatItIsSquareTo) {
     EXPECT_EQ(found->regions[r.direction_of - 1].direction_of, 0U);
   }
   EXPECT_EQ(holes, 8);  // and no rounded edge of the plate is taken for one
+  EXPECT_GE(borrowed, 4);
+}
+
+TEST(SurveyParts, AHoleBorrowsAnewWhenItsLenderIsEditedAway) {
+  const testing::Part part = shallow_holes(0);
+  const auto scan = scanned(part.solid, 0.9, 8);
+  const scan::Topology topology = scan::build_topology(scan.mesh);
+  const auto found = survey::split_into_regions(scan.mesh, topology);
+  ASSERT_TRUE(found);
+  const auto borrower = std::find_if(found->regions.begin(), found->regions.end(),
+                                     [](const auto& r) { return r.direction_of != 0; });
+  ASSERT_NE(borrower, found->regions.end());
+  const std::uint32_t lender = borrower->direction_of;
+  const auto edited =
+      survey::repaint(*found, scan.mesh, topology, survey::triangles_of(*found, lender), 0);
+  ASSERT_TRUE(edited);
+  EXPECT_FALSE(edited->regions[lender - 1].fit);
+  // The same face lends again under its new number.
+  const std::uint32_t again = edited->regions.back().id;
+  const Vec3 axis = scan.pose.linear() * Vec3::UnitZ();
+  int borrowed = 0;
+  for (const survey::Region& r : edited->regions) {
+    EXPECT_NE(r.direction_of, lender) << "region " << r.id;
+    if (r.direction_of != again) continue;
+    ++borrowed;
+    EXPECT_LT(fit::angle_between(r.fit->surface.axis, axis), 0.15 * std::numbers::pi / 180);
+  }
   EXPECT_GE(borrowed, 4);
 }
 

@@ -26,9 +26,18 @@ bool covers(const fit::SurfaceFit& f) {
   return static_cast<double>(f.used) >= 0.9 * static_cast<double>(f.points);
 }
 
+/// Regions that hold a direction of one that changes must ask again who lends them theirs. Who
+/// lends does not borrow, so one look suffices.
+std::set<std::uint32_t> with_borrowers(const Survey& survey, std::set<std::uint32_t> changed) {
+  for (const Region& r : survey.regions)
+    if (!r.locked && r.direction_of != 0 && changed.contains(r.direction_of)) changed.insert(r.id);
+  return changed;
+}
+
 /// Area, centre and fit of some regions from their triangles; then what depends on all of them.
 void settle(Survey& survey, const scan::Mesh& mesh, const scan::Topology& topology,
-            const std::set<std::uint32_t>& changed) {
+            const std::set<std::uint32_t>& edited) {
+  const std::set<std::uint32_t> changed = with_borrowers(survey, edited);
   std::vector<Patch> patches(survey.regions.size());
   for (const std::uint32_t id : changed) {
     Region& region = survey.regions[id - 1];
