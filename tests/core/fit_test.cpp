@@ -2,6 +2,7 @@
 // own uncertainty.
 #include <gtest/gtest.h>
 
+#include <array>
 #include <cmath>
 #include <cstdio>
 #include <fstream>
@@ -184,13 +185,21 @@ Cloud cylinder_cloud(double radius, double arc, double height, int n, double noi
   return cloud;
 }
 
+#ifdef __SANITIZE_ADDRESS__
+constexpr int kFewer = 10;  // the sanitizers look at memory: few rounds show it as well
+constexpr int kSlack = 3;   // of few rounds
+#else
+constexpr int kFewer = 1;
+constexpr int kSlack = 0;
+#endif
+
 TEST(SurfaceFit, CylinderIntervalCoversTheTruth) {
   // 1000 seeds each for a full turn and for a sixth of one; a k = 2 interval of a normal
   // covers 95.4 %.
   for (const double arc : {6.28318530717958648, 1.0471975511965976}) {
     int covered = 0;
     double bias = 0;
-    constexpr int kRuns = 1000;
+    constexpr int kRuns = 1000 / kFewer;
     for (int seed = 1; seed <= kRuns; ++seed) {
       const Cloud c = cylinder_cloud(21, arc, 40, 300, 0.02, static_cast<std::uint64_t>(seed));
       const auto fit = fit_surface(Kind::Cylinder, c.points, c.normals);
@@ -198,9 +207,9 @@ TEST(SurfaceFit, CylinderIntervalCoversTheTruth) {
       covered += std::abs(fit->surface.radius - 21) <= fit->u_radius;
       bias += (fit->surface.radius - 21) / kRuns;
     }
-    EXPECT_GE(covered, 930) << arc;
-    EXPECT_LE(covered, 975) << arc;
-    EXPECT_LT(std::abs(bias), 0.003) << arc;
+    EXPECT_GE(covered, 0.93 * kRuns - kSlack) << arc;
+    EXPECT_LE(covered, 0.975 * kRuns + kSlack) << arc;
+    EXPECT_LT(std::abs(bias), 0.003 * std::sqrt(kFewer)) << arc;
   }
 }
 
@@ -293,9 +302,6 @@ TEST(SurfaceFit, CorrelatedNoiseInflatesTheUncertainty) {
   EXPECT_GT(wavy->inflation, 3);
 }
 
-// ---- SciPy as a second opinion
-// -----------------------------------------------------------------------------------------------------------
-
 /// Noisy points of a sphere's cap or of a piece of a torus, with outward normals.
 struct Round {
   Eigen::Matrix3Xd points, normals;
@@ -326,7 +332,7 @@ TEST(SurfaceFit, SphereAndTorusIntervalsCoverTheTruth) {
   int sphere_radius = 0;
   int minor = 0;
   int major = 0;
-  constexpr int kRuns = 400;
+  constexpr int kRuns = 400 / kFewer;
   for (unsigned seed = 1; seed <= kRuns; ++seed) {
     // A cap of a sphere is a piece of a torus without a hole.
     const Round cap = torus_piece(0, 20, 0, 2 * kPi, 0.9, kPi / 2, 0.02, seed, pose);
@@ -346,8 +352,8 @@ TEST(SurfaceFit, SphereAndTorusIntervalsCoverTheTruth) {
     }
   }
   for (const int covered : {sphere_radius, minor, major}) {
-    EXPECT_GE(covered, 0.92 * kRuns);
-    EXPECT_LE(covered, 0.99 * kRuns);
+    EXPECT_GE(covered, 0.92 * kRuns - kSlack);
+    EXPECT_LE(covered, 0.99 * kRuns + kSlack);
   }
 }
 
@@ -365,36 +371,129 @@ TEST(SurfaceFit, ATorusAndABallKnowWhichSideTheMaterialIsOn) {
   EXPECT_FALSE(fit_surface(Kind::Sphere, flat.points, flat.normals));
 }
 
-TEST(SurfaceFit, AgreesWithScipyLeastSquares) {
-  const std::string path = ::testing::TempDir() + "/cylinder.txt";
-  const Cloud c = cylinder_cloud(21, 4, 40, 500, 0.02, 11);
-  {
-    std::ofstream file(path);
-    file.precision(17);
-    for (Eigen::Index i = 0; i < c.points.cols(); ++i)
-      file << c.points(0, i) << ' ' << c.points(1, i) << ' ' << c.points(2, i) << '\n';
+// ---- A second opinion: SciPy's least squares on the same points
+// ---------------------------------------------------------------------------------------------
+
+/// A place on a surface or curve in its own frame, with up to two directions that noise acts along.
+struct Place {
+  Vec3 point, across;
+  Vec3 beside = Vec3::Zero();
+};
+
+/// @param q, w  0 … 1, over the whole of the evidence.
+Place place_on(const Surface& s, double q, double w) {
+  const double turn = 5 * q;  // rad: not the whole way round
+  const Vec3 radial(std::cos(turn), std::sin(turn), 0);
+  const double z = 30 * (w - 0.5);
+  switch (s.kind) {
+    case Kind::Plane:
+      return {{40 * (q - 0.5), z, 0}, Vec3::UnitZ()};
+    case Kind::Line:
+      return {{0, 0, 2 * z}, Vec3::UnitX(), Vec3::UnitY()};
+    case Kind::Cylinder:
+    case Kind::Cone: {
+      const double c = std::cos(s.half_angle);
+      return {(s.radius + z * std::tan(s.half_angle)) * radial + z * Vec3::UnitZ(),
+              c * radial - std::sin(s.half_angle) * Vec3::UnitZ()};
+    }
+    case Kind::Sphere: {
+      const double up = 0.9 * w - 0.2;  // sine of the latitude
+      const Vec3 out = std::sqrt(1 - up * up) * radial + up * Vec3::UnitZ();
+      return {s.radius * out, out};
+    }
+    case Kind::Torus: {
+      const Vec3 out = std::cos(4 * w) * radial + std::sin(4 * w) * Vec3::UnitZ();
+      return {s.radius * radial + s.minor_radius * out, out};
+    }
+    case Kind::Circle:
+      return {s.radius * radial, radial, Vec3::UnitZ()};
+    case Kind::Ellipse:
+      return {{s.radius * radial.x(), s.minor_radius * radial.y(), 0},
+              Vec3(radial.x() / s.radius, radial.y() / s.minor_radius, 0).normalized(),
+              Vec3::UnitZ()};
+    case Kind::Point:
+      break;
   }
+  return {};
+}
+
+class SecondOpinion : public ::testing::TestWithParam<Surface> {};
+
+TEST_P(SecondOpinion, ScipyFindsTheSameSizesAndUncertainties) {
+  const Surface& truth = GetParam();
+  const Transform pose = Eigen::Translation3d(Vec3(12, -7, 30)) *
+                         Eigen::Quaterniond::FromTwoVectors(Vec3::UnitZ(), Vec3(0.21, -0.32, 1));
+  std::mt19937_64 random(11);
+  std::normal_distribution<double> noise(0, 0.02);
+  std::uniform_real_distribution<double> uniform(0, 1);
+  const Eigen::Index n = is_curve(truth.kind) ? 150 : 600;
+  Cloud cloud{Eigen::Matrix3Xd(3, n), Eigen::Matrix3Xd(3, n)};
+  const std::string path = ::testing::TempDir() + "/" + kind_name(truth.kind) + ".txt";
+  std::ofstream file(path);
+  file.precision(17);
+  for (Eigen::Index i = 0; i < n; ++i) {
+    const double q = uniform(random);
+    const Place place = place_on(truth, q, uniform(random));
+    const double across = noise(random);
+    cloud.points.col(i) =
+        pose * (place.point + across * place.across + noise(random) * place.beside);
+    cloud.normals.col(i) = pose.linear() * place.across;
+    file << cloud.points.col(i).transpose() << '\n';
+  }
+  file.close();
+
   SurfaceFitOptions plain;
   plain.reject_beyond = 0;
   plain.correlate = false;
-  const auto fit = fit_surface(Kind::Cylinder, c.points, c.normals, std::nullopt, plain);
-  ASSERT_TRUE(fit);
-  FILE* pipe = popen((std::string(LOSTLINE_PYTHON) +
-                      " " LOSTLINE_SOURCE_DIR "/tests/core/scipy_cylinder.py " + path)
-                         .c_str(),
-                     "r");
+  Surface start = transformed(truth, pose);
+  start.radius *= 1.01;
+  const auto fit = fit_surface(truth.kind, cloud.points, cloud.normals, start, plain);
+  ASSERT_TRUE(fit) << fit.error().message;
+
+  // Sizes of the kind, ours beside what SciPy prints in the same order.
+  std::vector<std::array<double, 3>> sizes;  // true, found, U
+  const Surface& s = fit->surface;
+  if (truth.radius > 0) sizes.push_back({truth.radius, s.radius, fit->u_radius});
+  if (truth.kind == Kind::Cone)
+    sizes.push_back({truth.half_angle, s.half_angle, fit->u_half_angle});
+  if (truth.minor_radius > 0)
+    sizes.push_back({truth.minor_radius, s.minor_radius, fit->u_minor_radius});
+  std::string command = std::string(LOSTLINE_PYTHON) +
+                        " " LOSTLINE_SOURCE_DIR "/tests/core/scipy_fits.py " +
+                        kind_name(truth.kind) + " " + path;
+  for (const auto& size : sizes) command += " " + std::to_string(size[0]);
+  FILE* pipe = popen(command.c_str(), "r");
   ASSERT_NE(pipe, nullptr);
-  double radius = 0;
-  double deviation = 0;
-  double rms = 0;
-  const int read = std::fscanf(pipe, "%lf %lf %lf", &radius, &deviation, &rms);
+  std::vector<double> told;
+  for (double value = 0; std::fscanf(pipe, "%lf", &value) == 1;) told.push_back(value);
   ASSERT_EQ(pclose(pipe), 0);
-  ASSERT_EQ(read, 3);
-  EXPECT_NEAR(fit->surface.radius, radius,
-              1e-9 * 21 * 10);  // SciPy stops at about 1e-8 of the size
-  EXPECT_NEAR(fit->rms, rms, 1e-9);
-  EXPECT_NEAR(fit->u_radius, 2 * deviation, 1e-4 * fit->u_radius);
+  ASSERT_EQ(told.size(), 4 + 2 * sizes.size());
+
+  if (has_direction(truth.kind)) {
+    EXPECT_LT(angle_between(s.axis, Vec3(told[0], told[1], told[2])), 1e-7);
+  }
+  EXPECT_NEAR(fit->sigma, told[3], 1e-6 * told[3]);
+  for (std::size_t i = 0; i < sizes.size(); ++i) {
+    EXPECT_NEAR(sizes[i][1], told[4 + 2 * i], 1e-7 * sizes[i][0]) << "size " << i;
+    EXPECT_NEAR(sizes[i][2], 2 * told[5 + 2 * i], 2e-3 * sizes[i][2]) << "size " << i;
+  }
 }
+
+Surface known(Kind kind, double radius = 0, double half_angle = 0, double minor_radius = 0) {
+  Surface s;
+  s.kind = kind;
+  s.radius = radius;
+  s.half_angle = half_angle;
+  s.minor_radius = minor_radius;
+  return s;
+}
+INSTANTIATE_TEST_SUITE_P(Kinds, SecondOpinion,
+                         ::testing::Values(known(Kind::Plane), known(Kind::Line),
+                                           known(Kind::Cylinder, 21), known(Kind::Cone, 18, 0.3),
+                                           known(Kind::Sphere, 25), known(Kind::Torus, 30, 0, 6),
+                                           known(Kind::Circle, 14),
+                                           known(Kind::Ellipse, 22, 0, 15)),
+                         [](const auto& info) { return std::string(kind_name(info.param.kind)); });
 
 }  // namespace
 }  // namespace lostline::fit

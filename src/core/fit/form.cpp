@@ -103,20 +103,19 @@ std::optional<Form> plane_form(const Surface& s, const Points& points) {
 std::optional<Form> turned_form(const Surface& s, const Points& points) {
   const Vec3 u = any_perpendicular(s.axis);
   const Vec3 v = s.axis.cross(u);
-  std::vector<double> angles(static_cast<std::size_t>(points.cols()));
+  Eigen::Matrix2Xd turns(2, points.cols());  // cosine and sine of the turn about the axis
   double low = 1e300;
   double high = -1e300;
+  // A quarter without points leaves the lobes open.
+  std::array<int, 36> seen{};
   for (Eigen::Index i = 0; i < points.cols(); ++i) {
     const Vec3 d = points.col(i) - s.point;
-    angles[static_cast<std::size_t>(i)] = std::atan2(d.dot(v), d.dot(u));
+    turns.col(i) = Vec2(d.dot(u), d.dot(v)).normalized();
+    const double angle = std::atan2(turns(1, i), turns(0, i)) + std::numbers::pi;
+    ++seen[static_cast<std::size_t>(std::min(35.0, angle / (2 * std::numbers::pi) * 36))];
     low = std::min(low, d.dot(s.axis));
     high = std::max(high, d.dot(s.axis));
   }
-  // A quarter without points leaves the lobes open.
-  std::array<int, 36> seen{};
-  for (const double a : angles)
-    ++seen[static_cast<std::size_t>(
-        std::min(35.0, (a + std::numbers::pi) / (2 * std::numbers::pi) * 36))];
   const bool round = std::count(seen.begin(), seen.end(), 0) <= 9;
   constexpr int kMost = 6;
   const Eigen::Index columns = round ? 2 + 2 * kMost + 1 : 3;
@@ -128,9 +127,12 @@ std::optional<Form> turned_form(const Surface& s, const Points& points) {
     base(i, 0) = 1;
     base(i, 1) = z;
     base(i, 2) = z * z - 1.0 / 3;
+    Vec2 lobe(1, 0);  // cosine and sine of k turns
     for (int k = 1; round && k <= kMost; ++k) {
-      base(i, 1 + 2 * k) = std::cos(k * angles[static_cast<std::size_t>(i)]);
-      base(i, 2 + 2 * k) = std::sin(k * angles[static_cast<std::size_t>(i)]);
+      lobe = Vec2(lobe.x() * turns(0, i) - lobe.y() * turns(1, i),
+                  lobe.x() * turns(1, i) + lobe.y() * turns(0, i));
+      base(i, 1 + 2 * k) = lobe.x();
+      base(i, 2 + 2 * k) = lobe.y();
     }
     residuals[i] = s.distance(points.col(i)) * (s.hollow ? -1 : 1);  // as a change of radius
   }

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/parallel.h"
+
 namespace lostline::fit {
 
 using Points = Eigen::Ref<const Eigen::Matrix3Xd>;
@@ -145,20 +147,18 @@ void evaluate_curve(const Points& points, const Freedoms& f, const Eigen::Vector
   }
 }
 
-/// Off a surface of one kind: the loop that fits spend their time in.
+/// Off a surface of one kind, for points of a range: the loop that fits spend their time in.
 template <Kind kKind>
-void evaluate_surface(const Points& points, const Freedoms& f, const Eigen::VectorXd& x,
-                      Eigen::VectorXd& residuals, Eigen::MatrixXd* jacobian) {
+void evaluate_range(const Points& points, Eigen::Index begin, Eigen::Index end, const Freedoms& f,
+                    const Eigen::VectorXd& x, Eigen::VectorXd& residuals,
+                    Eigen::MatrixXd* jacobian) {
   const Vec3 point = x.head<3>();
   const Vec3 axis = x.segment<3>(3);
   const double radius = x[6];
   const double c = std::cos(x[7]);
   const double s = std::sin(x[7]);
-  const Eigen::Index n = points.cols();
   const Eigen::Index first_shift = f.first_shift();
-  residuals.resize(n);
-  if (jacobian != nullptr) jacobian->resize(n, f.count());
-  for (Eigen::Index i = 0; i < n; ++i) {
+  for (Eigen::Index i = begin; i < end; ++i) {
     const Vec3 d = points.col(i) - point;
     const double z = d.dot(axis);
     // The distance depends on z along the axis and rho across it by these slopes.
@@ -204,6 +204,20 @@ void evaluate_surface(const Points& points, const Freedoms& f, const Eigen::Vect
     if (f.radius) (*jacobian)(i, f.at_radius()) = by_radius;
     if (f.last) (*jacobian)(i, f.at_last()) = by_last;
   }
+}
+
+template <Kind kKind>
+void evaluate_surface(const Points& points, const Freedoms& f, const Eigen::VectorXd& x,
+                      Eigen::VectorXd& residuals, Eigen::MatrixXd* jacobian) {
+  constexpr Eigen::Index kFew = 16384;  // not worth sharing among cores
+  const Eigen::Index n = points.cols();
+  residuals.resize(n);
+  if (jacobian != nullptr) jacobian->resize(n, f.count());
+  if (n <= kFew) return evaluate_range<kKind>(points, 0, n, f, x, residuals, jacobian);
+  parallel_for(static_cast<std::size_t>(n), kFew / 2, [&](std::size_t begin, std::size_t end) {
+    evaluate_range<kKind>(points, static_cast<Eigen::Index>(begin), static_cast<Eigen::Index>(end),
+                          f, x, residuals, jacobian);
+  });
 }
 
 }  // namespace

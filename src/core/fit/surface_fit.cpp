@@ -238,6 +238,7 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
                     surface.radius, fit.u_radius, arc_of(surface, used))};
   }
 
+  settle_point(fit.surface, fit.centroid);  // the last round has turned the axis
   // Which side the material is on: the normals say.
   if (normals.cols() == points.cols() && !is_curve(kind)) {
     double agreement = 0;

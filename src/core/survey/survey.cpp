@@ -74,6 +74,7 @@ Result<fit::SurfaceFit> fit_large(const Patch& patch, fit::Surface start,
     if (sample) {
       start = sample->surface;
       options.max_rounds = 3;
+      options.relative_step = 1e-6;  // a millionth of the scatter
     }
   }
   return fit::fit_surface(start.kind, patch.points, patch.normals, start, options);
