@@ -13,3 +13,13 @@ set(CMAKE_EXE_LINKER_FLAGS_ASAN "-fsanitize=address,undefined")
 add_compile_options(-Wall -Wextra -Wpedantic -Werror -fpch-preprocess)
 # GCC 12 reports false positives from inlined Eigen and std code under optimisation.
 add_compile_options(-Wno-maybe-uninitialized -Wno-array-bounds -Wno-stringop-overflow -Wno-restrict -Wno-use-after-free)
+# A precompiled header that does not fit its target is an error, not a silent slow build.
+add_compile_options(-Winvalid-pch)
+
+# The compiler cache hits in any checkout of the repository: paths below it are hashed relative, the folder built in not
+# at all; precompiled headers are known by their content.
+find_program(LOSTLINE_CCACHE ccache)
+if(LOSTLINE_CCACHE)
+  set(CMAKE_CXX_COMPILER_LAUNCHER env CCACHE_BASEDIR=${CMAKE_SOURCE_DIR} CCACHE_NOHASHDIR=1
+    CCACHE_SLOPPINESS=pch_defines,time_macros,include_file_mtime,include_file_ctime ${LOSTLINE_CCACHE})
+endif()

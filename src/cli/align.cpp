@@ -150,23 +150,34 @@ void propose(Common& common, const AlignArguments& arguments, const NamedFits& f
   print(common, result);
 }
 
+Status readable_json(const std::string& path) {
+  std::ifstream file(path);
+  if (!file) return Error{ErrorCode::Io, "Cannot open " + path + "."};
+  if (Json::accept(file)) return Done{};
+  return Error{ErrorCode::InvalidInput, path + " is no JSON file."};
+}
+
 void run(Common& common, const AlignArguments& arguments) {
   if ((arguments.frame.empty() ? 0 : 1) + (arguments.model.empty() ? 0 : 1) +
           (arguments.propose ? 1 : 0) !=
       1)
     return fail(common, {ErrorCode::InvalidInput,
                          "Say one of --frame FILE.json, --to MODEL.step and --propose."});
-  const auto loaded = read_scan(common, arguments.scan);
-  if (!loaded) return fail(common, loaded.error());
+  // A description that cannot be read is refused before the survey takes its time.
+  for (const std::string& path : {arguments.frame, arguments.pairs}) {
+    if (const Status good = path.empty() ? Status(Done{}) : readable_json(path); !good)
+      return fail(common, good.error());
+  }
   const Stopwatch watch;
-  auto fits = NamedFits::survey(common, loaded->mesh, arguments.sensitivity);
+  auto fits = NamedFits::open(common, arguments.scan, arguments.sensitivity);
   if (!fits) return fail(common, fits.error());
   NamedFits named = *std::move(fits);
+  const scan::Mesh& mesh = *named.document().scan->mesh;
   if (!arguments.model.empty()) return align_to_model(common, arguments, named, watch);
-  if (arguments.propose) return propose(common, arguments, named, loaded->mesh, watch);
+  if (arguments.propose) return propose(common, arguments, named, mesh, watch);
   const auto frame = read_frame(arguments.frame, named);
   if (!frame) return fail(common, frame.error());
-  if (const Status written = write_moved(arguments, loaded->mesh, frame->to_part); !written)
+  if (const Status written = write_moved(arguments, mesh, frame->to_part); !written)
     return fail(common, written.error());
   Json result{{"transform", to_json(frame->to_part)}};
   result.update(quality(*named.document().survey, named.regions()));
@@ -197,7 +208,8 @@ void add_align(CLI::App& app, Common& common) {
   CLI::App* sub =
       subcommand(app, common, "align", "bring a scan into a datum frame or upon a model");
   const auto arguments = std::make_shared<AlignArguments>();
-  sub->add_option("SCAN", arguments->scan, "STL or PLY file, millimetres")->required();
+  sub->add_option("SCAN", arguments->scan,
+                  "scan in millimetres, or a project that holds one with its survey")->required();
   sub->add_option("--frame", arguments->frame,
                   "JSON file: primary {fit, axis}, secondary {fits, axis}, origin {fits}, or "
                   "targets {A, B, C, diameter}; see "

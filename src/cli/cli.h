@@ -64,6 +64,9 @@ Json surface_uncertainties(const fit::SurfaceFit& fit);
 /// Reads a scan; --unit names the unit of its numbers, else they are taken as millimetres.
 Result<io::LoadedMesh> read_scan(const Common& common, const std::string& path);
 
+/// Whether a path names a project, by its ending.
+bool is_project(const std::string& path);
+
 class Stopwatch {
  public:
   [[nodiscard]] double seconds() const {

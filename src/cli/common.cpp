@@ -1,5 +1,6 @@
 #include <charconv>
 #include <cstdio>
+#include <filesystem>
 #include <iostream>
 #include <numbers>
 
@@ -120,6 +121,10 @@ Json surface_uncertainties(const fit::SurfaceFit& f) {
   }
   if (f.surface.kind == fit::Kind::Cone) u["half_angle_deg"] = f.u_half_angle * kDegrees;
   return u;
+}
+
+bool is_project(const std::string& path) {
+  return std::filesystem::path(path).extension() == ".lostline";
 }
 
 Result<io::LoadedMesh> read_scan(const Common& common, const std::string& path) {

@@ -5,6 +5,7 @@
 #include "datum/symmetry.h"
 #include "project/datums.h"
 #include "project/model_target.h"
+#include "project/project_file.h"
 
 namespace lostline::cli {
 namespace {
@@ -20,12 +21,23 @@ std::string key_of(Type type) {
 
 }  // namespace
 
-Result<NamedFits> NamedFits::survey(const Common& common, const scan::Mesh& mesh,
-                                    double sensitivity) {
-  auto scan = project::prepare_scan(mesh, "scan", "", Unit::Millimetre);
-  if (!scan) return scan.error();
+Result<NamedFits> NamedFits::open(const Common& common, const std::string& path,
+                                  double sensitivity) {
   project::Document document;
-  document.scan = *std::move(scan);
+  if (is_project(path)) {
+    auto loaded = project::load_project(path, progress_task(common, "opening"));
+    if (!loaded) return loaded.error();
+    document = *std::move(loaded);
+    if (!document.scan)
+      return Error{ErrorCode::InvalidInput, path + " holds no scan to work on."};
+    if (document.survey) return NamedFits(common, std::move(document));
+  } else {
+    auto mesh = read_scan(common, path);
+    if (!mesh) return mesh.error();
+    auto scan = project::prepare_scan(std::move(mesh->mesh), "scan", path, Unit::Millimetre);
+    if (!scan) return scan.error();
+    document.scan = *std::move(scan);
+  }
   survey::SurveyOptions options;
   options.sensitivity = sensitivity;
   auto found = survey::split_into_regions(*document.scan->mesh, document.scan->topology, options,

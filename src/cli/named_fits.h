@@ -10,8 +10,9 @@ namespace lostline::cli {
 /// Fits of a surveyed scan as files name them, and the datum features made of them.
 class NamedFits {
  public:
-  /// @errors as project::prepare_scan and survey::split_into_regions.
-  static Result<NamedFits> survey(const Common& common, const scan::Mesh& mesh, double sensitivity);
+  /// A scan file is surveyed; a project brings its own survey along, and the fits kept in it.
+  /// @errors as reading, project::prepare_scan and survey::split_into_regions.
+  static Result<NamedFits> open(const Common& common, const std::string& path, double sensitivity);
 
   /// {"region": 3} by its number in a survey; {"near": [x, y, z]}: the region under that point; a
   /// datum feature of such fits: {"midplane": [a, b]}, {"axis_of_two": [a, b]}, {"common_axis":

@@ -3,6 +3,7 @@
 
 #include "cli.h"
 #include "fit/relations.h"
+#include "named_fits.h"
 #include "survey/survey.h"
 
 namespace lostline::cli {
@@ -60,14 +61,10 @@ Result<Specification> read(const std::string& path) {
 void run(Common& common, const std::string& scan, const std::string& path, double sensitivity) {
   const auto specification = read(path);
   if (!specification) return fail(common, specification.error());
-  const auto loaded = read_scan(common, scan);
-  if (!loaded) return fail(common, loaded.error());
-  const scan::Topology topology = scan::build_topology(loaded->mesh);
-  survey::SurveyOptions options;
-  options.sensitivity = sensitivity;
-  const auto found = survey::split_into_regions(loaded->mesh, topology, options,
-                                                progress_task(common, "surveying"));
-  if (!found) return fail(common, found.error());
+  const auto fits_of_scan = NamedFits::open(common, scan, sensitivity);
+  if (!fits_of_scan) return fail(common, fits_of_scan.error());
+  const project::Document& document = fits_of_scan->document();
+  const survey::Survey* found = document.survey.get();
   std::vector<fit::Member> members;
   for (const std::uint32_t id : specification->regions) {
     if (id == 0 || id > found->regions.size() || !found->regions[id - 1].fit)
@@ -78,7 +75,9 @@ void run(Common& common, const std::string& scan, const std::string& path, doubl
     const bool held = std::count(specification->held.begin(), specification->held.end(), id) > 0;
     members.push_back(
         {*found->regions[id - 1].fit,
-         survey::patch_of(loaded->mesh, topology, survey::triangles_of(*found, id)).points, held});
+         survey::patch_of(*document.scan->mesh, document.scan->topology,
+                          survey::triangles_of(*found, id))
+             .points, held});
   }
   const Stopwatch watch;
   const auto related = fit::fit_related(members, specification->relations);
@@ -118,7 +117,7 @@ void add_relate(CLI::App& app, Common& common) {
     double sensitivity = 0.5;
   };
   const auto a = std::make_shared<Arguments>();
-  sub->add_option("SCAN", a->scan, "mesh file, millimetres")->required();
+  sub->add_option("SCAN", a->scan, "scan in millimetres, or a project that holds one with its survey")->required();
   sub->add_option("--relations", a->relations, "JSON file; regions are numbered as by survey")
       ->required();
   sub->add_option("--sensitivity", a->sensitivity, "of the survey, 0 to 1")

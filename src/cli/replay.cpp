@@ -30,7 +30,7 @@ void add_replay(CLI::App& app, Common& common) {
       broken = broken || r.state == model::StepState::Broken;
       steps.push_back({{"number", step.number},
                        {"name", step.name},
-                       {"kind", model::feature_name(step.feature)},
+                       {"kind", step.feature.words()},
                        {"state", model::state_name(r.state)},
                        {"reason", r.reason}});
     }

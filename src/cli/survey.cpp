@@ -1,11 +1,31 @@
 #include "survey/survey.h"
 
+#include <filesystem>
 #include <numbers>
 
 #include "cli.h"
+#include "project/edits.h"
 #include "project/patterns.h"
+#include "project/project_file.h"
 
 namespace lostline::cli {
+
+namespace {
+
+Status write_surveyed(const std::string& out, const std::string& source, const scan::Mesh& mesh,
+                      const survey::Survey& found) {
+  if (!is_project(out))
+    return Error{ErrorCode::InvalidInput,
+                 "A surveyed scan is written as a project; end " + out + " with .lostline."};
+  const std::filesystem::path path(source);
+  auto scan = project::prepare_scan(mesh, path.stem().string(), source, Unit::Millimetre);
+  if (!scan) return scan.error();
+  project::Document document = project::with_scan({}, *std::move(scan));
+  document.survey = std::make_shared<const survey::Survey>(found);
+  return project::save_project(out, document);
+}
+
+}  // namespace
 
 void add_survey(CLI::App& app, Common& common) {
   CLI::App* sub = subcommand(app, common, "survey", "regions of a scan and their fits");
@@ -15,7 +35,9 @@ void add_survey(CLI::App& app, Common& common) {
   sub->add_option("--sensitivity", options->sensitivity,
                   "0..1: smallest region 0.5 %, 0.05 % (0.5) to 0.005 % of the area")
       ->check(CLI::Range(0.0, 1.0));
-  sub->callback([&common, path, options] {
+  const auto out = std::make_shared<std::string>();
+  sub->add_option("--out", *out, "write scan and survey as a project (.lostline)");
+  sub->callback([&common, path, options, out] {
     const auto loaded = read_scan(common, *path);
     if (!loaded) return fail(common, loaded.error());
     const Stopwatch watch;
@@ -24,6 +46,10 @@ void add_survey(CLI::App& app, Common& common) {
                                                   progress_task(common, "surveying"));
     if (!found) return fail(common, found.error());
     const double seconds = watch.seconds();
+    if (!out->empty()) {
+      if (const Status written = write_surveyed(*out, *path, loaded->mesh, *found); !written)
+        return fail(common, written.error());
+    }
     Json regions = Json::array();
     for (const survey::Region& r : found->regions) {
       Json region{{"id", r.id},

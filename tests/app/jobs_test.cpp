@@ -2,6 +2,7 @@
 #include "jobs.h"
 
 #include "../core/full_disk.h"
+#include "support/places.h"
 
 namespace lostline {
 namespace {
@@ -28,7 +29,7 @@ TEST_F(Jobs, TheUnitCanBeChangedAndUndone) {
 }
 
 TEST_F(Jobs, ASurveyCanBeCancelled) {
-  window_.openFile(QStringLiteral(LOSTLINE_DEMO_DIR "/pedestal.stl"));
+  window_.openFile(QString::fromStdString(testing::demo_dir() + "/pedestal.stl"));
   ASSERT_TRUE(driver_->settle());
   driver_->key(Qt::Key_Escape);
   driver_->stage(app::kSurvey);

@@ -1,5 +1,6 @@
 // Jobs of surveying, tracing and proving in the real window.
 #include "jobs.h"
+#include "model/steps/extrude/extrude.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/relations.h"
@@ -234,7 +235,7 @@ TEST_F(Jobs, AnAreaAmongCrossingLinesIsExtruded) {
   ASSERT_TRUE(driver_->settle());
   ASSERT_EQ(driver_->document().steps.size(), 1U) << cardText().toStdString();
   ASSERT_EQ(state(0), model::StepState::Sound) << window_.session().route()->steps[0].reason;
-  const auto& e = std::get<model::Extrude>(driver_->document().steps[0].feature);
+  const auto& e = *driver_->document().steps[0].feature.as<model::Extrude>();
   ASSERT_EQ(e.areas.size(), 1U);
   // The middle of the plate, without the bore.
   const double expected = (40 * 40 - std::numbers::pi * 64) * 10;

@@ -11,6 +11,7 @@
 #include "../core/plate_scan.h"
 #include "io/mesh_files.h"
 #include "jobs/autosave.h"
+#include "model/steps/hole/hole.h"
 #include "project/ledger.h"
 #include "project/manifest.h"
 #include "project/project_file.h"

@@ -12,6 +12,7 @@
 #include "io/step.h"
 #include "look/theme.h"
 #include "simulate/parts.h"
+#include "support/places.h"
 #include "window_driver.h"
 
 namespace lostline {
@@ -24,7 +25,7 @@ TEST(Window, PedestalFromScanToStepByMouse) {
   testing::WindowDriver driver(window);
   const QString step_path = folder.filePath(QStringLiteral("pedestal.step"));
   const std::string trouble = testing::rebuild_pedestal(
-      driver, window, QStringLiteral(LOSTLINE_DEMO_DIR "/pedestal.stl"), step_path);
+      driver, window, QString::fromStdString(testing::demo_dir() + "/pedestal.stl"), step_path);
   ASSERT_EQ(trouble, "");
 
   // Against the design the scan hides.

@@ -28,7 +28,9 @@ class Contract(unittest.TestCase):
     @classmethod
     def setUpClass(cls):
         cls.folder = tempfile.TemporaryDirectory()
-        cls.survey = ask("survey", SCAN)
+        # One survey serves every test that names its regions.
+        cls.surveyed = os.path.join(cls.folder.name, "surveyed.lostline")
+        cls.survey = ask("survey", SCAN, "--out", cls.surveyed)
 
     def path(self, name):
         return os.path.join(self.folder.name, name)
@@ -67,7 +69,7 @@ class Contract(unittest.TestCase):
     def test_align_by_datum_targets(self):
         # On the foot of the demo: three places under it, two on a long side, one at an end, found
         # from the survey's planes and given as points near the scan.
-        deviation = ask("align", SCAN, "--to", TRUTH)
+        deviation = ask("align", self.surveyed, "--to", TRUTH)
         to_model = deviation["transform"]
         def scan_point(p):
             # rigid: the inverse is the transpose
@@ -79,17 +81,17 @@ class Contract(unittest.TestCase):
                 "primary": {"axis": "-z"}, "secondary": {"axis": "-y"}}
         named = self.path("targets.json")
         pathlib.Path(named).write_text(json.dumps(spec))
-        done = ask("align", SCAN, "--frame", named)
+        done = ask("align", self.surveyed, "--frame", named)
         # The corner of the three planes is the origin; the model has it at -90, -55, 0.
         corner = scan_point([-90, -55, 0])
         moved = [sum(done["transform"][r][c] * corner[c] for c in range(3)) + done["transform"][r][3] for r in range(3)]
         self.assertLess(math.hypot(*moved), 0.25)
         spec["targets"]["B"] = spec["targets"]["B"][:1]
         pathlib.Path(named).write_text(json.dumps(spec))
-        self.assertIn("need 2 points", run("align", SCAN, "--frame", named, expect=2).stderr)
+        self.assertIn("need 2 points", run("align", self.surveyed, "--frame", named, expect=2).stderr)
         spec["targets"]["B"] = [[1000, 0, 0], [1000, 50, 0]]
         pathlib.Path(named).write_text(json.dumps(spec))
-        self.assertIn("B1", run("align", SCAN, "--frame", named, expect=2).stderr)
+        self.assertIn("B1", run("align", self.surveyed, "--frame", named, expect=2).stderr)
 
     def test_frame_by_datum_features(self):
         regions = self.survey["regions"]
@@ -104,7 +106,7 @@ class Contract(unittest.TestCase):
                 "origin": {"fits": [{"bolt_circle": [named(r) for r in (*pair, *other)]}]}}
         file = self.path("features.json")
         pathlib.Path(file).write_text(json.dumps(spec))
-        done = ask("align", SCAN, "--frame", file)
+        done = ask("align", self.surveyed, "--frame", file)
         self.assertEqual([f["feature"] for f in done["features"]], ["axis_of_two", "bolt_circle"])
         self.assertEqual(done["features"][1]["type"], "circle")
         # 140 x 76 between the holes of the foot: its diagonal is the bolt circle.
@@ -118,7 +120,7 @@ class Contract(unittest.TestCase):
         # A plane of symmetry found from nothing: the four holes lie alike on either side of it.
         spec["secondary"] = {"fits": [{"symmetry_plane": []}], "axis": "+y"}
         pathlib.Path(file).write_text(json.dumps(spec))
-        mirrored = ask("align", SCAN, "--frame", file)
+        mirrored = ask("align", self.surveyed, "--frame", file)
         self.assertEqual(mirrored["features"][0]["feature"], "symmetry_plane")
         plane = mirrored["features"][0]["params"]
         off = [sum(plane["normal"][k] * (h["centre"][k] - plane["point"][k]) for k in range(3)) for h in holes]
@@ -127,13 +129,13 @@ class Contract(unittest.TestCase):
 
         spec["secondary"] = {"fits": [{"midplane": [named(regions[0]), named(holes[0])]}], "axis": "+y"}
         pathlib.Path(file).write_text(json.dumps(spec))
-        self.assertIn("two planes", run("align", SCAN, "--frame", file, expect=2).stderr)
+        self.assertIn("two planes", run("align", self.surveyed, "--frame", file, expect=2).stderr)
         spec["secondary"] = {"fits": [{"midway": []}], "axis": "+y"}
         pathlib.Path(file).write_text(json.dumps(spec))
-        self.assertIn("midway", run("align", SCAN, "--frame", file, expect=2).stderr)
+        self.assertIn("midway", run("align", self.surveyed, "--frame", file, expect=2).stderr)
 
     def test_datum_systems_are_proposed_as_frame_files(self):
-        offered = ask("align", SCAN, "--propose")
+        offered = ask("align", self.surveyed, "--propose")
         self.assertGreaterEqual(len(offered["systems"]), 1)
         best = offered["systems"][0]
         # The machined foot carries the part; every choice has its reason.
@@ -141,15 +143,15 @@ class Contract(unittest.TestCase):
         self.assertTrue(all(best["reasons"]))
         file = self.path("proposed.json")
         pathlib.Path(file).write_text(json.dumps(best["frame"]))
-        again = ask("align", SCAN, "--frame", file)
+        again = ask("align", self.surveyed, "--frame", file)
         for mine, theirs in zip(again["transform"], offered["transform"]):
             for a, b in zip(mine, theirs):
                 self.assertAlmostEqual(a, b, delta=1e-9)
-        run("align", SCAN, "--propose", "--to", TRUTH, expect=2)
+        run("align", self.surveyed, "--propose", "--to", TRUTH, expect=2)
 
     def test_align_section_deviate(self):
         moved = self.path("moved.ply")
-        aligned = ask("align", SCAN, "--frame", self.frame_file(), "--out", moved)
+        aligned = ask("align", self.surveyed, "--frame", self.frame_file(), "--out", moved)
         self.assertEqual([len(row) for row in aligned["transform"]], [4, 4, 4, 4])
         self.assertLess(aligned["rms"], 0.03)
 
@@ -186,11 +188,11 @@ class Contract(unittest.TestCase):
         self.assertLess(corner["greatest"], -4)
         within = ask("deviate", moved, TRUTH, "--tolerance", "0.15")["within_fraction"]
         self.assertGreater(within, 0.97)
-        other = ask("align", SCAN, "--to", TRUTH, "--candidate", "2")["transform"]
+        other = ask("align", self.surveyed, "--to", TRUTH, "--candidate", "2")["transform"]
         turned = sum(other[0][k] * upon["transform"][0][k] for k in range(3))
         self.assertAlmostEqual(turned, -1, delta=0.001)
-        run("align", SCAN, "--to", TRUTH, "--candidate", "9", expect=2)
-        run("align", SCAN, expect=2)
+        run("align", self.surveyed, "--to", TRUTH, "--candidate", "9", expect=2)
+        run("align", self.surveyed, expect=2)
         # Pairs of points stand in where nothing matches; too few are refused.
         inverse = upon["transform"]
         def scan_point(p):
@@ -200,18 +202,18 @@ class Contract(unittest.TestCase):
         pairs = [{"scan": {"point": scan_point(p)}, "model": {"point": p}} for p in spots]
         named = self.path("pairs.json")
         pathlib.Path(named).write_text(json.dumps({"pairs": pairs}))
-        again = ask("align", SCAN, "--to", TRUTH, "--pairs", named)
+        again = ask("align", self.surveyed, "--to", TRUTH, "--pairs", named)
         for mine, theirs in zip(again["transform"][:3], upon["transform"]):
             for a, b in zip(mine, theirs):
                 self.assertAlmostEqual(a, b, delta=0.01)
         pathlib.Path(named).write_text(json.dumps({"pairs": pairs[:2]}))
-        done = run("align", SCAN, "--to", TRUTH, "--pairs", named, expect=1)
+        done = run("align", self.surveyed, "--to", TRUTH, "--pairs", named, expect=1)
         self.assertIn("at least three", done.stderr)
         pathlib.Path(named).write_text("[]")
-        run("align", SCAN, "--to", TRUTH, "--pairs", named, expect=2)
+        run("align", self.surveyed, "--to", TRUTH, "--pairs", named, expect=2)
         words = {"pairs": [{"scan": {"near": ["a", 1, 2]}, "model": {"point": [0, 0, 0]}}]}
         pathlib.Path(named).write_text(json.dumps(words))
-        self.assertIn("is named by", run("align", SCAN, "--to", TRUTH, "--pairs", named, expect=2).stderr)
+        self.assertIn("is named by", run("align", self.surveyed, "--to", TRUTH, "--pairs", named, expect=2).stderr)
 
     def test_the_survey_tells_patterns_and_form(self):
         kinds = {p["type"]: p for p in self.survey["patterns"]}
@@ -227,7 +229,7 @@ class Contract(unittest.TestCase):
 
     def test_turn_section_sees_the_boss_from_its_axis(self):
         moved = self.path("turned.ply")
-        ask("align", SCAN, "--frame", self.frame_file(), "--out", moved)
+        ask("align", self.surveyed, "--frame", self.frame_file(), "--out", moved)
         for extra in (["--angle", "45"], ["--fan"]):
             cut = ask("section", moved, "--origin", "0,0,0", "--axis", "0,0,1", "--resolve", "0.3", *extra)
             self.assertTrue(cut["polylines"])
@@ -255,7 +257,7 @@ class Contract(unittest.TestCase):
         spec = {"relations": [{"type": "perpendicular", "a": square["a"], "b": square["b"]}]}
         with open(self.path("relations.json"), "w") as file:
             json.dump(spec, file)
-        related = ask("relate", SCAN, "--relations", self.path("relations.json"))
+        related = ask("relate", self.surveyed, "--relations", self.path("relations.json"))
         normals = [f["params"]["normal"] for f in related["fits"]]
         self.assertAlmostEqual(sum(a * b for a, b in zip(*normals)), 0, delta=1e-9)
         self.assertIn(related["relations"][0]["within_noise"], (True, False))
@@ -263,7 +265,7 @@ class Contract(unittest.TestCase):
         for bad in ({"relations": [{"type": "nearly", "a": 1, "b": 2}]}, {"relations": [{"type": "parallel", "a": 1, "b": 9999}]}, {}):
             with open(self.path("bad.json"), "w") as file:
                 json.dump(bad, file)
-            run("relate", SCAN, "--relations", self.path("bad.json"), expect=2)
+            run("relate", self.surveyed, "--relations", self.path("bad.json"), expect=2)
 
     def test_clean_scales_thins_and_says_what_it_did(self):
         ask("convert", TRUTH, self.path("whole.stl"))

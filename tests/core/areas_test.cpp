@@ -8,6 +8,7 @@
 
 #include "deviation/section_compare.h"
 #include "model/route.h"
+#include "model/steps/extrude/extrude.h"
 #include "plate_scan.h"
 #include "section/turn.h"
 #include "sketch/solver.h"
@@ -95,10 +96,10 @@ TEST(Areas, AnExtrudeTakesTheAreasThatWerePicked) {
     named |= (*results)[0].solid.face_name(f).find(":12") != std::string::npos;
   EXPECT_TRUE(named);
   // Nothing is picked and no loop is clean: all areas count.
-  std::get<model::Extrude>(step.feature).areas.clear();
+  step.feature.as<model::Extrude>()->areas.clear();
   results = model::recompute({step}, sketches, cache);
   EXPECT_NEAR((*results)[0].solid.volume(), 800, 1e-6);
-  std::get<model::Extrude>(step.feature).areas = {{-3, -3}};
+  step.feature.as<model::Extrude>()->areas = {{-3, -3}};
   results = model::recompute({step}, sketches, cache);
   EXPECT_EQ((*results)[0].state, model::StepState::Broken);
   EXPECT_NE((*results)[0].reason.find("no longer closed"), std::string::npos);
@@ -138,7 +139,7 @@ TEST(Areas, ASketchOnAFaceFollowsIt) {
     if (face && face->axis.z() > 0.5) sketches[2].face = r.face;
   }
   ASSERT_FALSE(sketches[2].face.empty());
-  std::get<model::Extrude>(base.feature).extent.to.value = 9;
+  base.feature.as<model::Extrude>()->extent.to.value = 9;
   results = model::recompute({base, boss}, sketches, cache);
   ASSERT_EQ((*results)[1].state, model::StepState::Sound) << (*results)[1].reason;
   EXPECT_NEAR((*results)[1].solid.volume(), 20 * 20 * 9 + 16 * 3, 1e-6);

@@ -9,6 +9,7 @@
 #include "io/mesh_files.h"
 #include "io/step.h"
 #include "project/project_file.h"
+#include "support/places.h"
 
 namespace lostline {
 namespace {
@@ -17,7 +18,7 @@ namespace fs = std::filesystem;
 
 std::vector<fs::path> corpus() {
   std::vector<fs::path> files;
-  for (const auto& entry : fs::directory_iterator(LOSTLINE_TEST_DATA "/corpus")) {
+  for (const auto& entry : fs::directory_iterator(testing::data_dir() + "/corpus")) {
     if (entry.path().extension() != ".md") files.push_back(entry.path());
   }
   std::sort(files.begin(), files.end());
@@ -66,7 +67,7 @@ TEST(Corpus, EveryFileIsReadOrRefusedWithReason) {
   }
   EXPECT_GT(taken, 10);
   // What is whole must be taken, what is beyond saving refused.
-  const fs::path folder = LOSTLINE_TEST_DATA "/corpus";
+  const fs::path folder = testing::data_dir() + "/corpus";
   for (const char* good :
        {"one.stl", "binary-named-solid.stl", "ascii.stl", "binary.ply", "big-endian.ply",
         "ascii.ply", "square.obj", "relative.obj", "tetra.off", "one.3mf"})

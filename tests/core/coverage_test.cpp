@@ -11,6 +11,7 @@
 #include "base/parallel.h"
 #include "fit/form.h"
 #include "fit/surface_fit.h"
+#include "support/rounds.h"
 
 namespace lostline::fit {
 namespace {
@@ -209,25 +210,20 @@ Held count(const Shape& shape, bool shared, int runs) {
 class Coverage : public ::testing::TestWithParam<bool> {};
 
 TEST_P(Coverage, IntervalsHoldNinetyFiveTimesInAHundred) {
-#ifdef __SANITIZE_ADDRESS__
-  constexpr int kRuns = 40;  // the sanitizers look at memory: few rounds show it as well
-  constexpr int kSlack = 6;
-#else
-  constexpr int kRuns = 1000;
-  constexpr int kSlack = 20;
-#endif
+  const int runs = testing::rounds(1000, 300, 40);
+  const double slack = runs == 1000 ? 20 : testing::stray(runs, 0.95);
   for (const Shape& shape : shapes()) {
     // Neighbouring noise is not estimated on curves; their points are rims and clicks.
     if (GetParam() && is_curve(shape.kind)) continue;
-    const Held h = count(shape, GetParam(), kRuns);
+    const Held h = count(shape, GetParam(), runs);
     std::printf("%-16s radius %5.1f %%  place %5.1f %%  direction %5.1f %%  last %5.1f %%\n",
-                shape.name, 100.0 * h.radius / kRuns, 100.0 * h.offset / kRuns,
-                100.0 * h.angle / kRuns, 100.0 * h.last / kRuns);
+                shape.name, 100.0 * h.radius / runs, 100.0 * h.offset / runs,
+                100.0 * h.angle / runs, 100.0 * h.last / runs);
     const auto expect = [&](int held, const char* what) {
-      EXPECT_GE(held, 0.95 * kRuns - kSlack) << shape.name << " " << what;
-      EXPECT_LE(held, 0.95 * kRuns + kSlack) << shape.name << " " << what;
+      EXPECT_GE(held, 0.95 * runs - slack) << shape.name << " " << what;
+      EXPECT_LE(held, 0.95 * runs + slack) << shape.name << " " << what;
     };
-    EXPECT_EQ(h.runs, kRuns);
+    EXPECT_EQ(h.runs, runs);
     const Kind k = shape.kind;
     if (k != Kind::Plane && k != Kind::Line) expect(h.radius, "radius");
     expect(h.offset, "place");

@@ -1,5 +1,8 @@
 // Edits of a document: fits, measurements, frames, sketches, steps, decisions, and what refuses.
 #include "project/edits.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/hole/hole.h"
+#include "model/steps/fillet/fillet.h"
 
 #include "plate_scan.h"
 #include "project/datums.h"
@@ -275,7 +278,7 @@ TEST_F(Edits, StepsAreNumberedParkedEditedAndRemovedWithTheirRows) {
   EXPECT_EQ(second.document.steps[1].number, 20);
   EXPECT_EQ(second.document.dimensions.size(), 3U);
   EXPECT_DOUBLE_EQ(*second.document.dimensions[2].intent, 12.5);
-  const auto& e = std::get<model::Extrude>(second.document.steps[0].feature);
+  const auto& e = *second.document.steps[0].feature.as<model::Extrude>();
   EXPECT_DOUBLE_EQ(e.extent.to.value, 10.02);
   EXPECT_EQ(e.extent.to.dimension, second.document.dimensions[1].id);
   const Document parked = project::set_parked(second.document, second.id, true);
@@ -284,7 +287,7 @@ TEST_F(Edits, StepsAreNumberedParkedEditedAndRemovedWithTheirRows) {
   const auto edited =
       project::edit_step(parked, first.id, feature, {{"to", 9.9, 0.02, "level", {}}});
   ASSERT_TRUE(edited);
-  EXPECT_DOUBLE_EQ(std::get<model::Extrude>(edited->steps[0].feature).extent.to.value, 9.9);
+  EXPECT_DOUBLE_EQ(edited->steps[0].feature.as<model::Extrude>()->extent.to.value, 9.9);
   EXPECT_FALSE(project::edit_step(parked, 12345, feature));
   const Document removed = project::remove_step(*edited, first.id);
   EXPECT_EQ(removed.steps.size(), 1U);

@@ -5,6 +5,12 @@
 #include <numbers>
 
 #include "model/route.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/revolve/revolve.h"
+#include "model/steps/hole/hole.h"
+#include "model/steps/chamfer/chamfer.h"
+#include "model/steps/pattern/pattern.h"
+#include "model/steps/mirror/mirror.h"
 
 namespace lostline::model {
 namespace {
@@ -75,7 +81,7 @@ TEST_F(Features, SymmetricThicknessLiesAboutItsMiddle) {
   const Box3 bounds = run().solid.box();
   EXPECT_NEAR(bounds.min().z(), -2, 1e-6);
   EXPECT_NEAR(bounds.max().z(), 8, 1e-6);
-  std::get<Extrude>(steps[0].feature).extent.thickness.value = -1;
+  steps[0].feature.as<Extrude>()->extent.thickness.value = -1;
   expect_broken("thickness");
 }
 
@@ -92,9 +98,9 @@ TEST_F(Features, ExtrudeRunsUpToASlantedPlaneAndStopsThere) {
   const Box3 bounds = run().solid.box();
   EXPECT_NEAR(bounds.max().z(), 26, 1e-6);
   EXPECT_TRUE(run().solid.find_face("s1:end"));
-  std::get<Extrude>(steps[0].feature).extent.target.surface->axis = Vec3(1, 0, 0);
+  steps[0].feature.as<Extrude>()->extent.target.surface->axis = Vec3(1, 0, 0);
   expect_broken("does not run into");
-  std::get<Extrude>(steps[0].feature).extent.target.surface.reset();
+  steps[0].feature.as<Extrude>()->extent.target.surface.reset();
   expect_broken("gone");
 }
 
@@ -124,7 +130,7 @@ TEST_F(Features, ExtrudeUpToAFaceOfTheModelFollowsThatFace) {
   e.extent.target.face = "s1:start";
   add(e);
   EXPECT_NEAR(volume(), 24000 + 2000, 1e-5);
-  std::get<Extrude>(steps[0].feature).extent.from.value = 25;
+  steps[0].feature.as<Extrude>()->extent.from.value = 25;
   EXPECT_NEAR(volume(), 12000 + 2500, 1e-5);
 }
 
@@ -134,16 +140,16 @@ TEST_F(Features, RevolveTurnsAProfileAboutAnAxisOfItsSketch) {
   r.sketch = 2;
   add(r);
   EXPECT_NEAR(volume(), kPi * (400 - 100) * 5, 1e-6);
-  std::get<Revolve>(steps[0].feature).angle.value = kPi / 2;
-  std::get<Revolve>(steps[0].feature).both_ways = true;
+  steps[0].feature.as<Revolve>()->angle.value = kPi / 2;
+  steps[0].feature.as<Revolve>()->both_ways = true;
   EXPECT_NEAR(volume(), kPi / 4 * 300 * 5, 1e-6);
   const Box3 bounds = run().solid.box();  // a quarter, half of it on either side of the sketch
   EXPECT_NEAR(bounds.max().z(), 20 * std::sin(kPi / 4), 1e-6);
   EXPECT_NEAR(bounds.min().z(), -20 * std::sin(kPi / 4), 1e-6);
-  std::get<Revolve>(steps[0].feature).angle.value = 7;
+  steps[0].feature.as<Revolve>()->angle.value = 7;
   expect_broken("360");
   sketches[2] = outline({-10, 0}, {20, 5});
-  std::get<Revolve>(steps[0].feature).angle.value = kPi;
+  steps[0].feature.as<Revolve>()->angle.value = kPi;
   expect_broken("both sides");
 }
 
@@ -157,7 +163,7 @@ TEST_F(Features, RevolveCutsAGroove) {
   r.operation = Operation::Cut;
   add(r);
   EXPECT_LT(volume(), 48000);
-  EXPECT_STREQ(feature_name(steps[1].feature), "turned cut");
+  EXPECT_EQ(steps[1].feature.words(), "turned cut");
 }
 
 TEST_F(Features, CommonKeepsWhatBothHave) {
@@ -166,7 +172,7 @@ TEST_F(Features, CommonKeepsWhatBothHave) {
   e.loops = {circle()};
   add(e);
   EXPECT_NEAR(volume(), 640 * kPi, 1e-6);
-  std::get<Extrude>(steps[1].feature).extent.from.value = 20;
+  steps[1].feature.as<Extrude>()->extent.from.value = 20;
   expect_broken("nothing in common");
 }
 
@@ -177,11 +183,11 @@ TEST_F(Features, ChamferTakesATriangleOffItsEdge) {
   c.distance.value = 2;
   add(c);
   EXPECT_NEAR(volume(), 24000 - 60 * 2, 1e-6);
-  std::get<Chamfer>(steps[1].feature).angle.value = std::atan(1.5);  // 2 on the end, 3 down
+  steps[1].feature.as<Chamfer>()->angle.value = std::atan(1.5);  // 2 on the end, 3 down
   EXPECT_NEAR(volume(), 24000 - 60 * 3, 1e-6);
-  std::get<Chamfer>(steps[1].feature).distance.value = 60;
+  steps[1].feature.as<Chamfer>()->distance.value = 60;
   expect_broken("too large");
-  std::get<Chamfer>(steps[1].feature).distance.value = 0;
+  steps[1].feature.as<Chamfer>()->distance.value = 0;
   expect_broken("greater than zero");
 }
 
@@ -201,14 +207,14 @@ TEST_F(Features, CircularPatternIsOneBooleanAndFollowsItsSource) {
   add(p);
   EXPECT_NEAR(volume(), 36000 - 6 * 4 * kPi * 10, 1e-5);
   // One decision changes all of them.
-  std::get<Hole>(steps[1].feature).diameter.value = 6;
+  steps[1].feature.as<Hole>()->diameter.value = 6;
   EXPECT_NEAR(volume(), 36000 - 6 * 9 * kPi * 10, 1e-5);
-  std::get<Pattern>(steps[2].feature).count = 8;
+  steps[2].feature.as<Pattern>()->count = 8;
   expect_broken("more than once round");
-  std::get<Pattern>(steps[2].feature).count = 1;
+  steps[2].feature.as<Pattern>()->count = 1;
   expect_broken("from 2 to 2000");
-  std::get<Pattern>(steps[2].feature).count = 6;
-  std::get<Pattern>(steps[2].feature).source = 77;
+  steps[2].feature.as<Pattern>()->count = 6;
+  steps[2].feature.as<Pattern>()->source = 77;
   expect_broken("gone or comes later");
 }
 
@@ -219,7 +225,7 @@ TEST_F(Features, LinearPatternOfMaterialAlongADatumAxis) {
   add(boss);
   Pattern p;
   p.source = 2;
-  p.kind = Pattern::Kind::Linear;
+  p.arranged = Pattern::Kind::Linear;
   p.direction.datum = 0;
   p.count = 2;
   p.spacing.value = 18;
@@ -245,7 +251,7 @@ TEST_F(Features, MirrorOfAStepAndOfTheWholePart) {
   of_hole.plane.datum = 0;
   add(of_hole);
   EXPECT_NEAR(volume(), 24000 - 2 * 16 * kPi * 10, 1e-5);
-  std::get<Mirror>(steps[3].feature).plane = {};
+  steps[3].feature.as<Mirror>()->plane = {};
   expect_broken("Pick a datum");
 }
 
@@ -258,7 +264,7 @@ TEST_F(Features, ParkingTheSourceLeavesThePatternItsOwnWay) {
   add(hole);
   Pattern p;
   p.source = 2;
-  p.kind = Pattern::Kind::Linear;
+  p.arranged = Pattern::Kind::Linear;
   p.direction.datum = 0;
   p.spacing.value = 12;
   add(p);
@@ -273,7 +279,7 @@ TEST_F(Features, OnlyWhatDependsOnAChangeIsComputedAgain) {
   boss.loops = {circle()};
   add(boss);
   const auto before = recompute(steps, sketches, cache);
-  std::get<Extrude>(steps[1].feature).extent.to.value = 20;
+  steps[1].feature.as<Extrude>()->extent.to.value = 20;
   const auto after = recompute(steps, sketches, cache);
   ASSERT_TRUE(before && after);
   EXPECT_EQ(&(*before)[0].solid.impl(), &(*after)[0].solid.impl());  // the very same solid
@@ -282,10 +288,10 @@ TEST_F(Features, OnlyWhatDependsOnAChangeIsComputedAgain) {
 
 TEST(Fields, AreThoseInForce) {
   Feature feature = Extrude{};
-  auto& e = std::get<Extrude>(feature);
+  auto& e = *feature.as<Extrude>();
   const auto names = [&] {
     std::string text;
-    for (const Field& f : fields_of(feature)) text += std::string(f.name) + " ";
+    for (const Field& f : fields_of(feature)) text += std::string(f.info.name) + " ";
     return text;
   };
   EXPECT_EQ(names(), "from to draft ");

@@ -16,6 +16,9 @@
 #include "io/mesh_files.h"
 #include "io/step.h"
 #include "model/route.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/hole/hole.h"
+#include "model/steps/fillet/fillet.h"
 #include "model/solid_impl.h"
 #include "simulate/parts.h"
 
@@ -75,7 +78,7 @@ TEST_F(Route, ExtrudesOutlineWithItsHoleAndByOneLoop) {
 TEST_F(Route, DraftIsNeutralAtTheSection) {
   sketches[1].section_level = 5;
   Step step = extrude_step(1, {circle()}, 0, 10);
-  std::get<Extrude>(step.feature).draft.value = 0.05;
+  step.feature.as<Extrude>()->draft.value = 0.05;
   steps = {step};
   const double t = std::tan(0.05) * 5;
   const double truth =
@@ -109,7 +112,7 @@ TEST_F(Route, ReferencesSurviveEditsOfTheStepsBefore) {
   steps = {extrude_step(1, {side()}, 0, 10), {3, 30, "fillet", false, fillet}};
   EXPECT_EQ(run().back().state, StepState::Sound);
   // Another height, another width, and a boss put in before the fillet.
-  std::get<Extrude>(steps[0].feature).extent.to.value = 14;
+  steps[0].feature.as<Extrude>()->extent.to.value = 14;
   for (sketch::Point& p : sketches[1].sketch.points) p.at.x() *= 1.2;
   steps.insert(steps.begin() + 1, extrude_step(2, {circle()}, 5, 30));
   const auto results = run();

@@ -9,6 +9,11 @@
 #include <vector>
 
 #include "model/route.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/revolve/revolve.h"
+#include "model/steps/hole/hole.h"
+#include "model/steps/fillet/fillet.h"
+#include "model/steps/chamfer/chamfer.h"
 
 // Parts with known surfaces, built step by step.
 

@@ -4,9 +4,13 @@
 #include "deviation/deviation.h"
 #include "io/step.h"
 #include "pedestal_job.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/fillet/fillet.h"
+#include "model/steps/hole/hole.h"
 #include "project/datums.h"
 #include "project/ledger.h"
 #include "project/project_file.h"
+#include "support/places.h"
 
 namespace lostline {
 namespace {
@@ -16,7 +20,7 @@ using project::Document;
 class PedestalJob : public ::testing::Test {
  protected:
   static void SetUpTestSuite() {
-    const auto scan = project::open_scan(LOSTLINE_DEMO_DIR "/pedestal.stl");
+    const auto scan = project::open_scan(testing::demo_dir() + "/pedestal.stl");
     ASSERT_TRUE(scan) << scan.error().message;
     Document document = project::with_scan({}, *scan);
     const auto survey = survey::split_into_regions(*document.scan->mesh, document.scan->topology);

@@ -8,10 +8,12 @@
 
 #include "core/full_disk.h"
 #include "datum/frame.h"
+#include "model/steps/extrude/extrude.h"
 #include "project/edits.h"
 #include "project/ledger.h"
 #include "project/manifest.h"
 #include "project/project_file.h"
+#include "support/places.h"
 
 namespace lostline {
 namespace {
@@ -149,7 +151,7 @@ TEST_F(ProjectFile, ComesBackAsItWas) {
 }
 
 TEST_F(ProjectFile, AFileOfTheFirstVersionOpens) {
-  const auto old = project::load_project(LOSTLINE_TEST_DATA "/project/plate-v1.lostline");
+  const auto old = project::load_project(testing::data_dir() + "/project/plate-v1.lostline");
   ASSERT_TRUE(old) << old.error().message;
   EXPECT_EQ(old->title, "plate");
   EXPECT_EQ(old->scan->mesh->triangles.size(), 722U);
@@ -157,7 +159,7 @@ TEST_F(ProjectFile, AFileOfTheFirstVersionOpens) {
 }
 
 TEST_F(ProjectFile, AFileOfTheSecondVersionOpensWithItsRelation) {
-  const auto old = project::load_project(LOSTLINE_TEST_DATA "/project/plate-v2.lostline");
+  const auto old = project::load_project(testing::data_dir() + "/project/plate-v2.lostline");
   ASSERT_TRUE(old) << old.error().message;
   ASSERT_EQ(old->fits.size(), 2U);
   EXPECT_GT(old->fits[1]->alone.points, 100U);
@@ -171,7 +173,7 @@ TEST_F(ProjectFile, AFileOfTheSecondVersionOpensWithItsRelation) {
 }
 
 TEST_F(ProjectFile, AFileOfTheThirdVersionOpens) {
-  const auto old = project::load_project(LOSTLINE_TEST_DATA "/project/plate-v3.lostline");
+  const auto old = project::load_project(testing::data_dir() + "/project/plate-v3.lostline");
   ASSERT_TRUE(old) << old.error().message;
   EXPECT_EQ(old->fits.size(), 2U);
   EXPECT_EQ(old->relations.size(), 1U);
@@ -217,10 +219,10 @@ TEST_F(ProjectFile, EverythingOfTheFourthVersionComesBack) {
   const fs::path manifest = path_.string() + ".json";
   std::ofstream(manifest) << project::write_manifest(d).dump();
   const std::string ask =
-      std::string(LOSTLINE_PYTHON) +
+      testing::python() +
       " -c \"import json,jsonschema,sys; jsonschema.validate(*[json.load(open(p)) "
       "for p in sys.argv[1:]])\" " +
-      manifest.string() + " " LOSTLINE_SOURCE_DIR "/docs/design/project.schema.json";
+      manifest.string() + " " + testing::source_dir() + "/docs/design/project.schema.json";
   EXPECT_EQ(std::system(ask.c_str()), 0);
   fs::remove(manifest);
   EXPECT_EQ(back->other_scans[0]->mesh->triangles, d.scan->mesh->triangles);

@@ -5,6 +5,12 @@
 #include <fstream>
 
 #include "deviation/places.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/revolve/revolve.h"
+#include "model/steps/hole/hole.h"
+#include "model/steps/chamfer/chamfer.h"
+#include "model/steps/pattern/pattern.h"
+#include "model/steps/mirror/mirror.h"
 #include "plate_scan.h"
 #include "project/evidence.h"
 #include "project/fits.h"
@@ -219,7 +225,7 @@ TEST_F(Prove, AProjectWithEveryFeatureComesBack) {
   d = project::add_step(d, bevel, "bevel", {{"leg", 2.0, 0.1, "scan", {}}}).document;
   model::Pattern row;
   row.source = d.steps[0].id;
-  row.kind = model::Pattern::Kind::Linear;
+  row.arranged = model::Pattern::Kind::Linear;
   row.direction.datum = 1;
   row.count = 5;
   d = project::add_step(d, row, "row", {{"spacing", {}, 0, "typed", 7.5}}).document;
@@ -233,7 +239,7 @@ TEST_F(Prove, AProjectWithEveryFeatureComesBack) {
   up.extent.target.region = region({0, 0, 1});
   d = project::add_step(d, up, "up", {{"from", 0.0, 0.1, "level", {}}}).document;
   d.face_tolerances["s1:end"] = 0.05;
-  EXPECT_TRUE(std::get<model::Mirror>(d.steps[4].feature).plane.surface);  // resolved to the part
+  EXPECT_TRUE(d.steps[4].feature.as<model::Mirror>()->plane.surface);  // resolved to the part
   const auto path = std::filesystem::path(::testing::TempDir()) / "features.lostline";
   ASSERT_TRUE(project::save_project(path, d));
   const auto back = project::load_project(path);
@@ -241,9 +247,9 @@ TEST_F(Prove, AProjectWithEveryFeatureComesBack) {
   ASSERT_TRUE(back) << back.error().message;
   ASSERT_EQ(back->steps.size(), d.steps.size());
   EXPECT_EQ(project::write_manifest(*back).dump(), project::write_manifest(d).dump());
-  EXPECT_EQ(std::get<model::Pattern>(back->steps[3].feature).count, 5);
-  EXPECT_DOUBLE_EQ(std::get<model::Pattern>(back->steps[3].feature).spacing.value, 7.5);
-  EXPECT_NEAR(std::get<model::Revolve>(back->steps[1].feature).angle.value, 57.3 / 57.29577951,
+  EXPECT_EQ(back->steps[3].feature.as<model::Pattern>()->count, 5);
+  EXPECT_DOUBLE_EQ(back->steps[3].feature.as<model::Pattern>()->spacing.value, 7.5);
+  EXPECT_NEAR(back->steps[1].feature.as<model::Revolve>()->angle.value, 57.3 / 57.29577951,
               1e-6);
   EXPECT_EQ(back->face_tolerances.at("s1:end"), 0.05);
 }

@@ -6,6 +6,7 @@
 #include <random>
 
 #include "plate_scan.h"
+#include "model/steps/fillet/fillet.h"
 #include "project/ledger.h"
 #include "project/probe.h"
 #include "project/relations.h"

@@ -2,6 +2,7 @@
 // at random.
 #include "part_family.h"
 #include "random_parts.h"
+#include "support/rounds.h"
 #include "survey/hand.h"
 #include "survey_score.h"
 
@@ -10,11 +11,8 @@ namespace {
 
 using model::Operation;
 
-#ifdef __SANITIZE_ADDRESS__
-constexpr std::size_t kParts = 2;  // the sanitizers look at memory: few parts show it as well
-#else
-constexpr std::size_t kParts = 12;
-#endif
+/// How many parts of the family, or made at random, are surveyed.
+unsigned parts_tried() { return static_cast<unsigned>(testing::rounds(12, 5, 2)); }
 
 simulate::SimulatedScan scanned(const model::Solid& solid, double spacing, std::uint64_t seed) {
   simulate::ScanOptions options;
@@ -49,7 +47,7 @@ void add(testing::Score& all, const testing::Score& s) {
 TEST(SurveyParts, FacesOfVariedPartsAreFoundWithTheRightType) {
   testing::Score all;
   std::vector<testing::Part> parts = testing::part_family();
-  parts.resize(std::min(parts.size(), kParts), parts.front());
+  parts.resize(std::min<std::size_t>(parts.size(), parts_tried()), parts.front());
   for (const testing::Part& part : parts) add(all, survey_of(part, 0.9, 7));
   std::printf("all: %d of %d faces found, %d of %d fits wrong\n", all.found, all.faces, all.wrong,
               all.regions);
@@ -60,7 +58,7 @@ TEST(SurveyParts, FacesOfVariedPartsAreFoundWithTheRightType) {
 TEST(SurveyParts, FacesOfPartsMadeAtRandomAreFoundWithTheRightType) {
   testing::Score all;
   double border = 1;
-  for (unsigned seed = 200; seed < 200 + kParts; ++seed) {
+  for (unsigned seed = 200; seed < 200 + parts_tried(); ++seed) {
     const auto made = testing::RandomPart(seed).make();
     const testing::Score s =
         survey_of({made.kind + (" " + std::to_string(seed)), made.solid}, 0.6, 21);

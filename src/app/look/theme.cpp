@@ -12,7 +12,10 @@
 #include <cmath>
 
 // Resources of a static library are linked in by asking for them, outside any namespace.
-static void load_resources() { Q_INIT_RESOURCE(lostline); }
+static void load_resources() {
+  Q_INIT_RESOURCE(lostline);
+  Q_INIT_RESOURCE(icons);
+}
 
 #include "look/preferences.h"
 #include "report/drawing.h"

@@ -195,11 +195,9 @@ void RoutePanel::rebuild() {
   int broken = 0;
   for (std::size_t i = 0; i < d.steps.size(); ++i) {
     const model::Step& step = d.steps[i];
+    const QString kind = QString::fromStdString(step.feature.words());
     auto* item = new QListWidgetItem(
-        QString::fromUtf8(model::feature_name(step.feature))
-                .replace(0, 1,
-                         QString::fromUtf8(model::feature_name(step.feature)).left(1).toUpper()) +
-            QLatin1Char(' ') + QString::fromStdString(step.name),
+        kind.left(1).toUpper() + kind.mid(1) + QLatin1Char(' ') + QString::fromStdString(step.name),
         list_);
     item->setData(kStepId, static_cast<qulonglong>(step.id));
     item->setData(kNumber, step.number);

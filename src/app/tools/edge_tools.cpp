@@ -1,7 +1,10 @@
 #include <numbers>
 
 #include "look/preferences.h"
+#include "model/steps/chamfer/chamfer.h"
+#include "model/steps/fillet/fillet.h"
 #include "project/evidence.h"
+#include "tools/step_cards.h"
 #include "tools/step_tool.h"
 
 namespace lostline::app {
@@ -50,7 +53,7 @@ class FilletTool : public EdgeTool {
     radius_ = length(2, 0.01, 1000, 0.5, 3, QStringLiteral("radius"));
     addRow(in_unit(tr("R, mm")), radius_);
     if (const model::Step* s = editedStep()) {
-      const auto& f = std::get<model::Fillet>(s->feature);
+      const auto& f = *s->feature.as<model::Fillet>();
       edges_ = f.edges;
       radius_->setValue(f.radius.value);
     }
@@ -104,7 +107,7 @@ class ChamferTool : public EdgeTool {
     addRow(in_unit(tr("leg, mm")), leg_);
     addRow(tr("angle, \u00b0"), angle_);
     if (const model::Step* s = editedStep()) {
-      const auto& c = std::get<model::Chamfer>(s->feature);
+      const auto& c = *s->feature.as<model::Chamfer>();
       edges_ = c.edges;
       leg_->setValue(c.distance.value);
       angle_->setValue(c.angle.value * kDegrees);

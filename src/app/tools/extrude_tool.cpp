@@ -1,9 +1,11 @@
 #include <numbers>
 
 #include "look/preferences.h"
+#include "model/steps/extrude/extrude.h"
 #include "project/evidence.h"
 #include "tools/reference_field.h"
 #include "tools/sketch_marks.h"
+#include "tools/step_cards.h"
 #include "tools/step_tool.h"
 
 namespace lostline::app {
@@ -42,7 +44,7 @@ class ExtrudeTool : public SketchedTool {
     draft_ = number(0, -45, 45, 0.25, 3, QStringLiteral("draft"));
     addRow(tr("draft, \u00b0"), draft_);
     if (const model::Step* s = editedStep()) {
-      const auto& e = std::get<model::Extrude>(s->feature);
+      const auto& e = *s->feature.as<model::Extrude>();
       chosen_.insert(e.loops.begin(), e.loops.end());
       areas_ = e.areas;
       operation_->setCurrentIndex(static_cast<int>(e.operation));
@@ -108,7 +110,7 @@ class ExtrudeTool : public SketchedTool {
   };
   static project::Id sketch_of(Workplace place, project::Id step) {
     const model::Step* s = place.session.document().find_step(step);
-    return s != nullptr ? std::get<model::Extrude>(s->feature).sketch : 0;
+    return s != nullptr ? s->feature.as<model::Extrude>()->sketch : 0;
   }
   [[nodiscard]] model::Reach reach() const {
     return static_cast<model::Reach>(reach_->currentIndex());

@@ -1,5 +1,7 @@
 #include "look/preferences.h"
+#include "model/steps/hole/hole.h"
 #include "project/evidence.h"
+#include "tools/step_cards.h"
 #include "tools/step_tool.h"
 
 namespace lostline::app {
@@ -14,7 +16,7 @@ class HoleTool : public SketchedTool {
     diameter_ = length(10, 0.01, 1e4, 0.1, 3, QStringLiteral("diameter"));
     addRow(in_unit(tr("\u2300, mm")), diameter_);
     if (const model::Step* s = editedStep()) {
-      const auto& h = std::get<model::Hole>(s->feature);
+      const auto& h = *s->feature.as<model::Hole>();
       chosen_.insert(h.circles.begin(), h.circles.end());
       diameter_->setValue(h.diameter.value);
     }
@@ -31,7 +33,7 @@ class HoleTool : public SketchedTool {
  private:
   static project::Id sketch_of(Workplace place, project::Id step) {
     const model::Step* s = place.session.document().find_step(step);
-    return s != nullptr ? std::get<model::Hole>(s->feature).sketch : 0;
+    return s != nullptr ? s->feature.as<model::Hole>()->sketch : 0;
   }
   void sketchChanged() override { update(true); }
   void choose(sketch::Id entity) override {

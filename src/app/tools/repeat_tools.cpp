@@ -2,7 +2,10 @@
 #include <numbers>
 
 #include "look/preferences.h"
+#include "model/steps/mirror/mirror.h"
+#include "model/steps/pattern/pattern.h"
 #include "tools/reference_field.h"
+#include "tools/step_cards.h"
 #include "tools/step_tool.h"
 
 namespace lostline::app {
@@ -22,10 +25,7 @@ class RepeatTool : public StepTool {
   void fillSources(project::Id chosen) {
     for (const model::Step& s : document().steps) {
       if (s.id == step_) break;
-      if (!std::holds_alternative<model::Extrude>(s.feature) &&
-          !std::holds_alternative<model::Revolve>(s.feature) &&
-          !std::holds_alternative<model::Hole>(s.feature))
-        continue;
+      if (s.feature.kind().tool == nullptr) continue;
       source_->addItem(QStringLiteral("%1 %2").arg(s.number).arg(QString::fromStdString(s.name)),
                        static_cast<qulonglong>(s.id));
     }
@@ -79,9 +79,9 @@ class PatternTool : public RepeatTool {
     label_ = addRow(tr("apart, \u00b0"), spacing_);
     project::Id source = 0;
     if (const model::Step* s = editedStep()) {
-      const auto& p = std::get<model::Pattern>(s->feature);
+      const auto& p = *s->feature.as<model::Pattern>();
       source = p.source;
-      kind_->setCurrentIndex(static_cast<int>(p.kind));
+      kind_->setCurrentIndex(static_cast<int>(p.arranged));
       reference_->assign(p.direction, document());
       count_->setValue(p.count);
       spacing_->setValue(circular() ? p.spacing.value * kDegrees : p.spacing.value);
@@ -114,7 +114,7 @@ class PatternTool : public RepeatTool {
   [[nodiscard]] model::Pattern feature() const {
     model::Pattern p;
     p.source = source();
-    p.kind = circular() ? model::Pattern::Kind::Circular : model::Pattern::Kind::Linear;
+    p.arranged = circular() ? model::Pattern::Kind::Circular : model::Pattern::Kind::Linear;
     p.direction = reference_->reference();
     p.count = count_->value();
     p.spacing.value = circular() ? spacing_->value() / kDegrees : spacing_->value();
@@ -148,7 +148,7 @@ class MirrorTool : public RepeatTool {
     addRow(tr("in plane"), reference_);
     project::Id source = 0;
     if (const model::Step* s = editedStep()) {
-      const auto& m = std::get<model::Mirror>(s->feature);
+      const auto& m = *s->feature.as<model::Mirror>();
       source = m.source;
       reference_->assign(m.plane, document());
     }

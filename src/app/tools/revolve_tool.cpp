@@ -1,6 +1,8 @@
 #include <QCheckBox>
 #include <numbers>
 
+#include "model/steps/revolve/revolve.h"
+#include "tools/step_cards.h"
 #include "tools/step_tool.h"
 
 namespace lostline::app {
@@ -29,7 +31,7 @@ class RevolveTool : public SketchedTool {
     both_ = new QCheckBox(tr("half to either side of the sketch"));
     addWide(both_);
     if (const model::Step* s = editedStep()) {
-      const auto& r = std::get<model::Revolve>(s->feature);
+      const auto& r = *s->feature.as<model::Revolve>();
       chosen_.insert(r.loops.begin(), r.loops.end());
       areas_ = r.areas;
       line_ = r.axis;
@@ -60,7 +62,7 @@ class RevolveTool : public SketchedTool {
  private:
   static project::Id sketch_of(Workplace place, project::Id step) {
     const model::Step* s = place.session.document().find_step(step);
-    return s != nullptr ? std::get<model::Revolve>(s->feature).sketch : 0;
+    return s != nullptr ? s->feature.as<model::Revolve>()->sketch : 0;
   }
   void sketchChanged() override {
     if (traced() == nullptr) return;

@@ -82,7 +82,7 @@ void StepTool::commit(const model::Feature& feature,
     return;
   }
   commitAside(
-      tr("%1 %2").arg(QString::fromUtf8(model::feature_name(feature)), name),
+      tr("%1 %2").arg(QString::fromStdString(feature.words()), name),
       [feature, readings, name = name.toStdString(), after = place_.session.insertAfter()](
           const project::Document& d) -> Result<project::Document> {
         return project::add_step(d, feature, name, readings, after).document;
@@ -175,31 +175,6 @@ void SketchedTool::draw() {
     marks.push_back(std::move(hatch));
   }
   place_.bench.setMarks(std::move(marks));
-}
-
-ToolCard* make_step_tool(Workplace place, const model::Step& step) {
-  struct Make {
-    Workplace place;
-    project::Id id;
-    ToolCard* operator()(const model::Extrude& e) const {
-      return make_extrude_tool(place, id, e.operation == model::Operation::Cut);
-    }
-    ToolCard* operator()(const model::Revolve&) const { return make_revolve_tool(place, id); }
-    ToolCard* operator()(const model::Hole&) const { return make_hole_tool(place, id); }
-    ToolCard* operator()(const model::Fillet&) const { return make_fillet_tool(place, id); }
-    ToolCard* operator()(const model::Chamfer&) const { return make_chamfer_tool(place, id); }
-    ToolCard* operator()(const model::Pattern&) const { return make_pattern_tool(place, id); }
-    ToolCard* operator()(const model::Mirror&) const { return make_mirror_tool(place, id); }
-  };
-  return std::visit(Make{place, step.id}, step.feature);
-}
-
-QString step_tool_name(const model::Feature& feature) {
-  if (const auto* e = std::get_if<model::Extrude>(&feature))
-    return e->operation == model::Operation::Cut ? QObject::tr("Cut") : QObject::tr("Extrude");
-  const QString name = QString::fromUtf8(model::feature_name(feature));
-  if (std::holds_alternative<model::Revolve>(feature)) return QObject::tr("Revolve");
-  return name.left(1).toUpper() + name.mid(1);
 }
 
 }  // namespace lostline::app

@@ -136,17 +136,6 @@ ToolCard* make_targets_tool(Workplace place);
 ToolCard* make_bring_tool(Workplace place);
 ToolCard* make_section_tool(Workplace place);
 ToolCard* make_sketch_tool(Workplace place, project::Id sketch);
-ToolCard* make_extrude_tool(Workplace place, project::Id step = 0, bool cut = false);
-ToolCard* make_revolve_tool(Workplace place, project::Id step = 0);
-ToolCard* make_hole_tool(Workplace place, project::Id step = 0);
-ToolCard* make_fillet_tool(Workplace place, project::Id step = 0);
-ToolCard* make_chamfer_tool(Workplace place, project::Id step = 0);
-ToolCard* make_pattern_tool(Workplace place, project::Id step = 0);
-ToolCard* make_mirror_tool(Workplace place, project::Id step = 0);
-/// The tool that made a step, to edit it.
-ToolCard* make_step_tool(Workplace place, const model::Step& step);
-/// The name of that tool in the rail.
-QString step_tool_name(const model::Feature& feature);
 ToolCard* make_ink_tool(Workplace place);
 ToolCard* make_deviation_tool(Workplace place);
 ToolCard* make_compare_tool(Workplace place);

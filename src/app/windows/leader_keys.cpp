@@ -3,6 +3,8 @@
 #include <QCoreApplication>
 #include <QKeySequence>
 
+#include "tools/step_cards.h"
+
 namespace lostline::app {
 namespace {
 
@@ -17,6 +19,21 @@ LeaderKey tool(int key, const char* label, int stage, const char* name) {
 }
 LeaderKey command(int key, const char* label, const char* name) {
   return {key, label, -1, 0, nullptr, name};
+}
+
+std::vector<LeaderKey> build_keys() {
+  // The names outlive the list that refers to them.
+  static const std::vector<std::pair<QByteArray, QByteArray>> names = [] {
+    std::vector<std::pair<QByteArray, QByteArray>> list;
+    for (const StepCard& card : step_cards())
+      list.emplace_back(card.name.toLower().toUtf8(), card.name.toUtf8());
+    return list;
+  }();
+  std::vector<LeaderKey> keys;
+  for (std::size_t i = 0; i < names.size(); ++i)
+    keys.push_back(tool(step_cards()[i].key, names[i].first.constData(), kBuild,
+                        names[i].second.constData()));
+  return keys;
 }
 
 }  // namespace
@@ -40,11 +57,7 @@ const std::vector<Leader>& leaders() {
         tool(Qt::Key_S, "sketch", kTrace, "Sketch")}},
       {Qt::Key_B,
        QT_TRANSLATE_NOOP("lostline::app::MainWindow", "build"),
-       {tool(Qt::Key_E, "extrude", kBuild, "Extrude"), tool(Qt::Key_C, "cut", kBuild, "Cut"),
-        tool(Qt::Key_R, "revolve", kBuild, "Revolve"), tool(Qt::Key_H, "hole", kBuild, "Hole"),
-        tool(Qt::Key_F, "fillet", kBuild, "Fillet"), tool(Qt::Key_B, "chamfer", kBuild, "Chamfer"),
-        tool(Qt::Key_P, "pattern", kBuild, "Pattern"),
-        tool(Qt::Key_M, "mirror", kBuild, "Mirror")}},
+       build_keys()},
       {Qt::Key_R,
        QT_TRANSLATE_NOOP("lostline::app::MainWindow", "constraint of the picks"),
        {command(Qt::Key_H, "horizontal", "horizontal"), command(Qt::Key_V, "vertical", "vertical"),

@@ -6,6 +6,7 @@
 #include "look/theme.h"
 #include "panels/valley_plot.h"
 #include "project/evidence.h"
+#include "tools/step_cards.h"
 #include "windows/row_evidence.h"
 
 namespace lostline::app {
@@ -247,8 +248,8 @@ void MainWindow::editStep(project::Id id) {
   const model::Step* step = session_.document().find_step(id);
   if (step == nullptr) return;
   setStage(kBuild);
-  start(step_tool_name(step->feature),
-        [copy = *step](Workplace place) { return make_step_tool(place, copy); });
+  const StepCard& card = card_of(step->feature);
+  start(card.name, [id, make = card.make](Workplace place) { return make(place, id); });
 }
 
 void MainWindow::documentChanged() {

@@ -2,6 +2,7 @@
 
 #include "look/preferences.h"
 #include "look/theme.h"
+#include "tools/step_cards.h"
 #include "windows/guide.h"
 #include "windows/main_window.h"
 #include "windows/preferences_dialog.h"
@@ -189,38 +190,15 @@ void MainWindow::buildRail() {
                                  [id](Workplace place) { return make_sketch_tool(place, id); });
                          },
                          has_sketch}});
-  const auto step_tool = [this](const QString& name, const QString& icon_name, const QString& tip,
-                                ToolCard* (*make)(Workplace, project::Id),
-                                std::function<bool()> possible) {
-    return ToolEntry{
-        name, icon_name, tip,
-        [this, name, make] { start(name, [make](Workplace p) { return make(p, 0); }); },
-        std::move(possible)};
-  };
-  rail_->setTools(
-      kBuild,
-      {ToolEntry{tr("Extrude"), QStringLiteral("box"), tr("Extrude closed areas of a sketch (B e)"),
-                 [this] {
-                   start(tr("Extrude"), [](Workplace p) { return make_extrude_tool(p, 0, false); });
-                 },
-                 has_sketch},
-       ToolEntry{
-           tr("Cut"), QStringLiteral("scissors"), tr("Cut closed areas of a sketch (B c)"),
-           [this] { start(tr("Cut"), [](Workplace p) { return make_extrude_tool(p, 0, true); }); },
-           has_model},
-       step_tool(tr("Revolve"), QStringLiteral("rotate-3d"),
-                 tr("Turn closed areas of a sketch about an axis (B r)"), make_revolve_tool,
-                 has_sketch),
-       step_tool(tr("Hole"), QStringLiteral("circle-dot"), tr("Drill circles of a sketch (B h)"),
-                 make_hole_tool, has_model),
-       step_tool(tr("Fillet"), QStringLiteral("spline"), tr("Round edges of the model (B f)"),
-                 make_fillet_tool, has_model),
-       step_tool(tr("Chamfer"), QStringLiteral("octagon"), tr("Bevel edges of the model (B b)"),
-                 make_chamfer_tool, has_model),
-       step_tool(tr("Pattern"), QStringLiteral("component"),
-                 tr("Repeat a step in a row or round an axis (B p)"), make_pattern_tool, has_model),
-       step_tool(tr("Mirror"), QStringLiteral("flip-horizontal-2"),
-                 tr("Mirror a step or the whole part (B m)"), make_mirror_tool, has_model)});
+  std::vector<ToolEntry> build;
+  for (const StepCard& card : step_cards())
+    build.push_back(
+        {card.name, card.icon, card.tip,
+         [this, &card] {
+           start(card.name, [&card](Workplace place) { return card.make(place, 0); });
+         },
+         card.needs == StepCard::Needs::Sketch ? std::function<bool()>(has_sketch) : has_model});
+  rail_->setTools(kBuild, std::move(build));
   const auto has_both = [has_model, has_scan] { return has_model() && has_scan(); };
   rail_->setTools(
       kProve,

@@ -23,16 +23,10 @@ void show_row_evidence(const Session& session, BenchView& bench, Strip& strip, p
     const sketch::Constraint* c = sketch->sketch.find_constraint(row->owner.constraint);
     if (c != nullptr) entities = {c->first, c->second};
   } else if (const model::Step* step = d.find_step(row->owner.step)) {
-    if (const auto* e = std::get_if<model::Extrude>(&step->feature)) {
-      sketch = d.find_sketch(e->sketch);
-      entities.insert(e->loops.begin(), e->loops.end());
-    } else if (const auto* h = std::get_if<model::Hole>(&step->feature)) {
-      sketch = d.find_sketch(h->sketch);
-      entities.insert(h->circles.begin(), h->circles.end());
-    } else if (const auto* f = std::get_if<model::Fillet>(&step->feature);
-               f != nullptr && !f->edges.empty()) {
-      callouts.push_back({f->edges.front().near, text, !row->intent});
-    }
+    const model::Uses uses = model::uses_of(step->feature);
+    sketch = d.find_sketch(uses.sketch);
+    entities.insert(uses.curves.begin(), uses.curves.end());
+    if (!uses.edges.empty()) callouts.push_back({uses.edges.front().near, text, !row->intent});
     // Faces that the step made.
     std::vector<std::uint32_t> faces;
     const auto& solid = session.route()->solid;

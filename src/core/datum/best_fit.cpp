@@ -7,6 +7,7 @@
 #include <cmath>
 #include <limits>
 
+#include "base/linear.h"
 #include "base/parallel.h"
 
 namespace lostline::datum {
@@ -147,18 +148,17 @@ Result<BestFit> best_fit(const Target& target, const Cloud& cloud, const Transfo
     }
     fit.rms = std::sqrt(squares / sum);
     fit.used_fraction = seen > 0 ? within / seen : 0;
-    const Eigen::SelfAdjointEigenSolver<Matrix6> eigen(
-        Matrix6(normal.selfadjointView<Eigen::Lower>()));
-    const Vector6 along = eigen.eigenvectors().transpose() * right;
+    const auto eigen = symmetric_eigen<6>(normal);
+    const Vector6 along = eigen.vectors.transpose() * right;
     Vector6 step = Vector6::Zero();
     fit.loose.clear();
     for (int k = 0; k < 6; ++k) {
       // What the surfaces hold a thousand times weaker than the rest is held by noise alone.
-      if (eigen.eigenvalues()[k] < 1e-4 * eigen.eigenvalues()[5]) {
-        fit.loose.push_back(loose_motion(eigen.eigenvectors().col(k), target.centre, lever));
+      if (eigen.values[k] < 1e-4 * eigen.values[5]) {
+        fit.loose.push_back(loose_motion(eigen.vectors.col(k), target.centre, lever));
         continue;
       }
-      step += along[k] / eigen.eigenvalues()[k] * eigen.eigenvectors().col(k);
+      step += along[k] / eigen.values[k] * eigen.vectors.col(k);
     }
     const Vec3 turn = step.head<3>() / lever;
     const double angle = turn.norm();

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/linear.h"
 #include "datum/place.h"
 
 namespace lostline::datum {
@@ -29,9 +30,7 @@ bool is_plane(const fit::Surface& s) { return s.kind == fit::Kind::Plane; }
 Eigen::Matrix3d rotation_between(const std::vector<std::pair<Vec3, Vec3>>& vectors) {
   Eigen::Matrix3d sum = Eigen::Matrix3d::Zero();
   for (const auto& [from, to] : vectors) sum += to * from.transpose();
-  const Eigen::JacobiSVD<Eigen::Matrix3d> svd(sum, Eigen::ComputeFullU | Eigen::ComputeFullV);
-  Vec3 sign(1, 1, (svd.matrixU() * svd.matrixV().transpose()).determinant() < 0 ? -1 : 1);
-  return svd.matrixU() * sign.asDiagonal() * svd.matrixV().transpose();
+  return nearest_rotation(sum);
 }
 
 /// Residuals of all pairs under a motion, and their derivatives by turn (times lever) and shift.
@@ -117,10 +116,10 @@ Status check(const std::vector<Pair>& pairs, double size) {
   for (const Vec3& p : places) mean += p / static_cast<double>(places.size());
   Eigen::Matrix3d moment = Eigen::Matrix3d::Zero();
   for (const Vec3& p : places) moment += (p - mean) * (p - mean).transpose();
-  const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> axes(moment);
+  const auto axes = symmetric_eigen<3>(moment);
   const double n = static_cast<double>(places.size());
-  const double longest = std::sqrt(axes.eigenvalues()[2] / n);
-  const double across = std::sqrt(std::max(0.0, axes.eigenvalues()[1]) / n);
+  const double longest = std::sqrt(axes.values[2] / n);
+  const double across = std::sqrt(std::max(0.0, axes.values[1]) / n);
   if (longest < 0.03 * size)
     return Error{
         ErrorCode::Degenerate,
@@ -178,7 +177,7 @@ Result<BestFit> place_by_pairs(const std::vector<Pair>& pairs, double size) {
     const double lever = size / 4;
     for (int round = 0; round < 30; ++round) {
       const Equations e = equations(pairs, motion, about, lever);
-      const Eigen::VectorXd step = e.jacobian.completeOrthogonalDecomposition().solve(-e.residuals);
+      const Eigen::VectorXd step = solve_least_norm(e.jacobian, -e.residuals);
       const Vec3 turn = step.head<3>() / lever;
       const double angle = turn.norm();
       Transform move = Transform::Identity();
@@ -195,12 +194,12 @@ Result<BestFit> place_by_pairs(const std::vector<Pair>& pairs, double size) {
     if (rms < best.rms - 1e-9) {
       best.rms = rms;
       best.motion = motion;
-      hold = e.jacobian.transpose() * e.jacobian;
+      hold = product_tn(e.jacobian, e.jacobian);
     }
   }
-  const Eigen::SelfAdjointEigenSolver<Eigen::Matrix<double, 6, 6>> eigen(hold);
+  const auto eigen = symmetric_eigen<6>(hold);
   int held = 0;
-  for (int k = 0; k < 6; ++k) held += eigen.eigenvalues()[k] > 1e-4 ? 1 : 0;
+  for (int k = 0; k < 6; ++k) held += eigen.values[k] > 1e-4 ? 1 : 0;
   if (held < 6) {
     return Error{
         ErrorCode::Degenerate,

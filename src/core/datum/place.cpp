@@ -7,6 +7,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "base/linear.h"
 #include "base/parallel.h"
 
 namespace lostline::datum {
@@ -284,8 +285,7 @@ class Search {
     const auto finish = [&](const Rows& rows) {
       Vec3 t = target_.centre - turn * middle_;  // where nothing else holds it
       const Eigen::MatrixXd a = rows.normals.topRows(rows.count);
-      t += a.completeOrthogonalDecomposition().solve(
-          Eigen::VectorXd(rows.offsets.head(rows.count) - a * t));
+      t += solve_least_norm(a, rows.offsets.head(rows.count) - a * t);
       Transform motion(turn);
       motion.translation() = t;
       here.push_back({motion, score(motion, alikes, axes)});

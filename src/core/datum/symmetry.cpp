@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/linear.h"
 #include "base/parallel.h"
 
 namespace lostline::datum {
@@ -213,10 +214,10 @@ Result<std::vector<Symmetry>> find_symmetry(const Target& scan, const Cloud& clo
     Eigen::Matrix3d moment = Eigen::Matrix3d::Zero();
     for (std::size_t i = 0; i < cloud.points.size(); i += 7)
       moment += (cloud.points[i] - scan.centre) * (cloud.points[i] - scan.centre).transpose();
-    const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> axes(moment);
+    const auto axes = symmetric_eigen<3>(moment);
     std::vector<Plane> planes = candidates(scan, sorted);
     for (int k = 0; k < 3; ++k) {
-      const Vec3 n = axes.eigenvectors().col(k);
+      const Vec3 n = axes.vectors.col(k);
       planes.push_back({n, n.dot(scan.centre)});
     }
     const std::size_t stride = std::max<std::size_t>(1, cloud.points.size() / 600);

@@ -6,6 +6,7 @@
 #include <unordered_map>
 #include <vector>
 
+#include "base/linear.h"
 #include "fit/estimate.h"
 
 namespace lostline::fit {
@@ -113,9 +114,8 @@ Eigen::MatrixXd shared_noise(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
       next += 0.5 * share * agreement * (ring.leverage + ring.leverage.transpose());
     }
     // Sharing noise never makes a fit better than independent noise would.
-    const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> eigen(next);
-    inflation = eigen.eigenvectors() * eigen.eigenvalues().cwiseMax(1.0).asDiagonal() *
-                eigen.eigenvectors().transpose();
+    const auto eigen = symmetric_eigen<Eigen::Dynamic>(next);
+    inflation = product_nt(eigen.vectors * eigen.values.cwiseMax(1.0).asDiagonal(), eigen.vectors);
   }
   return inflation;
 }

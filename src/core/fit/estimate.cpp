@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/linear.h"
+
 namespace lostline::fit {
 
 using Points = Eigen::Ref<const Eigen::Matrix3Xd>;
@@ -46,9 +48,9 @@ Result<Circle2> algebraic_circle(const Eigen::Matrix2Xd& p) {
     a.row(i) << 2 * d.x(), 2 * d.y(), 1;
     b[i] = d.squaredNorm();
   }
-  const Eigen::ColPivHouseholderQR<Eigen::MatrixXd> qr(a);
-  if (qr.rank() < 3) return Error{ErrorCode::Degenerate, "The points lie on a straight line."};
-  const Vec3 s = qr.solve(b);
+  const RankedSolution solution = solve_least_squares(a, b);
+  if (solution.rank < 3) return Error{ErrorCode::Degenerate, "The points lie on a straight line."};
+  const Vec3 s = solution.x;
   const double squared = s[2] + s.head<2>().squaredNorm();
   if (!(squared > 0)) return Error{ErrorCode::Degenerate, "The points lie on no circle."};
   return Circle2{mean + s.head<2>(), std::sqrt(squared)};
@@ -111,8 +113,8 @@ Result<Surface> estimate_torus(const Points& points, const Points& normals) {
     line << normals.col(i), ((points.col(i) - mean) / size).cross(Vec3(normals.col(i)));
     moment.selfadjointView<Eigen::Lower>().rankUpdate(line);
   }
-  const Eigen::SelfAdjointEigenSolver<Eigen::Matrix<double, 6, 6>> solver(moment);
-  const Eigen::Matrix<double, 6, 1> axis = solver.eigenvectors().col(0);  // moment, direction
+  const Eigen::Matrix<double, 6, 1> axis =
+      symmetric_eigen<6>(moment).vectors.col(0);  // moment, direction
   const Vec3 direction = axis.tail<3>();
   if (!(direction.norm() > 1e-4)) return degenerate;
   s.axis = direction.normalized();
@@ -156,18 +158,18 @@ Result<Surface> estimate_ellipse(const Points& points, Surface s) {
     quadratic.row(i) << x * x, x * y, y * y;
     linear.row(i) << x, y, 1;
   }
-  const Eigen::Matrix3d s1 = quadratic.transpose() * quadratic;
-  const Eigen::Matrix3d s2 = quadratic.transpose() * linear;
-  const Eigen::Matrix3d s3 = linear.transpose() * linear;
-  const Eigen::Matrix3d t = -s3.colPivHouseholderQr().solve(s2.transpose());
+  const Eigen::Matrix3d s1 = product_tn(quadratic, quadratic);
+  const Eigen::Matrix3d s2 = product_tn(quadratic, linear);
+  const Eigen::Matrix3d s3 = product_tn(linear, linear);
+  const Eigen::Matrix3d t = -solve_symmetric(s3, s2.transpose());
   const Eigen::Matrix3d m = s1 + s2 * t;
   Eigen::Matrix3d reduced;
   reduced << m.row(2) / 2, -m.row(1), m.row(0) / 2;
-  const Eigen::EigenSolver<Eigen::Matrix3d> eigen(reduced);
+  const Eigen::Matrix3d eigen = general_eigenvectors(reduced);
   Vec3 a = Vec3::Zero();
   bool found = false;
   for (int k = 0; k < 3; ++k) {
-    const Vec3 w = eigen.eigenvectors().col(k).real();
+    const Vec3 w = eigen.col(k);
     if (4 * w[0] * w[2] - w[1] * w[1] > 0) {
       a = w;
       found = true;
@@ -179,13 +181,13 @@ Result<Surface> estimate_ellipse(const Points& points, Surface s) {
   q << a[0], a[1] / 2, a[1] / 2, a[2];
   const Vec2 centre = -0.5 * q.inverse() * Vec2(l[0], l[1]);
   const double value = l[2] + 0.5 * (l[0] * centre.x() + l[1] * centre.y());
-  const Eigen::SelfAdjointEigenSolver<Eigen::Matrix2d> axes(q * (value < 0 ? 1.0 : -1.0));
-  const Vec2 squares = (std::abs(value) / axes.eigenvalues().array()).matrix();
+  const auto axes = symmetric_eigen<2>(q * (value < 0 ? 1.0 : -1.0));
+  const Vec2 squares = (std::abs(value) / axes.values.array()).matrix();
   if (!(squares.minCoeff() > 0) || !squares.allFinite()) return degenerate;
   s.point += size * (centre.x() * u + centre.y() * v);
   s.radius = size * std::sqrt(squares[0]);  // the smaller eigenvalue gives the long axis
   s.minor_radius = size * std::sqrt(squares[1]);
-  s.major = axes.eigenvectors()(0, 0) * u + axes.eigenvectors()(1, 0) * v;
+  s.major = axes.vectors(0, 0) * u + axes.vectors(1, 0) * v;
   return s;
 }
 
@@ -213,20 +215,20 @@ Result<Surface> estimate_surface(Kind kind, const Points& points, const Points& 
   const Eigen::Matrix3Xd centred = points.colwise() - s.point;
   const bool has_normals = normals.cols() == points.cols();
   if (kind == Kind::Line) {
-    const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> axes(centred * centred.transpose());
-    if (!(axes.eigenvalues()[2] > 0))
+    const auto axes = symmetric_eigen<3>(scatter_of(centred));
+    if (!(axes.values[2] > 0))
       return Error{ErrorCode::Degenerate, "The points coincide: no line is determined."};
-    s.axis = axes.eigenvectors().col(2);
+    s.axis = axes.vectors.col(2);
     return s;
   }
   if (kind == Kind::Point) return s;
   if (kind == Kind::Plane || kind == Kind::Circle || kind == Kind::Ellipse) {
-    const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> axes(centred * centred.transpose());
-    if (!(axes.eigenvalues()[1] > 1e-12 * axes.eigenvalues()[2])) {
+    const auto axes = symmetric_eigen<3>(scatter_of(centred));
+    if (!(axes.values[1] > 1e-12 * axes.values[2])) {
       return Error{ErrorCode::Degenerate, std::string("The points lie on a straight line: no ") +
                                               kind_name(kind) + " is determined."};
     }
-    s.axis = axes.eigenvectors().col(0);
+    s.axis = axes.vectors.col(0);
     if (has_normals && normals.rowwise().sum().dot(s.axis) < 0) s.axis = -s.axis;
     if (kind == Kind::Circle) return estimate_circle(points, s);
     if (kind == Kind::Ellipse) return estimate_ellipse(points, s);
@@ -242,20 +244,22 @@ Result<Surface> estimate_surface(Kind kind, const Points& points, const Points& 
   // the axis is the direction in which the (centred) normals vary least.
   const Vec3 mean_normal = kind == Kind::Cone ? Vec3(normals.rowwise().mean()) : Vec3::Zero();
   const Eigen::Matrix3Xd spread = normals.colwise() - mean_normal;
-  const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> axes(spread * spread.transpose());
-  if (!(axes.eigenvalues()[1] > 1e-6 * static_cast<double>(points.cols()))) {
+  const auto axes = symmetric_eigen<3>(scatter_of(spread));
+  if (!(axes.values[1] > 1e-6 * static_cast<double>(points.cols()))) {
     return Error{ErrorCode::Degenerate, std::string("The patch is flat or too narrow for a ") +
                                             kind_name(kind) + "; select a wider arc."};
   }
-  s.axis = axes.eigenvectors().col(0);
+  s.axis = axes.vectors.col(0);
   const Vec3 u = any_perpendicular(s.axis);
   const Vec3 v = s.axis.cross(u);
   if (kind == Kind::Cone) {
     s.half_angle = -std::asin(std::clamp(mean_normal.dot(s.axis), -1.0, 1.0));
     // The apex lies on every tangent plane.
-    const Eigen::Matrix3d system = normals * normals.transpose();
-    const Eigen::VectorXd along = normals.cwiseProduct(centred).colwise().sum().transpose();
-    const Vec3 apex = s.point + Vec3(system.ldlt().solve(normals * along));
+    const Eigen::Matrix3d system = scatter_of(normals);
+    Vec3 along = Vec3::Zero();
+    for (Eigen::Index i = 0; i < points.cols(); ++i)
+      along += normals.col(i).dot(centred.col(i)) * normals.col(i);
+    const Vec3 apex = s.point + Vec3(solve_symmetric(system, along));
     s.point = apex + s.axis * s.axis.dot(s.point - apex);
   } else {
     Eigen::Matrix2Xd flat(2, points.cols());

@@ -9,6 +9,7 @@
 #include <numbers>
 #include <vector>
 
+#include "base/linear.h"
 #include "fit/estimate.h"
 
 namespace lostline::fit {
@@ -38,7 +39,7 @@ std::optional<Expansion> expand(const Points& points, const Eigen::MatrixXd& bas
   if (n < 4 * base.cols()) return std::nullopt;
   const Eigen::MatrixXd a = base(kept, Eigen::all);
   const Eigen::VectorXd r = residuals(kept);
-  const Eigen::MatrixXd normal = a.transpose() * a;
+  const Eigen::MatrixXd normal = product_tn(a, a);
   const Eigen::LDLT<Eigen::MatrixXd> ldlt(normal);
   if (ldlt.info() != Eigen::Success || ldlt.rcond() < 1e-9) return std::nullopt;
   Expansion e;
@@ -48,10 +49,10 @@ std::optional<Expansion> expand(const Points& points, const Eigen::MatrixXd& bas
   if (llt.info() != Eigen::Success) return std::nullopt;
   const Eigen::MatrixXd root = llt.matrixL();
   const Eigen::VectorXd rest = r - a * e.value;
-  const Eigen::MatrixXd shared = shared_noise(points(Eigen::all, kept), rest, a * root);
+  const Eigen::MatrixXd shared = shared_noise(points(Eigen::all, kept), rest, product(a, root));
   e.sigma = std::sqrt(rest.squaredNorm() / std::max(0.2 * static_cast<double>(n),
                                                     static_cast<double>(n) - shared.trace()));
-  e.covariance = e.sigma * e.sigma * root * shared * root.transpose();
+  e.covariance = e.sigma * e.sigma * product_nt(product(root, shared), root);
   return e;
 }
 
@@ -80,11 +81,11 @@ std::optional<Form> plane_form(const Surface& s, const Points& points) {
   if (!e) return std::nullopt;
   Eigen::Matrix2d q;
   q << e->value[3], e->value[4] / 2, e->value[4] / 2, e->value[5];
-  const Eigen::SelfAdjointEigenSolver<Eigen::Matrix2d> axes(q);
-  const int strong = std::abs(axes.eigenvalues()[0]) > std::abs(axes.eigenvalues()[1]) ? 0 : 1;
-  const double bend = axes.eigenvalues()[strong];
-  const double other = axes.eigenvalues()[1 - strong];
-  const Vec2 along = axes.eigenvectors().col(strong);
+  const auto axes = symmetric_eigen<2>(q);
+  const int strong = std::abs(axes.values[0]) > std::abs(axes.values[1]) ? 0 : 1;
+  const double bend = axes.values[strong];
+  const double other = axes.values[1 - strong];
+  const Vec2 along = axes.vectors.col(strong);
   // Reach of the points along the direction in which it curves.
   double far = 0;
   for (Eigen::Index i = 0; i < points.cols(); ++i)

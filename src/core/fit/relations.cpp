@@ -5,6 +5,7 @@
 #include <array>
 #include <cmath>
 
+#include "base/linear.h"
 #include "fit/estimate.h"
 #include "fit/parametric.h"
 
@@ -323,17 +324,16 @@ class Solver {
       Eigen::VectorXd particular = Eigen::VectorXd::Zero(count_);
       if (value.size() > 0) {
         const Eigen::MatrixXd a = slopes_at(relations, step, value.size());
-        const Eigen::JacobiSVD<Eigen::MatrixXd> svd(a, Eigen::ComputeThinU | Eigen::ComputeFullV);
-        const double largest = svd.singularValues().size() > 0 ? svd.singularValues()[0] : 0;
-        const Eigen::Index rank = (svd.singularValues().array() > 1e-7 * largest).count();
+        const SingularValues svd = singular_values(a);
+        const double largest = svd.values.size() > 0 ? svd.values[0] : 0;
+        const Eigen::Index rank = (svd.values.array() > 1e-7 * largest).count();
         for (Eigen::Index k = 0; k < rank; ++k)
-          particular -=
-              svd.matrixV().col(k) * (svd.matrixU().col(k).dot(value) / svd.singularValues()[k]);
-        null_ = svd.matrixV().rightCols(count_ - rank);
+          particular -= svd.v.col(k) * (svd.u.col(k).dot(value) / svd.values[k]);
+        null_ = svd.v.rightCols(count_ - rank);
       }
       const Eigen::VectorXd gradient = null_.transpose() * (g + h * (y + particular));
-      const Eigen::MatrixXd reduced = null_.transpose() * h * null_;
-      const Eigen::VectorXd change = particular - null_ * reduced.ldlt().solve(gradient);
+      const Eigen::MatrixXd reduced = product_tn(null_, product(h, null_));
+      const Eigen::VectorXd change = particular - null_ * solve_symmetric(reduced, gradient).col(0);
       y += change;
       if (!y.allFinite()) break;
       const Eigen::VectorXd left = values_at(relations, y.cwiseProduct(scale_));
@@ -400,9 +400,9 @@ class Solver {
     Eigen::MatrixXd h;
     Eigen::VectorXd g;
     model(h, g);
-    const Eigen::MatrixXd reduced = null_.transpose() * h * null_;
+    const Eigen::MatrixXd reduced = product_tn(null_, product(h, null_));
     const Eigen::MatrixXd covariance =
-        null_ * reduced.ldlt().solve(Eigen::MatrixXd(null_.transpose()));
+        product(null_, solve_symmetric(reduced, Eigen::MatrixXd(null_.transpose())));
     for (std::size_t i = 0; i < members_.size(); ++i) {
       SurfaceFit f = members_[i].fit;
       if (!members_[i].held) {

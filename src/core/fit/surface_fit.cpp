@@ -8,6 +8,7 @@
 #include <numbers>
 #include <vector>
 
+#include "base/linear.h"
 #include "fit/estimate.h"
 #include "fit/least_squares.h"
 #include "fit/parametric.h"
@@ -208,9 +209,9 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
     const Eigen::LLT<Eigen::MatrixXd> llt(normal_inverse);
     if (llt.info() == Eigen::Success) {
       const Eigen::MatrixXd root = llt.matrixL();
-      const Eigen::MatrixXd inflation = shared_noise(used, kept_residuals, leverage * root);
+      const Eigen::MatrixXd inflation = shared_noise(used, kept_residuals, product(leverage, root));
       fit.inflation = inflation.trace() / static_cast<double>(freedoms.count());
-      normal_inverse = root * inflation * root.transpose();
+      normal_inverse = product_nt(product(root, inflation), root);
       // What the fit absorbs of noise that neighbours share is as much more.
       fit.sigma = std::sqrt(sum / std::max(0.2 * n, n - inflation.trace()));
     }

@@ -12,11 +12,10 @@
 #include <gp_Circ.hxx>
 #include <gp_Pln.hxx>
 
+#include "model/solid_impl.h"
+
 namespace lostline::model {
 namespace {
-
-gp_Pnt pnt(const Vec3& p) { return {p.x(), p.y(), p.z()}; }
-gp_Dir dir(const Vec3& d) { return {d.x(), d.y(), d.z()}; }
 
 Vec2 point_on(const sketch::Sketch& s, const sketch::Loop& loop) {
   const sketch::Entity& e = *s.find_entity(loop.uses.front().entity);

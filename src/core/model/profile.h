@@ -6,7 +6,7 @@
 
 #include "base/result.h"
 #include "model/outline.h"
-#include "model/route.h"
+#include "model/parts.h"
 
 namespace lostline::model {
 

@@ -4,6 +4,8 @@
 #include <unordered_map>
 
 #include "base/hash.h"
+#include "base/linear.h"
+#include "model/solid_impl.h"
 
 namespace lostline::model {
 namespace {
@@ -22,13 +24,6 @@ void add(Hash& hash, const Reference& reference) {
   hash.add(s.kind).add(s.radius).add(s.half_angle).add(s.hollow);
 }
 
-void add(Hash& hash, const std::vector<EdgeRef>& edges) {
-  for (const EdgeRef& edge : edges) {
-    hash.add(std::string_view(edge.face_a)).add(std::string_view(edge.face_b));
-    add(hash, edge.near);
-  }
-}
-
 void add(Hash& hash, const PlacedSketch& placed) {
   add(hash, placed.base.origin);
   add(hash, placed.base.x);
@@ -44,52 +39,73 @@ void add(Hash& hash, const PlacedSketch& placed) {
 }
 
 /// What a step depends on besides the solid before it.
-void add_content(Hash& hash, const Step& step, const Setting& setting) {
-  hash.add(step.id).add(step.feature.index());
-  Feature feature = step.feature;
-  for (const Field& field : fields_of(feature))
-    hash.add(std::string_view(field.name)).add(field.quantity->value);
-  const auto add_sketch = [&](Id id, const std::vector<sketch::Id>& chosen) {
-    const auto it = setting.sketches.find(id);
-    hash.add(it != setting.sketches.end());
-    if (it != setting.sketches.end()) add(hash, it->second);
-    for (const sketch::Id entity : chosen) hash.add(entity);
-  };
-  const auto add_extent = [&](const Extent& extent) {
-    hash.add(extent.reach);
-    if (extent.reach == Reach::UpTo) add(hash, extent.target);
-  };
-  const auto add_source = [&](Id source) {
-    hash.add(source);
-    for (const Step& s : setting.steps) {
-      if (s.id == step.id) break;
-      if (s.id == source && source != 0) add_content(hash, s, setting);
-    }
-  };
-  if (const auto* e = std::get_if<Extrude>(&feature)) {
-    add_sketch(e->sketch, e->loops);
-    for (const Vec2& p : e->areas) hash.add(p.x()).add(p.y());
-    hash.add(e->operation);
-    add_extent(e->extent);
-  } else if (const auto* r = std::get_if<Revolve>(&feature)) {
-    add_sketch(r->sketch, r->loops);
-    for (const Vec2& p : r->areas) hash.add(p.x()).add(p.y());
-    hash.add(r->operation).add(r->axis).add(r->both_ways);
-  } else if (const auto* h = std::get_if<Hole>(&feature)) {
-    add_sketch(h->sketch, h->circles);
-    add_extent(h->extent);
-  } else if (const auto* f = std::get_if<Fillet>(&feature)) {
-    add(hash, f->edges);
-  } else if (const auto* c = std::get_if<Chamfer>(&feature)) {
-    add(hash, c->edges);
-  } else if (const auto* p = std::get_if<Pattern>(&feature)) {
-    hash.add(p->kind).add(p->count);
-    add(hash, p->direction);
-    add_source(p->source);
-  } else if (const auto* m = std::get_if<Mirror>(&feature)) {
-    add(hash, m->plane);
-    add_source(m->source);
+class Content : public Description {
+ public:
+  Content(Hash& hash, const Step& step, const Setting& setting)
+      : hash_(hash), step_(step), setting_(setting) {
+    hash.add(step.id).add(std::string_view(step.feature.kind().key));
+    step.feature.describe(*this);
   }
+  void number(const NumberInfo& info, Quantity& q) override {
+    if (info.in_force) hash_.add(std::string_view(info.name)).add(q.value);
+  }
+  void count(const CountInfo&, int& n) override { hash_.add(n); }
+  void flag(const char*, bool& on) override { hash_.add(on); }
+  void reference(const ReferenceInfo& info, Reference& reference) override {
+    if (info.in_force) add(hash_, reference);
+  }
+  void sketch(const char*, Id& id) override {
+    const auto it = setting_.sketches.find(id);
+    hash_.add(it != setting_.sketches.end());
+    if (it != setting_.sketches.end()) add(hash_, it->second);
+  }
+  void curves(const char*, std::vector<sketch::Id>& ids) override {
+    hash_.add(ids.size());
+    for (const sketch::Id id : ids) hash_.add(id);
+  }
+  void curve(const char*, sketch::Id& id) override { hash_.add(id); }
+  void areas(const char*, std::vector<Vec2>& areas) override {
+    hash_.add(areas.size());
+    for (const Vec2& p : areas) hash_.add(p.x()).add(p.y());
+  }
+  void edges(const char*, std::vector<EdgeRef>& edges) override {
+    hash_.add(edges.size());
+    for (const EdgeRef& edge : edges) {
+      hash_.add(std::string_view(edge.face_a)).add(std::string_view(edge.face_b));
+      add(hash_, edge.near);
+    }
+  }
+  void faces(const char*, std::vector<std::string>& faces) override {
+    hash_.add(faces.size());
+    for (const std::string& face : faces) hash_.add(std::string_view(face));
+  }
+  void step(const char*, Id& id) override {
+    hash_.add(id);
+    for (const Step& s : setting_.steps) {
+      if (s.id == step_.id) break;
+      if (s.id == id && id != 0) Content(hash_, s, setting_);
+    }
+  }
+
+ private:
+  void choose(const ChoiceInfo&, int& value) override { hash_.add(value); }
+  Hash& hash_;
+  const Step& step_;
+  const Setting& setting_;
+};
+
+/// A sketch's base put onto the face it lies on, turned and shifted as little as possible.
+Result<Placement> on_face(const PlacedSketch& placed, const Solid& before) {
+  Reference reference;
+  reference.face = placed.face;
+  const auto face = resolve(reference, before);
+  if (!face) return face.error();
+  if (face->kind != fit::Kind::Plane) return placed.base;
+  const Vec3 normal = face->axis.dot(placed.base.normal) < 0 ? Vec3(-face->axis) : face->axis;
+  const Eigen::Matrix3d turn = rotation_onto(placed.base.normal, normal);
+  Placement base{placed.base.origin, turn * placed.base.x, turn * placed.base.y, normal};
+  base.origin += normal * (face->point - base.origin).dot(normal);
+  return base;
 }
 
 }  // namespace
@@ -101,6 +117,12 @@ struct RouteCache::Impl {
 
 RouteCache::RouteCache() : impl_(std::make_unique<Impl>()) {}
 RouteCache::~RouteCache() = default;
+
+std::uint64_t content_key(const Step& step, const Setting& setting) {
+  Hash hash;
+  Content(hash, step, setting);
+  return hash.value();
+}
 
 const char* state_name(StepState state) {
   switch (state) {
@@ -131,10 +153,7 @@ Result<std::vector<StepResult>> recompute(const std::vector<Step>& steps,
       results.push_back({StepState::Parked, {}, solid});
       continue;
     }
-    Hash hash;
-    hash.add(key);
-    add_content(hash, step, setting);
-    const std::uint64_t step_key = hash.value();
+    const std::uint64_t step_key = Hash().add(key).add(content_key(step, setting)).value();
     StepResult result;
     bool known = false;
     {
@@ -161,6 +180,24 @@ Result<std::vector<StepResult>> recompute(const std::vector<Step>& steps,
   }
   task.report(1.0);
   return results;
+}
+
+Result<Solid> apply_feature(const Step& step, const Setting& given, const Solid& before) {
+  const std::scoped_lock lock(shape_mutex());
+  std::map<Id, PlacedSketch> sketches = given.sketches;
+  for (auto& [id, placed] : sketches) {
+    if (placed.face.empty()) continue;
+    // A sketch whose face comes later in the Route is none of this step's.
+    if (const auto base = on_face(placed, before)) placed.base = *base;
+  }
+  const Setting setting{sketches, given.steps};
+  return guarded("The " + step.feature.words() + " " + step.name, [&]() -> Result<Solid> {
+    Result<Solid> result = step.feature.kind().build(step.feature, {step, setting, before});
+    if (result && !result->valid())
+      return Error{ErrorCode::Failed,
+                   "The result is not a sound solid. Change the values of this step."};
+    return result;
+  });
 }
 
 }  // namespace lostline::model

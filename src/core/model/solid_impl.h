@@ -5,6 +5,9 @@
 #include <TopTools_IndexedMapOfShape.hxx>
 #include <TopoDS_Shape.hxx>
 #include <functional>
+#include <gp_Dir.hxx>
+#include <gp_Pnt.hxx>
+#include <gp_Vec.hxx>
 #include <mutex>
 #include <string>
 #include <vector>
@@ -12,6 +15,10 @@
 #include "model/solid.h"
 
 namespace lostline::model {
+
+inline gp_Vec vec(const Vec3& v) { return {v.x(), v.y(), v.z()}; }
+inline gp_Pnt pnt(const Vec3& p) { return {p.x(), p.y(), p.z()}; }
+inline gp_Dir dir(const Vec3& d) { return {d.x(), d.y(), d.z()}; }
 
 struct Solid::Impl {
   TopoDS_Shape shape;

@@ -1,9 +1,14 @@
 #pragma once
 
+#include <BRep_Builder.hxx>
 #include <TopTools_ListOfShape.hxx>
+#include <TopoDS_Compound.hxx>
 
+#include "model/profile.h"
 #include "model/route.h"
 #include "model/solid_impl.h"
+
+// What the kinds of steps share while they make geometry.
 
 namespace lostline::model {
 
@@ -33,8 +38,6 @@ struct ToolBody {
   Named body;
   Operation operation = Operation::Add;
 };
-/// Of an extrude, revolve or hole. @errors as apply_feature;  Unsupported  for other features.
-Result<ToolBody> make_tool(const Step& step, const Setting& setting, const Solid& before);
 
 /// The part with the tool added, cut or kept in common.
 Result<Solid> combine(const Solid& before, const Named& tool, Operation operation,
@@ -43,11 +46,47 @@ Result<Solid> combine(const Solid& before, const Named& tool, Operation operatio
 /// "s12": what the names of a step's faces begin with.
 std::string prefix_of(const Step& step);
 
-Result<Solid> fillet(const Step& step, const Fillet& feature, const Solid& before);
-Result<Solid> chamfer(const Step& step, const Chamfer& feature, const Solid& before);
-Result<Solid> pattern(const Step& step, const Pattern& feature, const Setting& setting,
-                      const Solid& before);
-Result<Solid> mirror(const Step& step, const Mirror& feature, const Setting& setting,
-                     const Solid& before);
+/// Null when it is gone; `sketch_gone` says so.
+const PlacedSketch* find_sketch(const Setting& setting, Id id);
+Error sketch_gone();
+
+/// The span of levels a feature runs over; through means past everything that is there.
+struct Levels {
+  double from, to;
+};
+/// @errors InvalidInput  no height, or nothing to go through.
+Result<Levels> levels_of(const Extent& extent, const Placement& base, const Solid& before);
+
+/// Collects the bodies of a profile's faces into one.
+struct Gathered {
+  TopoDS_Compound compound;
+  Named body;
+  BRep_Builder builder;
+  Gathered() { builder.MakeCompound(compound); }
+  void add(const TopoDS_Shape& shape, const FaceNames& names) {
+    builder.Add(compound, shape);
+    body.names.insert(body.names.end(), names.begin(), names.end());
+  }
+  Named take() {
+    body.shape = compound;
+    return std::move(body);
+  }
+};
+
+/// Names of what a profile sweeps out: a side for each of its edges, and the two ends.
+template <class Sweep>
+FaceNames names_of_sweep(Sweep& sweep, const Profile& profile, const std::string& prefix,
+                         bool has_ends) {
+  FaceNames names;
+  for (const auto& [edge, entity] : profile.edges) {
+    for (const TopoDS_Shape& side : sweep.Generated(edge))
+      names.emplace_back(side, std::vector{prefix + ":side:" + std::to_string(entity)});
+  }
+  if (has_ends) {
+    names.emplace_back(sweep.FirstShape(), std::vector{prefix + ":start"});
+    names.emplace_back(sweep.LastShape(), std::vector{prefix + ":end"});
+  }
+  return names;
+}
 
 }  // namespace lostline::model

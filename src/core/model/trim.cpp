@@ -27,8 +27,6 @@ namespace lostline::model {
 namespace {
 
 Vec3 vec(const gp_Pnt& p) { return {p.X(), p.Y(), p.Z()}; }
-gp_Pnt pnt(const Vec3& p) { return {p.x(), p.y(), p.z()}; }
-gp_Dir dir(const Vec3& d) { return {d.x(), d.y(), d.z()}; }
 
 /// Distances along a line where it meets a surface, ascending.
 std::vector<double> meetings(const fit::Surface& s, const Vec3& origin, const Vec3& direction) {

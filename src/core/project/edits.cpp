@@ -140,9 +140,7 @@ void refer(Document& document) {
                             : std::nullopt;
   };
   for (model::Step& step : document.steps) {
-    if (auto* e = std::get_if<model::Extrude>(&step.feature)) update(e->extent.target);
-    if (auto* p = std::get_if<model::Pattern>(&step.feature)) update(p->direction);
-    if (auto* m = std::get_if<model::Mirror>(&step.feature)) update(m->plane);
+    for (model::Reference* reference : model::references_of(step.feature)) update(*reference);
   }
 }
 
@@ -154,7 +152,7 @@ void drop_stale_rows(Document& document, Id step) {
   const auto fields = model::fields_of(feature);
   std::erase_if(document.dimensions, [&](const Dimension& d) {
     return d.owner.step == step && std::none_of(fields.begin(), fields.end(), [&](const auto& f) {
-             return d.owner.field == f.name;
+             return d.owner.field == f.info.name;
            });
   });
 }
@@ -166,21 +164,23 @@ void push_values(Document& document) {
     for (model::Step& step : document.steps) {
       if (step.id != d.owner.step) continue;
       for (const model::Field& field : model::fields_of(step.feature)) {
-        if (d.owner.field != field.name) continue;
-        field.quantity->value = field.angle ? d.value() / kDegrees : d.value();
+        if (d.owner.field != field.info.name) continue;
+        field.quantity->value = field.info.is_angle() ? d.value() / kDegrees : d.value();
         field.quantity->dimension = d.id;
       }
     }
   }
 }
 
-bool is_angle(const Document& document, Id step, const std::string& name) {
+/// What kind of number a field of a step is; a length when the step has no such field.
+model::NumberInfo::Unit unit_of(const Document& document, Id step, const std::string& name) {
   const model::Step* found = document.find_step(step);
-  if (found == nullptr) return false;
+  if (found == nullptr) return model::NumberInfo::Unit::Length;
   model::Feature feature = found->feature;
-  const auto fields = model::fields_of(feature);
-  return std::any_of(fields.begin(), fields.end(),
-                     [&](const model::Field& field) { return name == field.name && field.angle; });
+  for (const model::Field& field : model::fields_of(feature)) {
+    if (name == field.info.name) return field.info.unit;
+  }
+  return model::NumberInfo::Unit::Length;
 }
 
 void set_rows(Document& document, Id step_id, const std::string& step_name,
@@ -194,14 +194,16 @@ void set_rows(Document& document, Id step_id, const std::string& step_name,
       row.id = document.next_id++;
       row.owner.step = step_id;
       row.owner.field = r.field;
-      row.name = r.field == "diameter" ? "\u2300 " + step_name
-                 : r.field == "radius" ? "R " + step_name
-                                       : step_name + " " + r.field;
-      row.quantity = r.field == "diameter"                  ? standards::Quantity::Diameter
-                     : r.field == "radius"                  ? standards::Quantity::Radius
-                     : is_angle(document, step_id, r.field) ? standards::Quantity::Angle
-                                                            : standards::Quantity::Length;
-      row.hole = r.field == "diameter";
+      using Unit = model::NumberInfo::Unit;
+      const Unit unit = unit_of(document, step_id, r.field);
+      row.name = unit == Unit::Diameter ? "\u2300 " + step_name
+                 : unit == Unit::Radius ? "R " + step_name
+                                        : step_name + " " + r.field;
+      row.quantity = unit == Unit::Diameter ? standards::Quantity::Diameter
+                     : unit == Unit::Radius ? standards::Quantity::Radius
+                     : unit == Unit::Angle  ? standards::Quantity::Angle
+                                            : standards::Quantity::Length;
+      row.hole = unit == Unit::Diameter;
       document.dimensions.push_back(std::move(row));
       it = document.dimensions.end() - 1;
     }
@@ -357,11 +359,7 @@ Result<Document> edit_sketch(const Document& document, Id sketch, const sketch::
 
 Result<Document> remove_sketch(const Document& document, Id sketch) {
   for (const model::Step& step : document.steps) {
-    const auto* e = std::get_if<model::Extrude>(&step.feature);
-    const auto* h = std::get_if<model::Hole>(&step.feature);
-    const auto* r = std::get_if<model::Revolve>(&step.feature);
-    if ((e != nullptr && e->sketch == sketch) || (h != nullptr && h->sketch == sketch) ||
-        (r != nullptr && r->sketch == sketch)) {
+    if (model::uses_of(step.feature).sketch == sketch) {
       return Error{ErrorCode::InvalidInput, "Step " + std::to_string(step.number) + " " +
                                                 step.name +
                                                 " rests on this sketch. Remove the step first."};

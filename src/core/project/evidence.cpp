@@ -330,8 +330,7 @@ std::vector<Id> rows_resting_on(const Document& document, const Place& place) {
   }
   Id step_sketch = 0;
   if (const model::Step* s = document.find_step(step)) {
-    if (const auto* e = std::get_if<model::Extrude>(&s->feature)) step_sketch = e->sketch;
-    if (const auto* r = std::get_if<model::Revolve>(&s->feature)) step_sketch = r->sketch;
+    step_sketch = model::uses_of(s->feature).sketch;
   }
   for (const Dimension& d : document.dimensions) {
     bool rests =

@@ -1,6 +1,6 @@
 #include "project/manifest.h"
 
-#include "project/manifest_steps.h"
+#include "project/feature_json.h"
 #include "project/project_file.h"
 
 namespace lostline::project {

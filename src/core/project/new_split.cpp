@@ -33,9 +33,8 @@ Document with_new_split(const Document& document, std::shared_ptr<const survey::
     shared = std::move(traced);
   }
   for (model::Step& step : next.steps) {
-    if (auto* e = std::get_if<model::Extrude>(&step.feature)) keep_reference(e->extent.target);
-    if (auto* p = std::get_if<model::Pattern>(&step.feature)) keep_reference(p->direction);
-    if (auto* m = std::get_if<model::Mirror>(&step.feature)) keep_reference(m->plane);
+    for (model::Reference* reference : model::references_of(step.feature))
+      keep_reference(*reference);
   }
   next.survey = std::move(survey);
   return next;

@@ -92,18 +92,15 @@ std::optional<survey::Finish> finish_of(const Document& document, const Dimensio
   }
   if (const model::Step* step = document.find_step(row.owner.step)) {
     const bool level = row.quantity == standards::Quantity::Length && row.owner.field != "radius";
-    const auto profile = [&](Id sketch, const std::vector<sketch::Id>& entities) {
-      const TracedSketch* t = document.find_sketch(sketch);
-      if (t == nullptr) return;
-      if (level) return at_level(votes, document, *t, row.reading.value_or(row.value()));
-      for (const sketch::Id e : entities) along(votes, *t, e);
-    };
-    if (const auto* e = std::get_if<model::Extrude>(&step->feature)) profile(e->sketch, e->loops);
-    if (const auto* h = std::get_if<model::Hole>(&step->feature)) profile(h->sketch, h->circles);
-    if (const auto* f = std::get_if<model::Fillet>(&step->feature)) {
-      // The round lies off the sharp edge by less than its radius.
-      for (const model::EdgeRef& e : f->edges) votes.near(e.near, std::max(1.5, row.value()));
+    const model::Uses uses = model::uses_of(step->feature);
+    if (const TracedSketch* t = document.find_sketch(uses.sketch)) {
+      if (level)
+        at_level(votes, document, *t, row.reading.value_or(row.value()));
+      else
+        for (const sketch::Id e : uses.curves) along(votes, *t, e);
     }
+    // A round or bevel lies off the sharp edge by less than its size.
+    for (const model::EdgeRef& e : uses.edges) votes.near(e.near, std::max(1.5, row.value()));
   }
   return votes.roughest();
 }

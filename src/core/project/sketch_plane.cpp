@@ -2,6 +2,7 @@
 
 #include <numbers>
 
+#include "base/linear.h"
 #include "section/turn.h"
 
 namespace lostline::project {
@@ -65,7 +66,7 @@ void follow_reference(const Document& document, TracedSketch& sketch) {
   sketch.on.surface = surface;
   Vec3& wanted = sketch.turn ? sketch.base.y : sketch.base.normal;
   const Vec3 axis = surface.axis.dot(wanted) < 0 ? Vec3(-surface.axis) : surface.axis;
-  const Eigen::Quaterniond turn = Eigen::Quaterniond::FromTwoVectors(wanted, axis);
+  const Eigen::Matrix3d turn = rotation_onto(wanted, axis);
   Placement base = sketch.base;
   base.x = turn * base.x;
   base.y = turn * base.y;

@@ -140,13 +140,14 @@ void add_route(Report& report, const Document& d, const std::vector<model::StepR
     model::Feature feature = d.steps[i].feature;
     std::string values;
     for (const model::Field& field : model::fields_of(feature)) {
-      const double v = field.angle ? field.quantity->value * kDegrees : field.quantity->value;
-      if (field.angle && v == 0) continue;
-      values += (values.empty() ? "" : ", ") + std::string(field.name) + " " +
-                format_trimmed(v, 3) + (field.angle ? "\u00b0" : "");
+      const bool angle = field.info.is_angle();
+      const double v = angle ? field.quantity->value * kDegrees : field.quantity->value;
+      if (angle && v == 0) continue;
+      values += (values.empty() ? "" : ", ") + std::string(field.info.name) + " " +
+                format_trimmed(v, 3) + (angle ? "\u00b0" : "");
     }
     const bool broken = results[i].state == model::StepState::Broken;
-    table.rows.push_back({std::to_string(d.steps[i].number), model::feature_name(feature),
+    table.rows.push_back({std::to_string(d.steps[i].number), feature.words(),
                           d.steps[i].name, values,
                           std::string(model::state_name(results[i].state)) +
                               (broken ? ": " + results[i].reason : "")});

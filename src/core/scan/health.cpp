@@ -6,6 +6,7 @@
 #include <cmath>
 #include <mutex>
 
+#include "base/linear.h"
 #include "base/parallel.h"
 
 namespace lostline::scan {
@@ -40,13 +41,13 @@ double local_noise(const Mesh& mesh, const Topology& topology, std::uint32_t v) 
     const Vec3 d = mesh.vertices[i] - mean;
     scatter += d * d.transpose();
   }
-  const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> axes(scatter);
-  if (!(axes.eigenvalues()[1] > 0)) return -1;
-  const double scale = std::sqrt(axes.eigenvalues()[2] / static_cast<double>(ring.size()));
+  const auto axes = symmetric_eigen<3>(scatter);
+  if (!(axes.values[1] > 0)) return -1;
+  const double scale = std::sqrt(axes.values[2] / static_cast<double>(ring.size()));
   Eigen::MatrixXd a(ring.size(), 6);
   Eigen::VectorXd z(ring.size());
   for (std::size_t i = 0; i < ring.size(); ++i) {
-    const Vec3 d = axes.eigenvectors().transpose() * (mesh.vertices[ring[i]] - mean);
+    const Vec3 d = axes.vectors.transpose() * (mesh.vertices[ring[i]] - mean);
     const double x = d[2] / scale;
     const double y = d[1] / scale;
     a.row(static_cast<Eigen::Index>(i)) << 1, x, y, x * x, x * y, y * y;

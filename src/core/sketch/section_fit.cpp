@@ -3,6 +3,7 @@
 #include <cmath>
 #include <map>
 
+#include "base/linear.h"
 #include "sketch/null_space.h"
 #include "sketch/solver.h"
 #include "sketch/system.h"
@@ -167,8 +168,9 @@ Result<FitResult> fit_to_section(const Sketch& sketch, const section::Section& s
     basis = null_space(jacobian, n);
     Eigen::VectorXd step = particular;
     if (basis.cols() > 0) {
-      const Eigen::MatrixXd reduced = basis.transpose() * hessian * basis;
-      step -= basis * reduced.ldlt().solve(basis.transpose() * (gradient + hessian * particular));
+      const Eigen::MatrixXd reduced = product_tn(basis, product(hessian, basis));
+      const Eigen::VectorXd slope = gradient + hessian * particular;
+      step -= basis * solve_symmetric(reduced, basis.transpose() * slope).col(0);
     }
     if (!step.allFinite())
       return Error{ErrorCode::NotConverged, "The sketch did not settle on the section."};
@@ -200,8 +202,8 @@ Result<FitResult> fit_to_section(const Sketch& sketch, const section::Section& s
   const double variance = sum / std::max(count - freedoms, 1.0) * std::max(1.0, factor);
   Eigen::MatrixXd covariance = Eigen::MatrixXd::Zero(n, n);
   if (basis.cols() > 0) {
-    covariance =
-        basis * (basis.transpose() * hessian * basis).ldlt().solve(basis.transpose()) * variance;
+    const Eigen::MatrixXd reduced = product_tn(basis, product(hessian, basis));
+    covariance = variance * product(basis, solve_symmetric(reduced, basis.transpose()));
   }
   for (const Constraint& c : result.solution.sketch.constraints) {
     if (!c.is_dimension()) continue;

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/linear.h"
 #include "sketch/null_space.h"
 #include "sketch/system.h"
 
@@ -79,19 +80,12 @@ void analyse(const System& system, const Eigen::VectorXd& x, Solution& solution)
 }  // namespace
 
 Eigen::VectorXd least_norm_step(const Eigen::MatrixXd& jacobian, const Eigen::VectorXd& f) {
-  Eigen::CompleteOrthogonalDecomposition<Eigen::MatrixXd> cod;
-  cod.setThreshold(1e-9);
-  cod.compute(jacobian);
-  return cod.solve(-f);
+  return solve_least_norm(jacobian, -f, 1e-9);
 }
 
 Eigen::MatrixXd null_space(const Eigen::MatrixXd& jacobian, Eigen::Index unknowns) {
   if (jacobian.rows() == 0) return Eigen::MatrixXd::Identity(unknowns, unknowns);
-  Eigen::ColPivHouseholderQR<Eigen::MatrixXd> qr;
-  qr.setThreshold(1e-9);
-  qr.compute(jacobian.transpose());
-  const Eigen::MatrixXd q = qr.householderQ();
-  return q.rightCols(unknowns - qr.rank());
+  return null_space_of(jacobian, 1e-9);
 }
 
 Result<Solution> solve(const Sketch& sketch) {
@@ -148,9 +142,10 @@ Result<Solution> drag(const Sketch& sketch, Id point, const Vec2& target) {
     wanted.segment<2>(at) = target;
     const Eigen::VectorXd residual = wanted - x - particular;
     const Eigen::MatrixXd weighted = weights.asDiagonal() * basis;
-    const Eigen::MatrixXd normal = basis.transpose() * weighted;
+    const Eigen::MatrixXd normal = product_tn(basis, weighted);
     Eigen::VectorXd step = particular;
-    if (basis.cols() > 0) step += basis * normal.ldlt().solve(weighted.transpose() * residual);
+    if (basis.cols() > 0)
+      step += basis * solve_symmetric(normal, weighted.transpose() * residual).col(0);
     x += step;
     if (step.norm() < 1e-10) break;
   }

@@ -1,0 +1,82 @@
+#include "tools/step_cards.h"
+
+#include "model/steps/chamfer/chamfer.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/fillet/fillet.h"
+#include "model/steps/hole/hole.h"
+#include "model/steps/mirror/mirror.h"
+#include "model/steps/pattern/pattern.h"
+#include "model/steps/revolve/revolve.h"
+
+namespace lostline::app {
+namespace {
+
+using Needs = StepCard::Needs;
+
+StepCard card(const model::FeatureKind& kind, Needs needs,
+              std::function<ToolCard*(Workplace, project::Id)> make) {
+  return {&kind,
+          QString::fromUtf8(kind.title),
+          QString::fromUtf8(kind.icon),
+          QString::fromUtf8(kind.tip),
+          Qt::Key_A + (kind.letter - 'a'),
+          needs,
+          std::move(make),
+          {}};
+}
+
+bool is_cut(const model::Feature& feature) {
+  const auto* e = feature.as<model::Extrude>();
+  return e != nullptr && e->operation == model::Operation::Cut;
+}
+
+std::vector<StepCard> make_cards() {
+  const auto extrude = [](bool cut) {
+    return [cut](Workplace place, project::Id step) { return make_extrude_tool(place, step, cut); };
+  };
+  std::vector<StepCard> cards{
+      card(model::Extrude::kind, Needs::Sketch, extrude(false)),
+      card(model::Extrude::kind, Needs::Model, extrude(true)),
+      card(model::Revolve::kind, Needs::Sketch, make_revolve_tool),
+      card(model::Hole::kind, Needs::Model, make_hole_tool),
+      card(model::Fillet::kind, Needs::Model, make_fillet_tool),
+      card(model::Chamfer::kind, Needs::Model, make_chamfer_tool),
+      card(model::Pattern::kind, Needs::Model, make_pattern_tool),
+      card(model::Mirror::kind, Needs::Model, make_mirror_tool),
+  };
+  cards[0].edits = [](const model::Feature& f) { return !is_cut(f); };
+  cards[1].edits = is_cut;
+  cards[1].name = QObject::tr("Cut");
+  cards[1].icon = QStringLiteral("scissors");
+  cards[1].tip = QObject::tr("cut closed areas of a sketch");
+  cards[1].key = Qt::Key_C;
+  for (const model::FeatureKind* kind : model::feature_kinds()) {
+    if (std::none_of(cards.begin(), cards.end(), [&](const auto& c) { return c.kind == kind; }))
+      cards.push_back(card(*kind, Needs::Model, [kind](Workplace place, project::Id step) {
+        return make_described_tool(place, step, *kind);
+      }));
+  }
+  for (StepCard& c : cards)
+    c.tip = c.tip.left(1).toUpper() + c.tip.mid(1) +
+            QStringLiteral(" (B %1)").arg(QKeySequence(c.key).toString().toLower());
+  return cards;
+}
+
+}  // namespace
+
+const std::vector<StepCard>& step_cards() {
+  static const std::vector<StepCard> cards = make_cards();
+  return cards;
+}
+
+const StepCard& card_of(const model::Feature& feature) {
+  const auto& cards = step_cards();
+  const auto fits = [&](const StepCard& c) {
+    return c.kind == &feature.kind() && (!c.edits || c.edits(feature));
+  };
+  const auto it = std::find_if(cards.begin(), cards.end(), fits);
+  assert(it != cards.end());
+  return *it;
+}
+
+}  // namespace lostline::app

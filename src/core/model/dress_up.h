@@ -1,0 +1,48 @@
+#pragma once
+
+#include <TopoDS_Edge.hxx>
+#include <functional>
+#include <optional>
+
+#include "model/tool_body.h"
+
+// What fillets and chamfers share.
+
+namespace lostline::model {
+
+/// Edges of the part that references mean, without repeats.
+struct FoundEdge {
+  std::size_t edge;
+  std::string face;  ///< the first of its two faces
+};
+Result<std::vector<FoundEdge>> find_edges(const std::vector<EdgeRef>& refs, const Solid& before,
+                                          const char* what);
+const TopoDS_Edge& edge_of(const Solid& solid, std::size_t edge);
+
+/// Builds with one size; names are filled when given. Empty when the size does not work.
+using Attempt = std::function<std::optional<TopoDS_Shape>(double size, FaceNames* names)>;
+
+/// Builds what was added to `make`, and names the faces made at the edges.
+template <class Maker>
+std::optional<TopoDS_Shape> finish(Maker& make, const Solid& before,
+                                   const std::vector<FoundEdge>& edges, FaceNames* names,
+                                   const std::string& prefix, const char* role) {
+  make.Build();
+  if (!make.IsDone()) return std::nullopt;
+  const Solid trial = make_solid(make.Shape(), {}, prefix);
+  if (!trial.valid()) return std::nullopt;
+  if (names != nullptr) {
+    carry(names_of(before), make, *names);
+    for (std::size_t k = 0; k < edges.size(); ++k) {
+      for (const TopoDS_Shape& face : make.Generated(edge_of(before, edges[k].edge)))
+        names->emplace_back(face, std::vector{prefix + ":" + role + ":" + std::to_string(k)});
+    }
+  }
+  return make.Shape();
+}
+
+/// Tries the size wanted; when it fails says the largest that works, by halving.
+Result<Solid> attempt_or_explain(const Attempt& attempt, double size, const std::string& label,
+                                 std::size_t edges, const std::string& prefix);
+
+}  // namespace lostline::model

@@ -1,0 +1,78 @@
+#pragma once
+
+#include <cstdint>
+#include <map>
+#include <numbers>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "fit/surface.h"
+#include "model/solid.h"
+#include "sketch/sketch.h"
+
+// What the descriptions of steps are put together from.
+
+namespace lostline::model {
+
+using Id = std::uint64_t;
+
+/// A number of a feature: the value in force and the Ledger row it belongs to.
+struct Quantity {
+  double value = 0;  ///< mm or rad
+  Id dimension = 0;
+  bool operator==(const Quantity&) const = default;
+};
+
+enum class Operation { Add, Cut, Common };
+
+/// A plane or an axis that a feature refers to: a datum, a face of the model before the step, or a
+/// fit or region of the scan.
+struct Reference {
+  int datum = -1;    ///< 0, 1, 2: the axis x, y, z, or the plane square to it
+  std::string face;  ///< persistent name
+  Id fit = 0;
+  std::uint32_t region = 0;
+  /// Of a fit or region, in part coordinates; kept up to date by whoever owns the steps.
+  std::optional<fit::Surface> surface;
+
+  [[nodiscard]] bool empty() const { return datum < 0 && face.empty() && fit == 0 && region == 0; }
+};
+/// The surface a reference means on a model: a plane, or a surface with an axis.
+/// @errors NotFound  the face or fit is gone;  InvalidInput  nothing is referred to, or a face that
+/// is neither plane nor turned.
+Result<fit::Surface> resolve(const Reference& reference, const Solid& before);
+
+enum class Reach {
+  Levels,     ///< between `from` and `to`
+  Symmetric,  ///< `thickness` about the level `middle`
+  UpTo,       ///< from `from` up to a surface
+  Through,    ///< through everything there is
+};
+/// Levels along the normal of the sketch's base plane between which a profile or hole extends.
+struct Extent {
+  Reach reach = Reach::Levels;
+  Quantity from;
+  Quantity to;
+  Quantity middle;
+  Quantity thickness;
+  Reference target;  ///< of UpTo: a plane, cylinder, cone
+};
+
+/// A sketch where a step finds it.
+struct PlacedSketch {
+  sketch::Sketch sketch;
+  Placement base;            ///< plane of the levels
+  double section_level = 0;  ///< where the section was taken, neutral for draft
+  std::string face;          ///< of the model that the base lies on; empty elsewhere
+};
+
+struct Step;
+
+/// What a feature may refer to besides the part before it.
+struct Setting {
+  const std::map<Id, PlacedSketch>& sketches;
+  const std::vector<Step>& steps;
+};
+
+}  // namespace lostline::model

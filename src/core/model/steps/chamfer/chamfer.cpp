@@ -1,0 +1,53 @@
+#include "model/steps/chamfer/chamfer.h"
+
+#include <BRepFilletAPI_MakeChamfer.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Face.hxx>
+#include <cmath>
+
+#include "base/text.h"
+#include "model/dress_up.h"
+#include "model/steps/kind_of.h"
+
+namespace lostline::model {
+
+constinit const FeatureKind Chamfer::kind =
+    kind_of<Chamfer>("chamfer", "Chamfer", "bevel edges with a leg and an angle", "octagon", 'b');
+
+void Chamfer::describe(Description& d) {
+  d.edges("edges", edges);
+  d.number({"leg", NumberInfo::Unit::Length, NumberInfo::Sign::Positive}, distance);
+  d.number({"angle", NumberInfo::Unit::Angle, NumberInfo::Sign::Positive}, angle);
+}
+
+Result<Solid> Chamfer::build(const Site& site) const {
+  const double leg = distance.value;
+  const double slant = angle.value;
+  if (!(leg > 0) || !std::isfinite(leg))
+    return Error{ErrorCode::InvalidInput, "A chamfer needs a leg greater than zero."};
+  if (!(slant > 0.01) || !(slant < 1.56))
+    return Error{ErrorCode::InvalidInput, "A chamfer's angle lies between 1\u00b0 and 89\u00b0."};
+  const auto found = find_edges(edges, site.before, "chamfer");
+  if (!found) return found.error();
+  const std::string prefix = prefix_of(site.step);
+  const double ratio = std::tan(slant);
+  const Attempt attempt = [&](double size, FaceNames* names) -> std::optional<TopoDS_Shape> {
+    try {
+      BRepFilletAPI_MakeChamfer make(site.before.impl().shape);
+      for (const FoundEdge& e : *found) {
+        const auto face = site.before.find_face(e.face);
+        if (!face) return std::nullopt;
+        make.Add(size, size * ratio, edge_of(site.before, e.edge),
+                 TopoDS::Face(site.before.impl().faces(static_cast<int>(*face) + 1)));
+      }
+      return finish(make, site.before, *found, names, prefix, "chamfer");
+    } catch (const Standard_Failure&) {
+      return std::nullopt;
+    }
+  };
+  return attempt_or_explain(attempt, leg, "A leg of " + format_trimmed(leg, 3),
+                            found->size(), prefix);
+}
+
+
+}  // namespace lostline::model

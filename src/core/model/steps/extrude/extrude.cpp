@@ -1,0 +1,104 @@
+#include "model/steps/extrude/extrude.h"
+
+#include <BRepOffsetAPI_DraftAngle.hxx>
+#include <BRepPrimAPI_MakePrism.hxx>
+#include <TopoDS.hxx>
+#include <gp_Pln.hxx>
+
+#include "base/text.h"
+#include "model/profile.h"
+#include "model/steps/kind_of.h"
+#include "model/trim.h"
+
+namespace lostline::model {
+namespace {
+
+Status add_draft(TopoDS_Shape& shape, FaceNames& names, const Placement& neutral_plane,
+                 const Vec3& pull, double angle) {
+  if (std::abs(angle) > 1.0)
+    return Error{ErrorCode::InvalidInput, "A draft of more than 57 degrees is not a draft."};
+  const gp_Pln neutral(pnt(neutral_plane.origin), dir(neutral_plane.normal));
+  BRepOffsetAPI_DraftAngle draft(shape);
+  for (const auto& [side, list] : names) {
+    if (list.front().find(":side:") == std::string::npos) continue;
+    draft.Add(TopoDS::Face(side), dir(pull), angle, neutral);
+    if (!draft.AddDone())
+      return Error{ErrorCode::Failed,
+                   "The draft does not work on " + list.front() + ". Try a smaller angle or none."};
+  }
+  draft.Build();
+  if (!draft.IsDone())
+    return Error{ErrorCode::Failed, "The draft of " + format_trimmed(angle * 57.29577951308232, 2) +
+                                        "\u00b0 closes the profile before its end. Try a smaller "
+                                        "angle."};
+  FaceNames drafted;
+  carry(names, draft, drafted);
+  names = std::move(drafted);
+  shape = draft.Shape();
+  return Done{};
+}
+
+}  // namespace
+
+constinit const FeatureKind Extrude::kind =
+    kind_of<Extrude>("extrude", "Extrude", "move closed areas of a sketch along its normal", "box", 'e');
+
+std::string Extrude::words() const {
+  return operation == Operation::Add ? "extrude" : operation == Operation::Cut ? "cut" : "common";
+}
+
+void Extrude::describe(Description& d) {
+  d.sketch("sketch", sketch);
+  d.curves("loops", loops);
+  d.operation(operation);
+  d.extent(extent);
+  d.number({"draft", NumberInfo::Unit::Angle}, draft);
+  d.areas("areas", areas);
+}
+
+Result<ToolBody> Extrude::tool(const Site& site) const {
+  const PlacedSketch* placed = find_sketch(site.setting, sketch);
+  if (placed == nullptr) return sketch_gone();
+  Result<Levels> span = levels_of(extent, placed->base, site.before);
+  if (!span) return span.error();
+  Levels levels = *span;
+  std::optional<fit::Surface> target;
+  if (extent.reach == Reach::UpTo) {
+    const Result<fit::Surface> surface = resolve(extent.target, site.before);
+    if (!surface) return surface.error();
+    const Result<double> reach =
+        level_beyond(*placed, {loops, areas}, levels.from, *surface);
+    if (!reach) return reach.error();
+    levels.to = *reach;
+    target = *surface;
+  }
+  Result<Profile> profile = make_profile(*placed, {loops, areas}, levels.from);
+  if (!profile) return profile.error();
+  const std::string prefix = prefix_of(site.step);
+  const double height = levels.to - levels.from;
+  const Vec3 pull = height > 0 ? placed->base.normal : Vec3(-placed->base.normal);
+  Gathered gathered;
+  for (const TopoDS_Face& face : profile->faces) {
+    BRepPrimAPI_MakePrism prism(face, vec(placed->base.normal * height));
+    if (!prism.IsDone()) return Error{ErrorCode::Failed, "The profile cannot be extruded."};
+    FaceNames names = names_of_sweep(prism, *profile, prefix, true);
+    TopoDS_Shape shape = prism.Shape();
+    if (std::abs(draft.value) > 1e-9) {
+      const Placement neutral =
+          placed->base.shifted(extent.reach == Reach::Through ? 0 : placed->section_level);
+      if (Status done = add_draft(shape, names, neutral, pull, draft.value); !done)
+        return done.error();
+    }
+    if (target) {
+      Result<Named> trimmed = trim_at({shape, names}, *target, prefix);
+      if (!trimmed) return trimmed.error();
+      gathered.add(trimmed->shape, trimmed->names);
+    } else {
+      gathered.add(shape, names);
+    }
+  }
+  return ToolBody{gathered.take(), operation};
+}
+
+
+}  // namespace lostline::model

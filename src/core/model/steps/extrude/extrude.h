@@ -1,0 +1,23 @@
+#pragma once
+
+#include "model/feature.h"
+
+namespace lostline::model {
+
+/// Moves closed areas of a sketch along its normal.
+struct Extrude {
+  Id sketch = 0;
+  std::vector<sketch::Id> loops;  ///< one entity of each loop used; empty: all, inner ones as holes
+  Operation operation = Operation::Add;
+  Extent extent;
+  Quantity draft;  ///< rad, narrowing towards `to`; neutral where the section was taken
+  /// A point inside each area used among lines that cross and end loosely; instead of `loops`.
+  std::vector<Vec2> areas;
+
+  static const FeatureKind kind;
+  void describe(Description& d);
+  [[nodiscard]] std::string words() const;
+  [[nodiscard]] Result<ToolBody> tool(const Site& site) const;
+};
+
+}  // namespace lostline::model

@@ -1,0 +1,43 @@
+#include "model/steps/fillet/fillet.h"
+
+#include <BRepFilletAPI_MakeFillet.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Face.hxx>
+#include <cmath>
+
+#include "base/text.h"
+#include "model/dress_up.h"
+#include "model/steps/kind_of.h"
+
+namespace lostline::model {
+
+constinit const FeatureKind Fillet::kind =
+    kind_of<Fillet>("fillet", "Fillet", "round edges with one radius", "spline", 'f');
+
+void Fillet::describe(Description& d) {
+  d.edges("edges", edges);
+  d.number({"radius", NumberInfo::Unit::Radius, NumberInfo::Sign::Positive}, radius);
+}
+
+Result<Solid> Fillet::build(const Site& site) const {
+  const double wanted = radius.value;
+  if (!(wanted > 0) || !std::isfinite(wanted))
+    return Error{ErrorCode::InvalidInput, "A fillet needs a radius greater than zero."};
+  const auto found = find_edges(edges, site.before, "fillet");
+  if (!found) return found.error();
+  const std::string prefix = prefix_of(site.step);
+  const Attempt attempt = [&](double size, FaceNames* names) -> std::optional<TopoDS_Shape> {
+    try {
+      BRepFilletAPI_MakeFillet make(site.before.impl().shape);
+      for (const FoundEdge& e : *found) make.Add(size, edge_of(site.before, e.edge));
+      return finish(make, site.before, *found, names, prefix, "fillet");
+    } catch (const Standard_Failure&) {
+      return std::nullopt;
+    }
+  };
+  return attempt_or_explain(attempt, wanted, "R " + format_trimmed(wanted, 3), found->size(),
+                            prefix);
+}
+
+
+}  // namespace lostline::model

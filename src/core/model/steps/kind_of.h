@@ -1,0 +1,45 @@
+#pragma once
+
+#include "model/tool_body.h"
+
+// For the .cpp file of a kind of step: its constant from the functions of its struct.
+
+namespace lostline::model {
+
+template <class T>
+constexpr FeatureKind kind_of(const char* key, const char* title, const char* tip,
+                              const char* icon, char letter) {
+  FeatureKind kind{key,
+                   title,
+                   tip,
+                   icon,
+                   letter,
+                   [] { return Feature(T{}); },
+                   [](const Feature& feature) { return feature.as<T>()->words(); },
+                   [](Feature& feature, Description& d) { feature.as<T>()->describe(d); },
+                   nullptr,
+                   nullptr,
+                   nullptr};
+  if constexpr (requires { &T::read; }) {
+    kind.read = [](const Feature& feature, const Site& site, const ScanEvidence& scan) {
+      return feature.as<T>()->read(site, scan);
+    };
+  }
+  if constexpr (requires { &T::tool; }) {
+    kind.tool = [](const Feature& feature, const Site& site) {
+      return feature.as<T>()->tool(site);
+    };
+    kind.build = [](const Feature& feature, const Site& site) -> Result<Solid> {
+      const Result<ToolBody> tool = feature.as<T>()->tool(site);
+      if (!tool) return tool.error();
+      return combine(site.before, tool->body, tool->operation, prefix_of(site.step));
+    };
+  } else {
+    kind.build = [](const Feature& feature, const Site& site) {
+      return feature.as<T>()->build(site);
+    };
+  }
+  return kind;
+}
+
+}  // namespace lostline::model

@@ -1,0 +1,28 @@
+#include "model/steps/kinds.h"
+
+#include "model/steps/chamfer/chamfer.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/fillet/fillet.h"
+#include "model/steps/hole/hole.h"
+#include "model/steps/mirror/mirror.h"
+#include "model/steps/pattern/pattern.h"
+#include "model/steps/revolve/revolve.h"
+
+namespace lostline::model {
+
+const std::vector<const FeatureKind*>& feature_kinds() {
+  static const std::vector<const FeatureKind*> kinds{
+      &Extrude::kind, &Revolve::kind, &Hole::kind,   &Fillet::kind,
+      &Chamfer::kind, &Pattern::kind, &Mirror::kind,
+  };
+  return kinds;
+}
+
+const FeatureKind* find_feature_kind(std::string_view key) {
+  for (const FeatureKind* kind : feature_kinds()) {
+    if (key == kind->key) return kind;
+  }
+  return nullptr;
+}
+
+}  // namespace lostline::model

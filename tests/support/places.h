@@ -1,0 +1,14 @@
+#pragma once
+
+#include <string>
+
+namespace lostline::testing {
+
+/// Where the tests of this build find what they read. Functions, so that the folder of a checkout
+/// is compiled into one file only.
+std::string demo_dir();    ///< scans and models that the build made
+std::string data_dir();    ///< data/ of the repository
+std::string source_dir();  ///< the repository
+std::string python();      ///< interpreter that has the second opinions' packages
+
+}  // namespace lostline::testing
