@@ -5,12 +5,12 @@
 #include <numbers>
 
 #include "model/route.h"
-#include "model/steps/extrude/extrude.h"
-#include "model/steps/revolve/revolve.h"
-#include "model/steps/hole/hole.h"
 #include "model/steps/chamfer/chamfer.h"
-#include "model/steps/pattern/pattern.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/hole/hole.h"
 #include "model/steps/mirror/mirror.h"
+#include "model/steps/pattern/pattern.h"
+#include "model/steps/revolve/revolve.h"
 
 namespace lostline::model {
 namespace {
@@ -70,6 +70,20 @@ class Features : public ::testing::Test {
   std::vector<Step> steps;
   RouteCache cache;
 };
+
+TEST_F(Features, ATaperedBossIsNamedForTheCircleItComesFrom) {
+  Extrude boss;
+  boss.sketch = 1;
+  boss.loops = {circle()};
+  boss.extent.to.value = 30;
+  boss.draft.value = 0.05;
+  add(boss);
+  const StepResult result = run();
+  ASSERT_EQ(result.state, StepState::Sound) << result.reason;
+  for (const std::string& name :
+       {"s1:side:" + std::to_string(circle()), std::string("s1:start"), std::string("s1:end")})
+    EXPECT_TRUE(result.solid.find_face(name)) << name;
+}
 
 TEST_F(Features, SymmetricThicknessLiesAboutItsMiddle) {
   Extrude e = box(1, 0, 0);

@@ -23,6 +23,7 @@ StepTool::Ground StepTool::ground() const {
   const auto route = place_.session.route();
   for (std::size_t i = 0; i < document().steps.size() && i < route->steps.size(); ++i) {
     if (document().steps[i].id == step_) break;
+    ground.before_step[document().steps[i].id] = ground.before;
     ground.before = route->steps[i].solid;
     if (document().steps[i].id == ground.after) break;
   }
@@ -44,7 +45,7 @@ StepTool::Trial StepTool::Ground::attempt(const model::Feature& feature) const {
   }
   steps.push_back(trial);
   Trial result{feature,
-               model::apply_feature(trial, {sketches, steps}, before),
+               model::apply_feature(trial, {sketches, steps, &before_step}, before),
                {{}, role::red_pencil, 1.3F, true}};
   if (!result.solid) return result;
   if (const auto tessellation = model::tessellate(*result.solid, {0.2, 0.3})) {

@@ -24,7 +24,8 @@ class StepTool : public ToolCard {
   /// What a trial works on; safe to hand to a worker.
   struct Ground {
     std::shared_ptr<const project::Document> document;
-    model::Solid before;  ///< what the Route gives before this step
+    model::Solid before;                              ///< what the Route gives before this step
+    std::map<project::Id, model::Solid> before_step;  ///< and before each earlier one
     project::Id step = 0;
     project::Id after = 0;  ///< step that a new one is inserted behind; 0: at the end
     std::string name;

@@ -24,9 +24,16 @@ Result<ToolBody> source_tool(const Site& site, Id source) {
     if (s.id == site.step.id) break;  // only what comes before
     if (s.id != source) continue;
     if (s.feature.kind().tool == nullptr)
-      return Error{ErrorCode::Unsupported, "A " + s.feature.words() +
-                                               " has no material of its own that could be repeated. "
-                                               "Pick another step."};
+      return Error{ErrorCode::Unsupported,
+                   "A " + s.feature.words() +
+                       " has no material of its own that could be repeated. "
+                       "Pick another step."};
+    // What it refers to is where it was made, and may be gone since.
+    if (site.setting.before_step != nullptr) {
+      const auto it = site.setting.before_step->find(source);
+      if (it != site.setting.before_step->end())
+        return s.feature.kind().tool(s.feature, {s, site.setting, it->second});
+    }
     return s.feature.kind().tool(s.feature, {s, site.setting, site.before});
   }
   return Error{ErrorCode::NotFound,

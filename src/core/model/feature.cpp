@@ -5,20 +5,20 @@
 namespace lostline::model {
 namespace {
 
-constexpr FeatureKind kNothing{"",
-                               "",
-                               "",
-                               "",
-                               0,
-                               [] { return Feature(); },
-                               [](const Feature&) { return std::string("empty step"); },
-                               [](Feature&, Description&) {},
-                               [](const Feature&, const Site&) -> Result<Solid> {
-                                 return Error{ErrorCode::InvalidInput,
-                                              "This step is of no kind. Remove it."};
-                               },
-                               nullptr,
-                               nullptr};
+constexpr FeatureKind kNothing{
+    "",
+    "",
+    "",
+    "",
+    0,
+    [] { return Feature(); },
+    [](const Feature&) { return std::string("empty step"); },
+    [](Feature&, Description&) {},
+    [](const Feature&, const Site&) -> Result<Solid> {
+      return Error{ErrorCode::InvalidInput, "This step is of no kind. Remove it."};
+    },
+    nullptr,
+    nullptr};
 
 }  // namespace
 

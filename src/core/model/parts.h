@@ -73,6 +73,8 @@ struct Step;
 struct Setting {
   const std::map<Id, PlacedSketch>& sketches;
   const std::vector<Step>& steps;
+  /// The part that each earlier step was made on, for those that repeat it; null: unknown.
+  const std::map<Id, Solid>* before_step = nullptr;
 };
 
 }  // namespace lostline::model

@@ -142,13 +142,15 @@ Result<std::vector<StepResult>> recompute(const std::vector<Step>& steps,
                                           const std::map<Id, PlacedSketch>& sketches,
                                           RouteCache& cache, const Task& task) {
   std::vector<StepResult> results;
-  const Setting setting{sketches, steps};
+  std::map<Id, Solid> before_step;
+  const Setting setting{sketches, steps, &before_step};
   std::uint64_t key = 0;
   Solid solid;
   for (std::size_t i = 0; i < steps.size(); ++i) {
     if (task.stopped()) return cancelled();
     task.report(static_cast<double>(i) / static_cast<double>(steps.size()));
     const Step& step = steps[i];
+    before_step[step.id] = solid;
     if (step.parked) {
       results.push_back({StepState::Parked, {}, solid});
       continue;
@@ -190,7 +192,7 @@ Result<Solid> apply_feature(const Step& step, const Setting& given, const Solid&
     // A sketch whose face comes later in the Route is none of this step's.
     if (const auto base = on_face(placed, before)) placed.base = *base;
   }
-  const Setting setting{sketches, given.steps};
+  const Setting setting{sketches, given.steps, given.before_step};
   return guarded("The " + step.feature.words() + " " + step.name, [&]() -> Result<Solid> {
     Result<Solid> result = step.feature.kind().build(step.feature, {step, setting, before});
     if (result && !result->valid())

@@ -96,6 +96,7 @@ class Evidence : public model::ScanEvidence {
     std::vector<Sample> samples;
     const model::Tessellation* shape = tessellation(model);
     if (shape == nullptr) return samples;
+    const auto exact = model::surface_of_face(model, face);
     double area = 0;
     for (std::size_t t = 0; t < shape->triangle_face.size(); ++t) {
       if (shape->triangle_face[t] == face) area += shape->mesh.area_vector(t).norm();
@@ -107,13 +108,18 @@ class Evidence : public model::ScanEvidence {
       const int rows = std::max(
           1, static_cast<int>(std::ceil(std::sqrt(share * static_cast<double>(kSamples)))));
       const scan::Triangle& corner = shape->mesh.triangles[t];
-      const Vec3 normal = shape->mesh.area_vector(t).normalized();
+      const Vec3 chord = shape->mesh.area_vector(t).normalized();
       for (int i = 0; i < rows; ++i) {
         for (int j = 0; j < rows - i; ++j) {
           const double a = (i + 1.0 / 3) / rows;
           const double b = (j + 1.0 / 3) / rows;
-          const Vec3 at = (1 - a - b) * shape->mesh.vertices[corner[0]] +
-                          a * shape->mesh.vertices[corner[1]] + b * shape->mesh.vertices[corner[2]];
+          Vec3 at = (1 - a - b) * shape->mesh.vertices[corner[0]] +
+                    a * shape->mesh.vertices[corner[1]] + b * shape->mesh.vertices[corner[2]];
+          Vec3 normal = chord;
+          if (exact) {  // a chord lies off the face
+            normal = exact->normal_at(at);
+            at -= exact->distance(at) * normal;
+          }
           if (const auto met = meet(at, normal))
             samples.push_back({at, normal, met->first, met->second});
         }
@@ -162,7 +168,10 @@ class Evidence : public model::ScanEvidence {
 
   const model::Tessellation* tessellation(const model::Solid& model) const {
     if (!shape_) {
-      auto made = model::tessellate(model, {0.2, 0.3});
+      // Free-form faces have chords only: well within what the scan's noise lets be told.
+      const double deflection =
+          std::max(0.25 * document_.scan->health.noise_sigma, 1e-5 * model.box().diagonal().norm());
+      auto made = model::tessellate(model, {deflection, 0.3});
       if (!made) return nullptr;
       shape_ = *std::move(made);
     }

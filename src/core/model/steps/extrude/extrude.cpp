@@ -31,9 +31,7 @@ Status add_draft(TopoDS_Shape& shape, FaceNames& names, const Placement& neutral
     return Error{ErrorCode::Failed, "The draft of " + format_trimmed(angle * 57.29577951308232, 2) +
                                         "\u00b0 closes the profile before its end. Try a smaller "
                                         "angle."};
-  FaceNames drafted;
-  carry(names, draft, drafted);
-  names = std::move(drafted);
+  for (auto& [face, list] : names) face = draft.ModifiedShape(face);
   shape = draft.Shape();
   return Done{};
 }

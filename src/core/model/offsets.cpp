@@ -1,0 +1,121 @@
+#include "model/offsets.h"
+
+#include <BRepBuilderAPI_MakeSolid.hxx>
+#include <BRepLib.hxx>
+#include <BRepOffset_MakeOffset.hxx>
+#include <Standard_Failure.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <algorithm>
+#include <cmath>
+
+#include "base/text.h"
+#include "model/faces.h"
+
+namespace lostline::model {
+namespace {
+
+/// The kernel gives a shell where a solid is meant.
+Result<TopoDS_Shape> closed(const TopoDS_Shape& shape) {
+  TopoDS_Shape solid = shape;
+  if (!TopExp_Explorer(shape, TopAbs_SOLID).More()) {
+    TopExp_Explorer shell(shape, TopAbs_SHELL);
+    if (!shell.More()) return Error{ErrorCode::Failed, "The moved faces do not meet again."};
+    BRepBuilderAPI_MakeSolid make(TopoDS::Shell(shell.Current()));
+    if (!make.IsDone()) return Error{ErrorCode::Failed, "The moved faces do not meet again."};
+    solid = make.Solid();
+  }
+  if (solid.ShapeType() == TopAbs_SOLID) {
+    TopoDS_Solid oriented = TopoDS::Solid(solid);
+    BRepLib::OrientClosedSolid(oriented);
+    solid = oriented;
+  }
+  return solid;
+}
+
+}  // namespace
+
+Result<Named> move_faces(const Solid& before, const std::map<std::size_t, double>& distances,
+                         const std::function<std::string(std::size_t face)>& made) {
+  const Solid::Impl& impl = before.impl();
+  for (const auto& [face, distance] : distances) {
+    const auto surface = surface_of_face(before, face);
+    if (!surface || surface->kind == fit::Kind::Plane) continue;
+    const double radius =
+        surface->kind == fit::Kind::Torus ? surface->minor_radius : surface->radius;
+    if (surface->kind != fit::Kind::Cone &&
+        !(radius + (surface->hollow ? -distance : distance) > 0))
+      return Error{ErrorCode::Failed, "A round face would be moved past its own axis."};
+  }
+  BRepOffset_MakeOffset offset;
+  const double tolerance = 1e-6 * before.box().diagonal().norm();  // far below what is measured
+  offset.Initialize(impl.shape, 0.0, tolerance, BRepOffset_Skin, false, false, GeomAbs_Intersection,
+                    false, false);
+  for (const auto& [face, distance] : distances)
+    offset.SetOffsetOnFace(TopoDS::Face(impl.faces(static_cast<int>(face) + 1)), distance);
+  offset.MakeOffsetShape();
+  if (!offset.IsDone()) return Error{ErrorCode::Failed, "The moved faces do not meet again."};
+  const auto shape = closed(offset.Shape());
+  if (!shape) return shape.error();
+  Named moved;
+  moved.shape = *shape;
+  const BRepAlgo_Image& images = offset.OffsetFacesFromShapes();
+  for (std::size_t i = 0; i < before.face_count(); ++i) {
+    const TopoDS_Shape& face = impl.faces(static_cast<int>(i) + 1);
+    const std::vector<std::string> names =
+        made && distances.contains(i) ? std::vector{made(i)} : impl.names[i];
+    if (!images.HasImage(face)) {
+      moved.names.emplace_back(face, names);
+      continue;
+    }
+    TopTools_ListOfShape last;
+    images.LastImage(face, last);
+    for (const TopoDS_Shape& piece : last) moved.names.emplace_back(piece, names);
+  }
+  return moved;
+}
+
+Result<std::vector<std::size_t>> find_faces(const std::vector<std::string>& names,
+                                            const Solid& before, const char* what) {
+  if (before.empty())
+    return Error{ErrorCode::InvalidInput, std::string("There is no face to ") + what + " yet."};
+  if (names.empty())
+    return Error{ErrorCode::InvalidInput, std::string("Pick at least one face to ") + what + "."};
+  std::vector<std::size_t> faces;
+  for (const std::string& name : names) {
+    const auto face = before.find_face(name);
+    if (!face) return Error{ErrorCode::NotFound, "Face " + name + " is gone. Pick another face."};
+    if (std::find(faces.begin(), faces.end(), *face) == faces.end()) faces.push_back(*face);
+  }
+  return faces;
+}
+
+std::string in_millimetres(double size) {
+  const double step = std::abs(size) < 1 ? 100 : 10;
+  return format_trimmed(std::trunc(size * step) / step, 2) + " mm";
+}
+
+Result<Solid> largest_or_explain(double size, const char* what,
+                                 const std::function<std::string(double size)>& says,
+                                 const std::function<std::optional<Solid>(double size)>& attempt) {
+  const auto guarded_attempt = [&](double s) -> std::optional<Solid> {
+    try {
+      auto made = attempt(s);
+      if (made && made->valid()) return made;
+    } catch (const Standard_Failure&) {
+    }
+    return std::nullopt;
+  };
+  if (auto solid = guarded_attempt(size)) return *std::move(solid);
+  double low = 0;
+  double high = size;
+  for (int i = 0; i < 7; ++i) {
+    const double middle = 0.5 * (low + high);
+    (guarded_attempt(middle) ? low : high) = middle;
+  }
+  return Error{ErrorCode::Failed,
+               std::string(what) + " of " + says(size) + " is more than these faces allow; " +
+                   (low != 0 ? "up to about " + says(low) + " works." : "no size works there.")};
+}
+
+}  // namespace lostline::model

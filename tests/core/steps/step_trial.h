@@ -1,0 +1,52 @@
+#pragma once
+
+#include "../part_builder.h"
+#include "model/faces.h"
+#include "project/edits.h"
+#include "project/step_reading.h"
+#include "simulate/scanner.h"
+
+// One step tried on a solid, for the tests of the kinds.
+
+namespace lostline::testing {
+
+/// Name of the face that comes nearest to a place.
+inline std::string face_near(const model::Solid& solid, const Vec3& place) {
+  const auto shape = model::tessellate(solid, {0.02, 0.1});
+  EXPECT_TRUE(shape);
+  const scan::MeshIndex index(shape->mesh);
+  return solid.face_name(shape->triangle_face[index.nearest(place)->triangle]);
+}
+
+/// A step on a part that is there already.
+inline Result<model::Solid> attempt(model::Feature feature, const model::Solid& before) {
+  model::Step step;
+  step.id = 90;
+  step.name = "trial";
+  step.feature = std::move(feature);
+  const std::map<model::Id, model::PlacedSketch> sketches;
+  const std::vector<model::Step> steps{step};
+  return model::apply_feature(step, {sketches, steps}, before);
+}
+
+/// A project that holds a surveyed scan of a part, in the part's own coordinates.
+inline project::Document scan_document(const model::Solid& part, double spacing, double noise,
+                                       std::uint64_t seed) {
+  simulate::ScanOptions options;
+  options.spacing = spacing;
+  options.noise = noise;
+  options.seed = seed;
+  options.strays = 0;
+  options.random_pose = false;
+  auto scan = simulate::simulate_scan(part, {}, options);
+  EXPECT_TRUE(scan);
+  auto prepared = project::prepare_scan(std::move(scan->mesh), "trial", "", Unit::Millimetre);
+  EXPECT_TRUE(prepared);
+  project::Document document = project::with_scan({}, *prepared);
+  const auto found = survey::split_into_regions(*document.scan->mesh, document.scan->topology);
+  EXPECT_TRUE(found);
+  document.survey = std::make_shared<const survey::Survey>(*found);
+  return document;
+}
+
+}  // namespace lostline::testing
