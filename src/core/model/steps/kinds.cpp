@@ -1,6 +1,7 @@
 #include "model/steps/kinds.h"
 
 #include "model/steps/chamfer/chamfer.h"
+#include "model/steps/draft/draft.h"
 #include "model/steps/extrude/extrude.h"
 #include "model/steps/fillet/fillet.h"
 #include "model/steps/hole/hole.h"
@@ -13,7 +14,7 @@ namespace lostline::model {
 const std::vector<const FeatureKind*>& feature_kinds() {
   static const std::vector<const FeatureKind*> kinds{
       &Extrude::kind, &Revolve::kind, &Hole::kind,   &Fillet::kind,
-      &Chamfer::kind, &Pattern::kind, &Mirror::kind,
+      &Chamfer::kind, &Pattern::kind, &Mirror::kind, &Draft::kind,
   };
   return kinds;
 }
