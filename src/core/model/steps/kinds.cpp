@@ -6,6 +6,7 @@
 #include "model/steps/fillet/fillet.h"
 #include "model/steps/hole/hole.h"
 #include "model/steps/mirror/mirror.h"
+#include "model/steps/offset_face/offset_face.h"
 #include "model/steps/pattern/pattern.h"
 #include "model/steps/revolve/revolve.h"
 
@@ -13,8 +14,8 @@ namespace lostline::model {
 
 const std::vector<const FeatureKind*>& feature_kinds() {
   static const std::vector<const FeatureKind*> kinds{
-      &Extrude::kind, &Revolve::kind, &Hole::kind,   &Fillet::kind,
-      &Chamfer::kind, &Pattern::kind, &Mirror::kind, &Draft::kind,
+      &Extrude::kind, &Revolve::kind, &Hole::kind,  &Fillet::kind,     &Chamfer::kind,
+      &Pattern::kind, &Mirror::kind,  &Draft::kind, &OffsetFace::kind,
   };
   return kinds;
 }
