@@ -9,13 +9,14 @@
 #include "model/steps/offset_face/offset_face.h"
 #include "model/steps/pattern/pattern.h"
 #include "model/steps/revolve/revolve.h"
+#include "model/steps/shell/shell.h"
 
 namespace lostline::model {
 
 const std::vector<const FeatureKind*>& feature_kinds() {
   static const std::vector<const FeatureKind*> kinds{
       &Extrude::kind, &Revolve::kind, &Hole::kind,  &Fillet::kind,     &Chamfer::kind,
-      &Pattern::kind, &Mirror::kind,  &Draft::kind, &OffsetFace::kind,
+      &Pattern::kind, &Mirror::kind,  &Draft::kind, &OffsetFace::kind, &Shell::kind,
   };
   return kinds;
 }
