@@ -10,13 +10,15 @@
 #include "model/steps/pattern/pattern.h"
 #include "model/steps/revolve/revolve.h"
 #include "model/steps/shell/shell.h"
+#include "model/steps/thicken/thicken.h"
 
 namespace lostline::model {
 
 const std::vector<const FeatureKind*>& feature_kinds() {
   static const std::vector<const FeatureKind*> kinds{
-      &Extrude::kind, &Revolve::kind, &Hole::kind,  &Fillet::kind,     &Chamfer::kind,
-      &Pattern::kind, &Mirror::kind,  &Draft::kind, &OffsetFace::kind, &Shell::kind,
+      &Extrude::kind,    &Revolve::kind, &Hole::kind,    &Fillet::kind,
+      &Chamfer::kind,    &Pattern::kind, &Mirror::kind,  &Draft::kind,
+      &OffsetFace::kind, &Shell::kind,   &Thicken::kind,
   };
   return kinds;
 }
