@@ -21,6 +21,8 @@ constexpr int kDetail = Qt::UserRole + 2;
 constexpr int kState = Qt::UserRole + 3;
 constexpr int kInsertion = Qt::UserRole + 4;
 
+QString capital(const QString& text) { return text.left(1).toUpper() + text.mid(1); }
+
 QString values_of(const project::Document& d, const model::Step& step) {
   QStringList parts;
   for (const project::Dimension& row : d.dimensions) {
@@ -196,9 +198,10 @@ void RoutePanel::rebuild() {
   for (std::size_t i = 0; i < d.steps.size(); ++i) {
     const model::Step& step = d.steps[i];
     const QString kind = QString::fromStdString(step.feature.words());
+    const QString name = QString::fromStdString(step.name);
     auto* item = new QListWidgetItem(
-        kind.left(1).toUpper() + kind.mid(1) + QLatin1Char(' ') + QString::fromStdString(step.name),
-        list_);
+        // A step that still has its first name needs its kind said once only.
+        name.startsWith(kind) ? capital(name) : capital(kind) + QLatin1Char(' ') + name, list_);
     item->setData(kStepId, static_cast<qulonglong>(step.id));
     item->setData(kNumber, step.number);
     model::StepState state = step.parked ? model::StepState::Parked : model::StepState::Stale;

@@ -66,7 +66,7 @@ class DescribedTool : public StepTool {
     QLabel* label = nullptr;
     std::vector<model::EdgeRef>* edges = nullptr;
     std::vector<std::string>* faces = nullptr;
-    QString what;
+    QString what, one;  ///< "faces", "face"
   };
 
   /// Makes the fields, in the order of the description.
@@ -77,9 +77,8 @@ class DescribedTool : public StepTool {
       const bool angle = info.is_angle();
       const double least = info.sign == model::NumberInfo::Sign::Positive ? 0 : angle ? -360 : -1e5;
       const QString name = QString::fromUtf8(info.name);
-      QDoubleSpinBox* box =
-          angle ? StepTool::number(q.value * kDegrees, least, 360, 0.5, 3, name)
-                : length(q.value, least, 1e5, 0.5, 3, name);
+      QDoubleSpinBox* box = angle ? StepTool::number(q.value * kDegrees, least, 360, 0.5, 3, name)
+                                  : length(q.value, least, 1e5, 0.5, 3, name);
       const QString label = info.unit == model::NumberInfo::Unit::Diameter ? tr("\u2300")
                             : info.unit == model::NumberInfo::Unit::Radius ? tr("R")
                                                                            : words(info.name);
@@ -111,10 +110,11 @@ class DescribedTool : public StepTool {
     }
     void reference(const model::ReferenceInfo& info, model::Reference& reference) override {
       using Wants = model::ReferenceInfo::Wants;
-      auto* field = new ReferenceField(info.wants == Wants::Axis    ? ReferenceField::Wants::Axis
-                                       : info.wants == Wants::Plane ? ReferenceField::Wants::Plane
-                                                                    : ReferenceField::Wants::Surface,
-                                       QString::fromUtf8(info.name));
+      auto* field =
+          new ReferenceField(info.wants == Wants::Axis    ? ReferenceField::Wants::Axis
+                             : info.wants == Wants::Plane ? ReferenceField::Wants::Plane
+                                                          : ReferenceField::Wants::Surface,
+                             QString::fromUtf8(info.name));
       field->assign(reference, tool_.document());
       field->installEventFilter(&tool_);
       Picked picked;
@@ -128,12 +128,14 @@ class DescribedTool : public StepTool {
       Picked picked;
       picked.edges = &edges;
       picked.what = tr("edges");
+      picked.one = tr("edge");
       add(name, picked);
     }
     void faces(const char* name, std::vector<std::string>& faces) override {
       Picked picked;
       picked.faces = &faces;
       picked.what = tr("faces");
+      picked.one = tr("face");
       add(name, picked);
     }
 
@@ -153,7 +155,8 @@ class DescribedTool : public StepTool {
       picked.button->setToolTip(tr("Click here, then on the model; a second click takes back"));
       picked.label = tool_.addRow(words(name), picked.button);
       const std::size_t place = tool_.picked_.size();
-      connect(picked.button, &QPushButton::clicked, &tool_, [t = &tool_, place] { t->wait(place); });
+      connect(picked.button, &QPushButton::clicked, &tool_,
+              [t = &tool_, place] { t->wait(place); });
       tool_.picked_.push_back(picked);
     }
     DescribedTool& tool_;
@@ -233,12 +236,13 @@ class DescribedTool : public StepTool {
       }
       if (p.button == nullptr) continue;
       const std::size_t count = p.faces != nullptr ? p.faces->size() : p.edges->size();
-      p.button->setText(count == 0 ? tr("click %1 of the model").arg(p.what)
-                                   : QStringLiteral("%1 %2").arg(count).arg(p.what));
-      p.button->setStyleSheet(
-          i == waiting_
-              ? QStringLiteral("border: 1px solid %1; text-align: left;").arg(role::red_pencil.name())
-              : QStringLiteral("text-align: left;"));
+      p.button->setText(count == 0   ? tr("click %1 of the model").arg(p.what)
+                        : count == 1 ? tr("1 %1").arg(p.one)
+                                     : QStringLiteral("%1 %2").arg(count).arg(p.what));
+      p.button->setStyleSheet(i == waiting_
+                                  ? QStringLiteral("border: 1px solid %1; text-align: left;")
+                                        .arg(role::red_pencil.name())
+                                  : QStringLiteral("text-align: left;"));
     }
     place_.bench.setModelSelection(marked);
   }
@@ -302,7 +306,10 @@ class DescribedTool : public StepTool {
         said = project::read_step(*ground.document, feature, ground.before, ground.step, task);
         for (const model::Field& f : model::fields_of(feature)) {
           for (const auto& reading : said) {
-            if (reading.field == f.info.name && reading.reading)
+            // Where zero makes no sense, a reading that is zero within its U says nothing is to do.
+            if (reading.field == f.info.name && reading.reading &&
+                (f.info.sign == model::NumberInfo::Sign::Any ||
+                 std::abs(*reading.reading) > reading.u))
               f.quantity->value =
                   f.info.is_angle() ? *reading.reading / kDegrees : *reading.reading;
           }
@@ -317,13 +324,19 @@ class DescribedTool : public StepTool {
         }
         Taker taker(*this);
         feature_.describe(taker);
-        if (showTrial(trial)) setEvidence(evidence(*trial.solid));
+        if (showTrial(trial))
+          setEvidence(
+              tr("%1 cm\u00b3 after this step")
+                  .arg(QString::fromStdString(format_fixed(trial.solid->volume() / 1000, 2))) +
+              readings());
+        else
+          setError(QString::fromStdString(trial.solid.error().message) + readings());
       };
     });
   }
-  [[nodiscard]] QString evidence(const model::Solid& solid) const {
-    QString text = tr("%1 cm\u00b3 after this step")
-                       .arg(QString::fromStdString(format_fixed(solid.volume() / 1000, 2)));
+  /// What the scan says, a line each.
+  [[nodiscard]] QString readings() const {
+    QString text;
     for (const auto& reading : said_) {
       if (!reading.reading) continue;
       const bool angle = numbers_.at(reading.field).angle;

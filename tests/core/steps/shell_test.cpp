@@ -81,6 +81,9 @@ TEST(Shell, TheScanSaysHowThickTheWallIs) {
     EXPECT_NEAR(*readings[0].reading, 3.2, 2 * readings[0].u);
     EXPECT_LT(readings[0].u, 0.02);
   }
+  // A solid block has no wall.
+  const auto solid = testing::scan_document(part, 0.9, 0.02, 43);
+  EXPECT_TRUE(project::read_step(solid, model::Shell{{top}, {2, 0}, false}, part, 9).empty());
 }
 
 }  // namespace

@@ -8,7 +8,7 @@
 namespace lostline::model {
 
 constinit const FeatureKind OffsetFace::kind =
-    kind_of<OffsetFace>("offset_face", "Offset face", "move faces of the model along their normals",
+    kind_of<OffsetFace>("offset_face", "Offset", "move faces of the model along their normals",
                         "unfold-vertical", 'o');
 
 void OffsetFace::describe(Description& d) {

@@ -71,12 +71,14 @@ Result<Solid> Shell::build(const Site& site) const {
 std::vector<NumberReading> Shell::read(const Site& site, const ScanEvidence& scan) const {
   const auto left_out = find_faces(open, site.before, "leave open");
   if (!left_out) return {};
-  // The wall that the scan tells best, among those that stay.
+  // The wall that the scan tells best, among those that stay. What is half as thick as the part or
+  // more is no wall round a hollow.
+  const double thickest = 0.5 * site.before.box().sizes().minCoeff();
   std::optional<ScanEvidence::Wall> best;
   for (std::size_t face = 0; face < site.before.face_count(); ++face) {
     if (std::find(left_out->begin(), left_out->end(), face) != left_out->end()) continue;
     const auto wall = scan.wall_under(site.before, face);
-    if (wall && (!best || wall->u < best->u)) best = wall;
+    if (wall && wall->thickness < thickest && (!best || wall->u < best->u)) best = wall;
   }
   if (!best) return {};
   return {{"thickness", best->thickness, best->u, "wall of the scan"}};
