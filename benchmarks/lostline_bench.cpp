@@ -4,12 +4,14 @@
 #include <fcntl.h>
 #include <unistd.h>
 
+#include <BRepBuilderAPI_NurbsConvert.hxx>
 #include <filesystem>
 
 #include "deviation/deviation.h"
 #include "fit/surface_fit.h"
 #include "general_purpose.h"
 #include "io/mesh_files.h"
+#include "model/solid_impl.h"
 #include "project/document.h"
 #include "project/model_target.h"
 #include "simulate/parts.h"
@@ -121,11 +123,27 @@ BENCHMARK(BM_Section)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 void BM_Deviation(benchmark::State& state) {
   scan();  // made before the clock runs
-  const auto comparator = deviation::Comparator::build(simulate::pedestal());
-  for (auto _ : state) benchmark::DoNotOptimize(comparator->compare(scan().mesh->vertices));
+  const model::Solid part = simulate::pedestal();
+  for (auto _ : state) {
+    const auto comparator = deviation::Comparator::build(part);
+    benchmark::DoNotOptimize(comparator->compare(scan().mesh->vertices));
+  }
   state.counters["points"] = static_cast<double>(scan().mesh->vertices.size());
 }
 BENCHMARK(BM_Deviation)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+/// The same part with every face turned into a B-spline: beside BM_Deviation, whose faces are in
+/// closed form.
+void BM_DeviationFreeForm(benchmark::State& state) {
+  scan();
+  BRepBuilderAPI_NurbsConvert convert(simulate::pedestal().impl().shape, true);
+  const model::Solid splines = model::make_solid(convert.Shape(), {}, "spline");
+  for (auto _ : state) {
+    const auto comparator = deviation::Comparator::build(splines);
+    benchmark::DoNotOptimize(comparator->compare(scan().mesh->vertices));
+  }
+}
+BENCHMARK(BM_DeviationFreeForm)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 /// 200 k points of the worn part onto the sound one, about a million triangles scanned anew, from 2
 /// degrees and 2 mm off: a corner is missing and the wear differs, so that the error means

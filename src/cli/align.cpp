@@ -3,7 +3,7 @@
 #include <fstream>
 
 #include "project/datums.h"
-#include "project/probe.h"
+#include "reading/probe.h"
 
 namespace lostline::cli {
 
@@ -31,7 +31,7 @@ Result<std::array<datum::TargetPoint, 6>> read_targets(const Json& item,
       if (!nearest)
         return Error{ErrorCode::InvalidInput,
                      "No scan lies within the area of datum target " + name + "."};
-      const auto probe = project::probe_scan(scan, nearest->triangle, nearest->point, reach);
+      const auto probe = reading::probe_scan(scan, nearest->triangle, nearest->point, reach);
       if (!probe) return Error{probe.error().code, name + ": " + probe.error().message};
       targets[next++] = {probe->point, probe->normal, probe->sigma};
     }
@@ -209,7 +209,8 @@ void add_align(CLI::App& app, Common& common) {
       subcommand(app, common, "align", "bring a scan into a datum frame or upon a model");
   const auto arguments = std::make_shared<AlignArguments>();
   sub->add_option("SCAN", arguments->scan,
-                  "scan in millimetres, or a project that holds one with its survey")->required();
+                  "scan in millimetres, or a project that holds one with its survey")
+      ->required();
   sub->add_option("--frame", arguments->frame,
                   "JSON file: primary {fit, axis}, secondary {fits, axis}, origin {fits}, or "
                   "targets {A, B, C, diameter}; see "

@@ -1,3 +1,4 @@
+#include "base/text.h"
 #include "cli.h"
 #include "deviation/section_compare.h"
 #include "io/step.h"
@@ -7,7 +8,7 @@ namespace lostline::cli {
 void add_deviate(CLI::App& app, Common& common) {
   struct Arguments {
     std::string scan, model, out, origin, normal;
-    double tolerance = 0.05, limit = 10;
+    double tolerance = 0.05, limit = 0;
   };
   CLI::App* sub = subcommand(app, common, "deviate", "signed distance of a scan from a model");
   const auto arguments = std::make_shared<Arguments>();
@@ -15,8 +16,10 @@ void add_deviate(CLI::App& app, Common& common) {
       ->required();
   sub->add_option("MODEL", arguments->model, "STEP file")->required();
   sub->add_option("--tolerance", arguments->tolerance, "mm either way")->check(CLI::PositiveNumber);
-  sub->add_option("--limit", arguments->limit, "mm: points further away belong to no surface")
-      ->check(CLI::PositiveNumber);
+  sub->add_option("--limit", arguments->limit,
+                  "mm: points further away belong to no surface and are counted as unmatched; 0: a "
+                  "tenth of the model's diagonal")
+      ->check(CLI::NonNegativeNumber);
   sub->add_option("--out", arguments->out,
                   "write the scan as .ply with the deviation as vertex property quality");
   sub->add_option("--section-origin", arguments->origin,
@@ -39,8 +42,10 @@ void add_deviate(CLI::App& app, Common& common) {
       const section::SectionIndex index(std::make_shared<const scan::Mesh>(loaded->mesh));
       auto model = deviation::cut_solid(*solid, plane);
       if (!model) return fail(common, model.error());
-      const auto c = deviation::compare_sections(index.cut(plane), *std::move(model),
-                                                 arguments->limit, arguments->tolerance);
+      const double limit =
+          arguments->limit > 0 ? arguments->limit : 0.1 * solid->box().diagonal().norm();
+      const auto c = deviation::compare_sections(index.cut(plane), *std::move(model), limit,
+                                                 arguments->tolerance);
       if (c.whiskers.empty())
         return fail(common, {ErrorCode::Failed, "The plane cuts no scan near the model."});
       const Vec3 at = plane.to_space(c.greatest_at);
@@ -55,14 +60,15 @@ void add_deviate(CLI::App& app, Common& common) {
     }
     const auto comparator = deviation::Comparator::build(*solid);
     if (!comparator) return fail(common, comparator.error());
-    const auto map = comparator->compare(loaded->mesh.vertices, arguments->limit,
-                                         progress_task(common, "comparing"));
+    const double limit = arguments->limit > 0 ? arguments->limit : comparator->default_limit();
+    const auto map =
+        comparator->compare(loaded->mesh.vertices, limit, progress_task(common, "comparing"));
     if (!map) return fail(common, map.error());
     const double seconds = watch.seconds();
     const deviation::Statistics s = deviation::statistics(*map, arguments->tolerance);
     if (s.n == 0) {
       return fail(common, {ErrorCode::Failed,
-                           "No point of the scan lies within " + std::to_string(arguments->limit) +
+                           "No point of the scan lies within " + format_trimmed(limit, 2) +
                                " mm of the model. Align the scan first, or check its unit."});
     }
     if (!arguments->out.empty()) {
@@ -80,6 +86,7 @@ void add_deviate(CLI::App& app, Common& common) {
                    {"min_at", to_json(loaded->mesh.vertices[s.min_at])},
                    {"within_fraction", s.within_fraction},
                    {"unmatched", s.unmatched},
+                   {"limit", limit},
                    {"seconds", seconds}});
   });
 }

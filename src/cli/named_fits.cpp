@@ -5,7 +5,7 @@
 #include "datum/symmetry.h"
 #include "project/datums.h"
 #include "project/model_target.h"
-#include "project/project_file.h"
+#include "store/project_file.h"
 
 namespace lostline::cli {
 namespace {
@@ -25,11 +25,10 @@ Result<NamedFits> NamedFits::open(const Common& common, const std::string& path,
                                   double sensitivity) {
   project::Document document;
   if (is_project(path)) {
-    auto loaded = project::load_project(path, progress_task(common, "opening"));
+    auto loaded = store::load_project(path, progress_task(common, "opening"));
     if (!loaded) return loaded.error();
     document = *std::move(loaded);
-    if (!document.scan)
-      return Error{ErrorCode::InvalidInput, path + " holds no scan to work on."};
+    if (!document.scan) return Error{ErrorCode::InvalidInput, path + " holds no scan to work on."};
     if (document.survey) return NamedFits(common, std::move(document));
   } else {
     auto mesh = read_scan(common, path);

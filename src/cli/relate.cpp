@@ -73,11 +73,11 @@ void run(Common& common, const std::string& scan, const std::string& path, doubl
                                " is not there or free-form; the survey found " +
                                std::to_string(found->regions.size()) + " regions."});
     const bool held = std::count(specification->held.begin(), specification->held.end(), id) > 0;
-    members.push_back(
-        {*found->regions[id - 1].fit,
-         survey::patch_of(*document.scan->mesh, document.scan->topology,
-                          survey::triangles_of(*found, id))
-             .points, held});
+    members.push_back({*found->regions[id - 1].fit,
+                       survey::patch_of(*document.scan->mesh, document.scan->topology,
+                                        survey::triangles_of(*found, id))
+                           .points,
+                       held});
   }
   const Stopwatch watch;
   const auto related = fit::fit_related(members, specification->relations);
@@ -101,6 +101,8 @@ void run(Common& common, const std::string& scan, const std::string& path, doubl
                          {"departure", c.departure},
                          {"departure_deg", c.departure_angle * kDegrees},
                          {"chi2", c.chi2},
+                         {"chi2_limit", fit::chi2_limit(c.freedoms)},
+                         {"effect", c.effect},
                          {"freedoms", c.freedoms},
                          {"within_noise", c.within_noise}});
   }
@@ -117,7 +119,9 @@ void add_relate(CLI::App& app, Common& common) {
     double sensitivity = 0.5;
   };
   const auto a = std::make_shared<Arguments>();
-  sub->add_option("SCAN", a->scan, "scan in millimetres, or a project that holds one with its survey")->required();
+  sub->add_option("SCAN", a->scan,
+                  "scan in millimetres, or a project that holds one with its survey")
+      ->required();
   sub->add_option("--relations", a->relations, "JSON file; regions are numbered as by survey")
       ->required();
   sub->add_option("--sensitivity", a->sensitivity, "of the survey, 0 to 1")

@@ -1,7 +1,7 @@
 #include "cli.h"
 #include "io/files.h"
 #include "io/step.h"
-#include "project/project_file.h"
+#include "store/project_file.h"
 
 namespace lostline::cli {
 
@@ -14,7 +14,7 @@ void add_replay(CLI::App& app, Common& common) {
   sub->add_option("--out", *out, "write the model: .step, .stl or .ply");
   sub->add_option("--ledger", *ledger, "write the Ledger as .csv");
   sub->callback([&common, path, out, ledger] {
-    const auto document = project::load_project(*path, progress_task(common, "opening"));
+    const auto document = store::load_project(*path, progress_task(common, "opening"));
     if (!document) return fail(common, document.error());
     const Stopwatch watch;
     model::RouteCache cache;
@@ -47,7 +47,7 @@ void add_replay(CLI::App& app, Common& common) {
       if (!written) return fail(common, written.error());
     }
     if (!ledger->empty()) {
-      if (const Status written = io::write_file_atomically(*ledger, project::ledger_csv(*document));
+      if (const Status written = io::write_file_atomically(*ledger, store::ledger_csv(*document));
           !written)
         return fail(common, written.error());
     }

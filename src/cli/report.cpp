@@ -1,7 +1,7 @@
 #include "report/report.h"
 
 #include "cli.h"
-#include "project/project_file.h"
+#include "store/project_file.h"
 
 namespace lostline::cli {
 
@@ -15,7 +15,7 @@ void add_report(CLI::App& app, Common& common) {
   sub->add_option("--date", options->date, "date printed on the report");
   sub->add_option("--author", options->author, "who answers for it");
   sub->callback([&common, path, out, options] {
-    const auto document = project::load_project(*path, progress_task(common, "opening"));
+    const auto document = store::load_project(*path, progress_task(common, "opening"));
     if (!document) return fail(common, document.error());
     const auto made = report::make_report(*document, *options, progress_task(common, "reporting"));
     if (!made) return fail(common, made.error());

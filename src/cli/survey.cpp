@@ -6,7 +6,7 @@
 #include "cli.h"
 #include "project/edits.h"
 #include "project/patterns.h"
-#include "project/project_file.h"
+#include "store/project_file.h"
 
 namespace lostline::cli {
 
@@ -22,7 +22,7 @@ Status write_surveyed(const std::string& out, const std::string& source, const s
   if (!scan) return scan.error();
   project::Document document = project::with_scan({}, *std::move(scan));
   document.survey = std::make_shared<const survey::Survey>(found);
-  return project::save_project(out, document);
+  return store::save_project(out, document);
 }
 
 }  // namespace

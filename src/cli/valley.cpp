@@ -1,7 +1,7 @@
-#include "project/valley.h"
+#include "reading/valley.h"
 
 #include "cli.h"
-#include "project/project_file.h"
+#include "store/project_file.h"
 
 namespace lostline::cli {
 
@@ -20,7 +20,7 @@ void add_valley(CLI::App& app, Common& common) {
   sub->add_option("--reach", a->reach, "half the width of the curve, mm or degrees")
       ->check(CLI::PositiveNumber);
   sub->callback([&common, a] {
-    const auto document = project::load_project(a->project, progress_task(common, "opening"));
+    const auto document = store::load_project(a->project, progress_task(common, "opening"));
     if (!document) return fail(common, document.error());
     const project::Dimension* row = nullptr;
     for (const project::Dimension& d : document->dimensions) {
@@ -33,7 +33,7 @@ void add_valley(CLI::App& app, Common& common) {
                            "The Ledger has no row \"" + a->row + "\"; it has:" + names});
     }
     const Stopwatch watch;
-    const auto valley = project::compute_valley(*document, row->id, {a->samples, a->reach, 12000},
+    const auto valley = reading::compute_valley(*document, row->id, {a->samples, a->reach, 12000},
                                                 progress_task(common, "computing"));
     if (!valley) return fail(common, valley.error());
     Json samples = Json::array();

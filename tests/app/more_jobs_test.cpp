@@ -28,7 +28,7 @@ TEST_F(Jobs, RelationsAreImposedTogetherAndUndone) {
   driver_->number(QStringLiteral("relationValue"), 10);
   ASSERT_TRUE(driver_->button(QStringLiteral("addRelation")));
   ASSERT_TRUE(driver_->settle());
-  EXPECT_TRUE(cardText().contains(QStringLiteral("within noise"))) << cardText().toStdString();
+  EXPECT_TRUE(cardText().contains(QStringLiteral("None departs"))) << cardText().toStdString();
   window_.bench().setFocus();
   driver_->key(Qt::Key_Return);
   ASSERT_TRUE(driver_->settle());

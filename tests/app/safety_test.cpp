@@ -13,9 +13,9 @@
 #include "jobs/autosave.h"
 #include "model/steps/hole/hole.h"
 #include "project/ledger.h"
-#include "project/manifest.h"
-#include "project/project_file.h"
 #include "project/sketch_plane.h"
+#include "store/manifest.h"
+#include "store/project_file.h"
 #include "window_driver.h"
 
 namespace lostline::testing {
@@ -74,7 +74,7 @@ TEST_F(Safety, ACopySurvivesAKillAtAnyMoment) {
     child.waitForFinished();
     const QStringList left = app::Autosave::leftBehind();
     if (left.isEmpty()) continue;  // killed before the first edit
-    const auto document = project::load_project(left.front().toStdString());
+    const auto document = store::load_project(left.front().toStdString());
     ASSERT_TRUE(document) << document.error().message;
     ASSERT_NE(document->scan, nullptr);
     // The rows are whole and in order, whatever moment it was.
@@ -91,7 +91,7 @@ TEST_F(Safety, LeftWorkIsOfferedAndComesBackUnsaved) {
   ASSERT_TRUE(scan);
   // A copy of a process that cannot be running.
   const QString copy = app::Autosave::folder() + QStringLiteral("/999999999-1.lostline");
-  ASSERT_TRUE(project::save_project(copy.toStdString(), project::with_scan({}, *scan)));
+  ASSERT_TRUE(store::save_project(copy.toStdString(), project::with_scan({}, *scan)));
   app::MainWindow window;
   window.show();
   WindowDriver driver(window);
@@ -124,7 +124,7 @@ TEST_F(Safety, ARandomWalkOfEditsUndoAndRedoMeetsEqualStates) {
   ASSERT_TRUE(added) << added.error().message;
   app::Session session;
   session.commit(QStringLiteral("start"), added->document);
-  const auto state = [&] { return project::write_manifest(session.document()).dump(); };
+  const auto state = [&] { return store::write_manifest(session.document()).dump(); };
   std::vector<std::string> states{state()};
   std::size_t at = 0;
   std::mt19937 random(17);
@@ -191,10 +191,10 @@ TEST_F(Safety, ARandomWalkOfEditsUndoAndRedoMeetsEqualStates) {
   EXPECT_GT(edits, 100);
   // The last state survives the file too.
   const std::string path = folder_.filePath(QStringLiteral("walk.lostline")).toStdString();
-  ASSERT_TRUE(project::save_project(path, session.document()));
-  const auto back = project::load_project(path);
+  ASSERT_TRUE(store::save_project(path, session.document()));
+  const auto back = store::load_project(path);
   ASSERT_TRUE(back) << back.error().message;
-  EXPECT_EQ(project::write_manifest(*back).dump(), state());
+  EXPECT_EQ(store::write_manifest(*back).dump(), state());
   for (int i = 0; i < 3000 && session.busy(); ++i) QTest::qWait(10);
 }
 

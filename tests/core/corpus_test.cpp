@@ -8,7 +8,7 @@
 
 #include "io/mesh_files.h"
 #include "io/step.h"
-#include "project/project_file.h"
+#include "store/project_file.h"
 #include "support/places.h"
 
 namespace lostline {
@@ -38,7 +38,7 @@ bool read(const fs::path& path) {
     return false;
   };
   if (extension == ".lostline") {
-    const auto document = project::load_project(path);
+    const auto document = store::load_project(path);
     return document ? true : refused(document.error());
   }
   if (extension == ".step") {

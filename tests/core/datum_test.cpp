@@ -10,9 +10,9 @@
 #include "project/fits.h"
 #include "project/model_target.h"
 #include "project/patterns.h"
-#include "project/project_file.h"
 #include "project/relations.h"
 #include "simulate/scanner.h"
+#include "store/project_file.h"
 
 namespace lostline {
 namespace {
@@ -154,8 +154,8 @@ TEST(Patterns, AFlangeHasItsBoltCircleStackAndDraftIsNotInvented) {
   EXPECT_THAT(accepted->dimensions[0].source, HasSubstr("8 places"));
   // It comes back from the file, and what it is made from cannot be taken away.
   const std::string path = ::testing::TempDir() + "patterns.lostline";
-  ASSERT_TRUE(project::save_project(path, *accepted));
-  const auto again = project::load_project(path);
+  ASSERT_TRUE(store::save_project(path, *accepted));
+  const auto again = store::load_project(path);
   ASSERT_TRUE(again) << again.error().message;
   ASSERT_TRUE(again->fits.back()->construction);
   EXPECT_EQ(again->fits.back()->construction->from.size(), 8U);
@@ -287,12 +287,13 @@ TEST(Finish, TheEngineerOverrulesAndItStays) {
   EXPECT_EQ(changed->survey->regions[0].finish, survey::Finish::AsCast);
   EXPECT_DOUBLE_EQ(changed->survey->regions[0].trust, 0.3);
   const std::string path = ::testing::TempDir() + "finish.lostline";
-  ASSERT_TRUE(project::save_project(path, *changed));
-  const auto again = project::load_project(path);
+  ASSERT_TRUE(store::save_project(path, *changed));
+  const auto again = store::load_project(path);
   ASSERT_TRUE(again);
   EXPECT_EQ(again->survey->regions[1].finish, survey::Finish::AsCast);
   EXPECT_TRUE(again->survey->regions[1].finish_by_hand);
-  EXPECT_EQ(again->survey->regions[2].finish, survey::Finish::Machined);
+  // The others are all alike, and their noise could be a casting's.
+  EXPECT_EQ(again->survey->regions[2].finish, survey::Finish::Unknown);
   EXPECT_FALSE(project::set_finish(d, {9999}, survey::Finish::Formed));
 }
 
@@ -304,8 +305,8 @@ TEST(LentDirections, AreSavedWithTheProject) {
   survey->regions[2].direction_of = 0;
   d.survey = survey;
   const std::string path = ::testing::TempDir() + "lent.lostline";
-  ASSERT_TRUE(project::save_project(path, d));
-  const auto again = project::load_project(path);
+  ASSERT_TRUE(store::save_project(path, d));
+  const auto again = store::load_project(path);
   ASSERT_TRUE(again);
   EXPECT_EQ(again->survey->regions[3].direction_of, 1U);
   EXPECT_EQ(again->survey->regions[2].direction_of, 0U);

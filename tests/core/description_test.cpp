@@ -3,7 +3,7 @@
 
 #include "model/steps/kinds.h"
 #include "project/edits.h"
-#include "project/feature_json.h"
+#include "store/feature_json.h"
 #include "support/places.h"
 
 namespace lostline {
@@ -96,13 +96,13 @@ std::map<model::Id, model::PlacedSketch> two_sketches() {
 
 TEST(Description, EveryPartSurvivesAFile) {
   for (const FeatureKind* kind : model::feature_kinds()) {
-    const project::Json plain = project::write_feature(kind->make());
+    const store::Json plain = store::write_feature(kind->make());
     for (const Variant& v : variants_of(*kind)) {
-      const project::Json written = project::write_feature(v.feature);
+      const store::Json written = store::write_feature(v.feature);
       EXPECT_NE(written.dump(), plain.dump()) << kind->key << " " << v.what;
       Feature back = kind->make();
-      project::read_feature(written, back);
-      EXPECT_EQ(project::write_feature(back).dump(), written.dump()) << kind->key << " " << v.what;
+      store::read_feature(written, back);
+      EXPECT_EQ(store::write_feature(back).dump(), written.dump()) << kind->key << " " << v.what;
     }
   }
 }
@@ -186,9 +186,9 @@ TEST(Description, ThePublishedSchemaIsThatOfTheKinds) {
   const std::string path = testing::source_dir() + "/docs/design/project.schema.json";
   std::ifstream file(path);
   auto schema = nlohmann::ordered_json::parse(file);
-  const std::string wanted = project::step_schema().dump();
-  if (project::Json::parse(schema["properties"]["steps"]["items"].dump()).dump() ==
-      project::Json::parse(wanted).dump())
+  const std::string wanted = store::step_schema().dump();
+  if (store::Json::parse(schema["properties"]["steps"]["items"].dump()).dump() ==
+      store::Json::parse(wanted).dump())
     return;
   schema["properties"]["steps"]["items"] = nlohmann::ordered_json::parse(wanted);
   const std::string fresh = ::testing::TempDir() + "project.schema.json";

@@ -1,15 +1,15 @@
 // Edits of a document: fits, measurements, frames, sketches, steps, decisions, and what refuses.
 #include "project/edits.h"
-#include "model/steps/extrude/extrude.h"
-#include "model/steps/hole/hole.h"
-#include "model/steps/fillet/fillet.h"
 
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/fillet/fillet.h"
+#include "model/steps/hole/hole.h"
 #include "plate_scan.h"
 #include "project/datums.h"
-#include "project/evidence.h"
 #include "project/fits.h"
 #include "project/ledger.h"
 #include "project/sketch_plane.h"
+#include "reading/evidence.h"
 
 namespace lostline {
 namespace {
@@ -188,8 +188,8 @@ TEST_F(Edits, LevelsDraftAndDiameterAreReadFromTheScan) {
   auto added = project::add_sketch(*framed_, t);
   ASSERT_TRUE(added) << added.error().message;
   const project::TracedSketch& traced = *added->document.find_sketch(added->id);
-  const auto levels = project::find_levels(added->document, traced, {{}, {}});
-  const auto pair = project::suggest_extent(levels, traced.level);
+  const auto levels = reading::find_levels(added->document, traced, {{}, {}});
+  const auto pair = reading::suggest_extent(levels, traced.level);
   ASSERT_TRUE(pair.below && pair.above);
   EXPECT_NEAR(pair.below->level, 0, 3 * pair.below->u);
   EXPECT_NEAR(pair.above->level, PlateScan::kHeight, 3 * pair.above->u);
@@ -198,11 +198,11 @@ TEST_F(Edits, LevelsDraftAndDiameterAreReadFromTheScan) {
     if (e.type == sketch::EntityType::Circle) circle = e.id;
   }
   ASSERT_NE(circle, 0U);
-  const auto diameter = project::read_diameter(traced, {circle});
+  const auto diameter = reading::read_diameter(traced, {circle});
   ASSERT_TRUE(diameter);
   EXPECT_NEAR(diameter->diameter, 2 * PlateScan::kRadius, 3 * diameter->u);
-  EXPECT_FALSE(project::read_diameter(traced, {}));
-  EXPECT_FALSE(project::find_draft(added->document, traced, {circle}));  // a bore without taper
+  EXPECT_FALSE(reading::read_diameter(traced, {}));
+  EXPECT_FALSE(reading::find_draft(added->document, traced, {circle}));  // a bore without taper
 }
 
 TEST_F(Edits, SketchDimensionsBecomeRowsAndDecisionsHold) {
@@ -314,7 +314,7 @@ TEST(EditsWithoutScan, SayWhatIsMissing) {
   EXPECT_FALSE(project::ink(empty, 1, 2, "typed"));
   EXPECT_FALSE(project::lift(empty, 1));
   EXPECT_TRUE(project::cut_scan(empty, {}, 0).polylines.empty());
-  EXPECT_TRUE(project::find_levels(empty, {}, {{}, {}}).empty());
+  EXPECT_TRUE(reading::find_levels(empty, {}, {{}, {}}).empty());
 }
 
 }  // namespace

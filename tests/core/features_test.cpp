@@ -85,6 +85,45 @@ TEST_F(Features, ATaperedBossIsNamedForTheCircleItComesFrom) {
     EXPECT_TRUE(result.solid.find_face(name)) << name;
 }
 
+TEST_F(Features, ACutThroughWithDraftHasTheSectionsSizeAtTheSectionsLevel) {
+  add(box(1, 0, 20));
+  sketches[2] = outline({-8, -8}, {8, 8}, 0);
+  sketches[2].section_level = 5;
+  Extrude cut = box(2, 0, 0, Operation::Cut);
+  cut.extent.reach = Reach::Through;
+  cut.draft.value = 0.1;
+  add(cut);
+  const StepResult result = run();
+  ASSERT_EQ(result.state, StepState::Sound) << result.reason;
+  // A square of side 16 at level 5, narrowing upwards; the bore of the outline is 201 mm2.
+  const double k = 2 * std::tan(0.1);
+  const auto side = [&](double z) { return 16 - k * (z - 5); };
+  const double hole = (std::pow(side(0), 3) - std::pow(side(20), 3)) / (3 * k);
+  const double plate = 60 * 40 * 20;
+  const double bored = result.solid.volume();
+  EXPECT_NEAR(plate - bored, hole, 1e-6 * hole);
+}
+
+TEST_F(Features, ATinyHoleInALargePartIsAHole) {
+  sketches[1] = outline({-1500, -500}, {1500, 500}, 0);
+  add(box(1, 0, 500));
+  sketches[2] = outline({-5, -5}, {5, 5}, 0.5);
+  Hole hole;
+  hole.sketch = 2;
+  hole.circles = {circle(2)};
+  hole.diameter.value = 1;
+  hole.extent.reach = Reach::Levels;
+  hole.extent.from.value = 495;
+  hole.extent.to.value = 501;
+  add(hole);
+  const StepResult result = run();
+  ASSERT_EQ(result.state, StepState::Sound) << result.reason;
+  EXPECT_NEAR(1.5e9 - result.solid.volume(), std::numbers::pi / 4 * 5, 1e-3);
+  // One that does not reach the part is still told.
+  steps[1].feature.as<Hole>()->extent.from.value = 500.5;
+  expect_broken("does not touch the part");
+}
+
 TEST_F(Features, SymmetricThicknessLiesAboutItsMiddle) {
   Extrude e = box(1, 0, 0);
   e.extent.reach = Reach::Symmetric;

@@ -6,8 +6,8 @@
 #include <cmath>
 
 #include "project/edits.h"
-#include "project/evidence.h"
 #include "project/sketch_plane.h"
+#include "reading/evidence.h"
 #include "simulate/parts.h"
 
 namespace lostline::testing {

@@ -1,15 +1,18 @@
 // The whole job on the demo part, without a window, against the design it hides.
 #include <gtest/gtest.h>
 
+#include <numbers>
+
 #include "deviation/deviation.h"
 #include "io/step.h"
-#include "pedestal_job.h"
 #include "model/steps/extrude/extrude.h"
 #include "model/steps/fillet/fillet.h"
 #include "model/steps/hole/hole.h"
+#include "pedestal_job.h"
 #include "project/datums.h"
 #include "project/ledger.h"
-#include "project/project_file.h"
+#include "reading/row_nominals.h"
+#include "store/project_file.h"
 #include "support/places.h"
 
 namespace lostline {
@@ -144,8 +147,8 @@ TEST_F(PedestalJob, RouteGivesTheDesignedVolumeAndDimensions) {
   const auto extrude = [&](project::Id sketch_id, std::vector<sketch::Id> loops,
                            const std::string& name) {
     const project::TracedSketch& t = *d.find_sketch(sketch_id);
-    const project::LevelPair levels =
-        project::suggest_extent(project::find_levels(d, t, {loops, {}}), t.level);
+    const reading::LevelPair levels =
+        reading::suggest_extent(reading::find_levels(d, t, {loops, {}}), t.level);
     std::vector<project::FieldReading> fields;
     EXPECT_TRUE(levels.below && levels.above) << name;
     fields.push_back({"from", levels.below->level, levels.below->u, "level", {}});
@@ -153,7 +156,7 @@ TEST_F(PedestalJob, RouteGivesTheDesignedVolumeAndDimensions) {
     model::Extrude feature;
     feature.sketch = sketch_id;
     feature.loops = loops;
-    if (const auto draft = project::find_draft(d, t, loops)) {
+    if (const auto draft = reading::find_draft(d, t, loops)) {
       fields.push_back(
           {"draft", draft->angle * 57.29577951308232, draft->u * 57.29577951308232, "cone", {}});
     }
@@ -239,7 +242,7 @@ TEST_F(PedestalJob, RouteGivesTheDesignedVolumeAndDimensions) {
     const auto row = std::find_if(at.dimensions.begin(), at.dimensions.end(), [&](const auto& r) {
       return r.owner.step == of->id && r.owner.field == field;
     });
-    return row == at.dimensions.end() ? std::nullopt : project::finish_of(at, *row);
+    return row == at.dimensions.end() ? std::nullopt : reading::finish_of(at, *row);
   };
   EXPECT_EQ(made(d, "boss", "draft"), survey::Finish::AsCast);
   EXPECT_EQ(made(d, "boss", "to"), survey::Finish::Machined);
@@ -250,19 +253,29 @@ TEST_F(PedestalJob, RouteGivesTheDesignedVolumeAndDimensions) {
       design_.boss_diameter / 2 +
       (design_.boss_neutral - design_.foot_thickness) * std::tan(design_.boss_draft);
   round.edges = {{"", "", Vec3(0, -at_foot, design_.foot_thickness)}};
+  // Its radius is read along the sharp edge, past the ribs that stand on it.
+  std::vector<Vec3> edge;
+  for (int k = 0; k <= 64; ++k) {
+    const double a = 2 * std::numbers::pi * k / 64;
+    edge.emplace_back(at_foot * std::cos(a), at_foot * std::sin(a), design_.foot_thickness);
+  }
+  const auto radius = reading::read_edge_radius(d, edge);
+  ASSERT_TRUE(radius);
+  EXPECT_NEAR(radius->radius, design_.foot_fillet, 3 * radius->u);
+  EXPECT_LT(radius->u, 0.1);
   const auto rounded = project::add_step(d, round, "foot fillet", {{"radius", 4.02, 0.02, "", {}}});
   EXPECT_EQ(made(rounded.document, "foot fillet", "radius"), survey::Finish::AsCast);
 
   // Saved and opened again, the Route gives the same part.
   const std::string path = ::testing::TempDir() + "/pedestal.lostline";
-  ASSERT_TRUE(project::save_project(path, d));
-  const auto back = project::load_project(path);
+  ASSERT_TRUE(store::save_project(path, d));
+  const auto back = store::load_project(path);
   ASSERT_TRUE(back) << back.error().message;
   model::RouteCache fresh;
   const auto again = model::recompute(back->steps, back->placed_sketches(), fresh);
   ASSERT_TRUE(again);
   EXPECT_NEAR(again->back().solid.volume(), results->back().solid.volume(), 1e-6 * truth.volume());
-  EXPECT_EQ(project::ledger_csv(*back), project::ledger_csv(d));
+  EXPECT_EQ(store::ledger_csv(*back), store::ledger_csv(d));
 }
 
 }  // namespace

@@ -11,8 +11,8 @@
 #include "model/steps/extrude/extrude.h"
 #include "project/edits.h"
 #include "project/ledger.h"
-#include "project/manifest.h"
-#include "project/project_file.h"
+#include "store/manifest.h"
+#include "store/project_file.h"
 #include "support/places.h"
 
 namespace lostline {
@@ -140,18 +140,18 @@ class ProjectFile : public ::testing::Test {
 };
 
 TEST_F(ProjectFile, ComesBackAsItWas) {
-  ASSERT_TRUE(project::save_project(path_, document_));
-  const auto back = project::load_project(path_);
+  ASSERT_TRUE(store::save_project(path_, document_));
+  const auto back = store::load_project(path_);
   ASSERT_TRUE(back) << back.error().message;
   EXPECT_EQ(back->title, "plate");
   EXPECT_EQ(back->scan->mesh->triangles, document_.scan->mesh->triangles);
   EXPECT_EQ(back->scan->mesh->vertices[37], document_.scan->mesh->vertices[37]);
-  EXPECT_EQ(project::ledger_csv(*back), project::ledger_csv(document_));
-  EXPECT_NE(project::ledger_csv(*back).find("\"width, \"\"outer\"\"\""), std::string::npos);
+  EXPECT_EQ(store::ledger_csv(*back), store::ledger_csv(document_));
+  EXPECT_NE(store::ledger_csv(*back).find("\"width, \"\"outer\"\"\""), std::string::npos);
 }
 
 TEST_F(ProjectFile, AFileOfTheFirstVersionOpens) {
-  const auto old = project::load_project(testing::data_dir() + "/project/plate-v1.lostline");
+  const auto old = store::load_project(testing::data_dir() + "/project/plate-v1.lostline");
   ASSERT_TRUE(old) << old.error().message;
   EXPECT_EQ(old->title, "plate");
   EXPECT_EQ(old->scan->mesh->triangles.size(), 722U);
@@ -159,7 +159,7 @@ TEST_F(ProjectFile, AFileOfTheFirstVersionOpens) {
 }
 
 TEST_F(ProjectFile, AFileOfTheSecondVersionOpensWithItsRelation) {
-  const auto old = project::load_project(testing::data_dir() + "/project/plate-v2.lostline");
+  const auto old = store::load_project(testing::data_dir() + "/project/plate-v2.lostline");
   ASSERT_TRUE(old) << old.error().message;
   ASSERT_EQ(old->fits.size(), 2U);
   EXPECT_GT(old->fits[1]->alone.points, 100U);
@@ -173,7 +173,7 @@ TEST_F(ProjectFile, AFileOfTheSecondVersionOpensWithItsRelation) {
 }
 
 TEST_F(ProjectFile, AFileOfTheThirdVersionOpens) {
-  const auto old = project::load_project(testing::data_dir() + "/project/plate-v3.lostline");
+  const auto old = store::load_project(testing::data_dir() + "/project/plate-v3.lostline");
   ASSERT_TRUE(old) << old.error().message;
   EXPECT_EQ(old->fits.size(), 2U);
   EXPECT_EQ(old->relations.size(), 1U);
@@ -181,7 +181,26 @@ TEST_F(ProjectFile, AFileOfTheThirdVersionOpens) {
   EXPECT_FALSE(old->fits[0]->construction);
 }
 
-TEST_F(ProjectFile, EverythingOfTheFourthVersionComesBack) {
+TEST_F(ProjectFile, AFileOfTheFourthVersionOpens) {
+  const auto old = store::load_project(testing::data_dir() + "/project/plate-v4.lostline");
+  ASSERT_TRUE(old) << old.error().message;
+  ASSERT_EQ(old->fits.size(), 1U);
+  EXPECT_TRUE(old->fits[0]->construction);
+  EXPECT_TRUE(old->frame);
+  EXPECT_EQ(old->other_scans.size(), 1U);
+  ASSERT_EQ(old->steps.size(), 1U);
+  const auto* e = old->steps[0].feature.as<model::Extrude>();
+  ASSERT_NE(e, nullptr);
+  EXPECT_EQ(e->areas.size(), 1U);
+  EXPECT_EQ(e->extent.reach, model::Reach::Levels);
+  // What it holds is written again as it was.
+  ASSERT_TRUE(store::save_project(path_, *old));
+  const auto again = store::load_project(path_);
+  ASSERT_TRUE(again);
+  EXPECT_EQ(store::write_manifest(*again).dump(), store::write_manifest(*old).dump());
+}
+
+TEST_F(ProjectFile, EverythingComesBack) {
   project::Document d = project::with_other_scan(document_, document_.scan);
   project::TypedReading caliper{19.05, 0.02, "caliper"};
   const auto typed = project::add_typed(d, d.dimensions[0].id, caliper);
@@ -210,14 +229,14 @@ TEST_F(ProjectFile, EverythingOfTheFourthVersionComesBack) {
   model::Extrude e;
   e.areas = {{4, 5}};
   d = project::add_step(d, e, "pad", {}).document;
-  ASSERT_TRUE(project::save_project(path_, d));
-  const auto back = project::load_project(path_);
+  ASSERT_TRUE(store::save_project(path_, d));
+  const auto back = store::load_project(path_);
   ASSERT_TRUE(back) << back.error().message;
-  EXPECT_EQ(project::write_manifest(*back).dump(), project::write_manifest(d).dump());
+  EXPECT_EQ(store::write_manifest(*back).dump(), store::write_manifest(d).dump());
   ASSERT_EQ(back->other_scans.size(), 1U);
   // The manifest follows the published schema, in the eyes of a reader that is not ours.
   const fs::path manifest = path_.string() + ".json";
-  std::ofstream(manifest) << project::write_manifest(d).dump();
+  std::ofstream(manifest) << store::write_manifest(d).dump();
   const std::string ask =
       testing::python() +
       " -c \"import json,jsonschema,sys; jsonschema.validate(*[json.load(open(p)) "
@@ -230,7 +249,7 @@ TEST_F(ProjectFile, EverythingOfTheFourthVersionComesBack) {
 }
 
 TEST_F(ProjectFile, DamageIsSaidAndNeverCrashes) {
-  ASSERT_TRUE(project::save_project(path_, document_));
+  ASSERT_TRUE(store::save_project(path_, document_));
   std::ifstream file(path_, std::ios::binary);
   const std::string good((std::istreambuf_iterator<char>(file)), {});
   std::mt19937_64 random(7);
@@ -242,7 +261,7 @@ TEST_F(ProjectFile, DamageIsSaidAndNeverCrashes) {
     else
       for (int k = 0; k < 8; ++k) bad[random() % bad.size()] = static_cast<char>(random());
     std::ofstream(path_, std::ios::binary) << bad;
-    const auto back = project::load_project(path_);
+    const auto back = store::load_project(path_);
     if (back) continue;
     ++refused;
     EXPECT_NE(back.error().message.find(path_.filename().string()), std::string::npos)
@@ -250,29 +269,58 @@ TEST_F(ProjectFile, DamageIsSaidAndNeverCrashes) {
   }
   EXPECT_GT(refused, 100);
   std::ofstream(path_, std::ios::trunc).close();
-  EXPECT_NE(project::load_project(path_).error().message.find("empty"), std::string::npos);
+  EXPECT_NE(store::load_project(path_).error().message.find("empty"), std::string::npos);
+}
+
+TEST_F(ProjectFile, WhatNamesThingsThatAreNotThereIsRefused) {
+  // Written as it stands; a reader must not follow it.
+  project::Document d = document_;
+  project::Fit fit;
+  fit.id = 77;
+  fit.name = "stray";
+  fit.triangles = std::make_shared<const std::vector<std::uint32_t>>(
+      std::vector<std::uint32_t>{0, 1000000000U});
+  d.fits.push_back(std::make_shared<const project::Fit>(fit));
+  ASSERT_TRUE(store::save_project(path_, d));
+  auto back = store::load_project(path_);
+  ASSERT_FALSE(back);
+  EXPECT_NE(back.error().message.find("triangles that the scan does not have"), std::string::npos)
+      << back.error().message;
+
+  d = document_;
+  auto traced = std::make_shared<project::TracedSketch>();
+  traced->id = 78;
+  traced->name = "loose";
+  const auto a = traced->sketch.add_point({0, 0});
+  traced->sketch.add_line(a, 4711);
+  d.sketches.push_back(traced);
+  ASSERT_TRUE(store::save_project(path_, d));
+  back = store::load_project(path_);
+  ASSERT_FALSE(back);
+  EXPECT_NE(back.error().message.find("names something that is not there"), std::string::npos)
+      << back.error().message;
 }
 
 TEST_F(ProjectFile, SavingWhereNothingCanBeWrittenSaysSo) {
-  const Status status = project::save_project("/no/such/folder/x.lostline", document_);
+  const Status status = store::save_project("/no/such/folder/x.lostline", document_);
   ASSERT_FALSE(status);
   EXPECT_EQ(status.error().code, ErrorCode::Io);
 }
 
 TEST_F(ProjectFile, AFullDiskLeavesTheOldProject) {
-  ASSERT_TRUE(project::save_project(path_, document_));
+  ASSERT_TRUE(store::save_project(path_, document_));
   const auto size = fs::file_size(path_);
   project::Document changed = document_;
   changed.title = "changed";
   Status status = Done{};
   {
     const testing::FullDisk full(1000);
-    status = project::save_project(path_, changed);
+    status = store::save_project(path_, changed);
   }
   ASSERT_FALSE(status);
   EXPECT_EQ(status.error().code, ErrorCode::Io) << status.error().message;
   EXPECT_EQ(fs::file_size(path_), size);
-  const auto back = project::load_project(path_);
+  const auto back = store::load_project(path_);
   ASSERT_TRUE(back) << back.error().message;
   EXPECT_EQ(back->title, "plate");
 }

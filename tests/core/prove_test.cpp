@@ -5,20 +5,21 @@
 #include <fstream>
 
 #include "deviation/places.h"
-#include "model/steps/extrude/extrude.h"
-#include "model/steps/revolve/revolve.h"
-#include "model/steps/hole/hole.h"
 #include "model/steps/chamfer/chamfer.h"
-#include "model/steps/pattern/pattern.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/hole/hole.h"
 #include "model/steps/mirror/mirror.h"
+#include "model/steps/pattern/pattern.h"
+#include "model/steps/revolve/revolve.h"
 #include "plate_scan.h"
-#include "project/evidence.h"
 #include "project/fits.h"
 #include "project/ledger.h"
-#include "project/manifest.h"
-#include "project/project_file.h"
-#include "project/valley.h"
+#include "reading/evidence.h"
+#include "reading/row_nominals.h"
+#include "reading/valley.h"
 #include "report/report.h"
+#include "store/manifest.h"
+#include "store/project_file.h"
 
 namespace lostline {
 namespace {
@@ -57,7 +58,7 @@ class Prove : public testing::PlateJob {
 TEST_F(Prove, TheValleyIsDeepestAtTheTruth) {
   const auto inked = project::ink(document_, row("plate to"), 10.2, "wrong on purpose");
   ASSERT_TRUE(inked);
-  const auto valley = project::compute_valley(*inked, row("plate to"));
+  const auto valley = reading::compute_valley(*inked, row("plate to"));
   ASSERT_TRUE(valley) << valley.error().message;
   EXPECT_NEAR(valley->lowest, PlateScan::kHeight, 0.01);
   EXPECT_GT(valley->points, 500U);
@@ -70,17 +71,17 @@ TEST_F(Prove, TheValleyIsDeepestAtTheTruth) {
 }
 
 TEST_F(Prove, AValleySaysWhatIsMissing) {
-  EXPECT_FALSE(project::compute_valley(document_, 9999));
+  EXPECT_FALSE(reading::compute_valley(document_, 9999));
   Document bare;
   project::Dimension measured;
   measured.id = 1;
   measured.owner.fits = {{1, 0}, {2, 0}};
   bare.dimensions.push_back(measured);
-  EXPECT_FALSE(project::compute_valley(bare, 1));  // a measurement shapes no model
+  EXPECT_FALSE(reading::compute_valley(bare, 1));  // a measurement shapes no model
   std::stop_source stop;
   stop.request_stop();
   const auto stopped =
-      project::compute_valley(document_, row("plate to"), {}, Task(stop.get_token()));
+      reading::compute_valley(document_, row("plate to"), {}, Task(stop.get_token()));
   ASSERT_FALSE(stopped);
   EXPECT_EQ(stopped.error().code, ErrorCode::Cancelled);
 }
@@ -138,20 +139,20 @@ TEST_F(Prove, RowsAreFoundFromWhatIsPicked) {
   const auto bottom = region({0, 0, -1});
   const auto measured = project::add_measurement(document_, {top, 0}, {bottom, 0}, false);
   ASSERT_TRUE(measured);
-  project::Place place;
+  reading::Place place;
   place.region = top;
-  EXPECT_EQ(project::rows_resting_on(measured->document, place),
+  EXPECT_EQ(reading::rows_resting_on(measured->document, place),
             std::vector<project::Id>{measured->id});
-  project::Place face;
+  reading::Place face;
   face.face = "s" + std::to_string(document_.steps[0].id) + ":end";
-  EXPECT_EQ(project::rows_resting_on(measured->document, face).size(), 2U);  // from, to
-  EXPECT_TRUE(project::rows_resting_on(measured->document, {}).empty());
+  EXPECT_EQ(reading::rows_resting_on(measured->document, face).size(), 2U);  // from, to
+  EXPECT_TRUE(reading::rows_resting_on(measured->document, {}).empty());
   EXPECT_EQ(project::face_title(document_, face.face), "end of plate");
   EXPECT_EQ(project::face_title(document_, "odd"), "odd");
 }
 
 TEST_F(Prove, CertainRowsAreProposedAndInkedTogether) {
-  const auto proposals = project::propose_inks(document_);
+  const auto proposals = reading::propose_inks(document_);
   ASSERT_EQ(proposals.size(), 2U);
   EXPECT_DOUBLE_EQ(proposals[0].value, 0);  // on the datum
   EXPECT_DOUBLE_EQ(proposals[1].value, 10);
@@ -161,7 +162,7 @@ TEST_F(Prove, CertainRowsAreProposedAndInkedTogether) {
   auto wrong = proposals;
   wrong.push_back({12345, 1, "", 1});
   EXPECT_FALSE(project::ink_all(document_, wrong));
-  EXPECT_TRUE(project::propose_inks(*inked).empty());
+  EXPECT_TRUE(reading::propose_inks(*inked).empty());
 }
 
 TEST_F(Prove, StepsAreInsertedAndMovedWithNumbersBetween) {
@@ -241,16 +242,15 @@ TEST_F(Prove, AProjectWithEveryFeatureComesBack) {
   d.face_tolerances["s1:end"] = 0.05;
   EXPECT_TRUE(d.steps[4].feature.as<model::Mirror>()->plane.surface);  // resolved to the part
   const auto path = std::filesystem::path(::testing::TempDir()) / "features.lostline";
-  ASSERT_TRUE(project::save_project(path, d));
-  const auto back = project::load_project(path);
+  ASSERT_TRUE(store::save_project(path, d));
+  const auto back = store::load_project(path);
   std::filesystem::remove(path);
   ASSERT_TRUE(back) << back.error().message;
   ASSERT_EQ(back->steps.size(), d.steps.size());
-  EXPECT_EQ(project::write_manifest(*back).dump(), project::write_manifest(d).dump());
+  EXPECT_EQ(store::write_manifest(*back).dump(), store::write_manifest(d).dump());
   EXPECT_EQ(back->steps[3].feature.as<model::Pattern>()->count, 5);
   EXPECT_DOUBLE_EQ(back->steps[3].feature.as<model::Pattern>()->spacing.value, 7.5);
-  EXPECT_NEAR(back->steps[1].feature.as<model::Revolve>()->angle.value, 57.3 / 57.29577951,
-              1e-6);
+  EXPECT_NEAR(back->steps[1].feature.as<model::Revolve>()->angle.value, 57.3 / 57.29577951, 1e-6);
   EXPECT_EQ(back->face_tolerances.at("s1:end"), 0.05);
 }
 

@@ -5,11 +5,12 @@
 #include <numbers>
 #include <random>
 
-#include "plate_scan.h"
 #include "model/steps/fillet/fillet.h"
+#include "plate_scan.h"
 #include "project/ledger.h"
-#include "project/probe.h"
 #include "project/relations.h"
+#include "reading/probe.h"
+#include "support/rounds.h"
 #include "survey/hand.h"
 
 namespace lostline {
@@ -69,11 +70,28 @@ TEST(Relations, TwoBoresOnOneAxisShareItAndTheCostIsNoise) {
   EXPECT_LT(fit::angle_between(a.axis, b.axis), 1e-9);
   const Vec3 d = b.point - a.point;
   EXPECT_LT((d - d.dot(a.axis) * a.axis).norm(), 1e-9);
-  EXPECT_TRUE(related->costs[0].within_noise);
   EXPECT_EQ(related->costs[0].freedoms, 4);
   // Two short bores far apart fix their common axis better than each its own.
   EXPECT_LT(related->fits[0].u_angle, 0.3 * members[0].fit.u_angle);
   EXPECT_LT(fit::angle_between(a.axis, axis), 2 * related->fits[0].u_angle);
+}
+
+TEST(Relations, ATrueRelationIsCalledInQuestionFiveTimesInAHundred) {
+  // The 95 % point of chi-squared, with as many freedoms as one axis takes from two bores.
+  const Vec3 axis = Vec3(0.1, -0.2, 1).normalized();
+  const unsigned runs = static_cast<unsigned>(testing::rounds(1000, 400, 40));
+  unsigned within = 0;
+  for (unsigned k = 0; k < runs; ++k) {
+    const std::vector<fit::Member> members{bore_member({0, 0, 0}, axis, 8, 0.01, 1 + 2 * k),
+                                           bore_member(50 * axis, axis, 12, 0.01, 2 + 2 * k)};
+    const auto related = fit::fit_related(members, {{RelationType::Coaxial, 0, 1, 0, 0}});
+    ASSERT_TRUE(related) << related.error().message;
+    within += related->costs[0].within_noise ? 1 : 0;
+  }
+  const double slack = testing::stray(static_cast<int>(runs), 0.95);
+  std::printf("within noise in %.1f %%\n", 100.0 * within / runs);
+  EXPECT_GE(within, 0.95 * runs - slack);
+  EXPECT_LE(within, 0.95 * runs + slack);
 }
 
 TEST(Relations, APartThatDisagreesIsSaidBySoMuch) {
@@ -120,6 +138,55 @@ TEST(Relations, EveryTypeHoldsAndManyHoldTogether) {
   for (const auto& c : related->costs) EXPECT_TRUE(c.within_noise);
   // The last follows from the distance: it takes nothing.
   EXPECT_LT(related->costs.back().chi2, 1e-6);
+}
+
+TEST(Relations, FreedomsAreWhatARelationAddsToTheOthers) {
+  const std::vector<fit::Member> members{bore_member({0, 0, 0}, Vec3::UnitZ(), 8, 0.01, 21),
+                                         bore_member({0, 0, 50}, Vec3::UnitZ(), 12, 0.01, 22)};
+  // Parallel first: one axis then takes the two shifts that are left.
+  const auto related = fit::fit_related(
+      members, {{RelationType::Parallel, 0, 1, 0, 0}, {RelationType::Coaxial, 0, 1, 0, 0}});
+  ASSERT_TRUE(related) << related.error().message;
+  EXPECT_EQ(related->costs[0].freedoms, 0);  // follows from the other
+  EXPECT_TRUE(related->costs[0].within_noise);
+  EXPECT_EQ(related->costs[1].freedoms, 2);
+}
+
+TEST(Relations, ASmallDepartureOfManyPointsIsSignificantAndItsSizeIsSaid) {
+  // 0.01 degrees off square over 60 mm, with noise of 0.01 mm: 5 um at the ends.
+  const double off = 0.01 * std::numbers::pi / 180;
+  const std::vector<fit::Member> members{
+      plane_member({0, 0, 0}, Vec3::UnitZ(), 0.002, 31),
+      plane_member({30, 0, 20}, Vec3(std::cos(off), 0, std::sin(off)), 0.002, 32)};
+  const auto related = fit::fit_related(members, {{RelationType::Perpendicular, 0, 1, 0, 0}});
+  ASSERT_TRUE(related) << related.error().message;
+  const fit::RelationCost& cost = related->costs[0];
+  EXPECT_EQ(cost.freedoms, 1);
+  EXPECT_DOUBLE_EQ(fit::chi2_limit(1), 3.841);
+  EXPECT_FALSE(cost.within_noise);
+  EXPECT_GT(cost.effect, 0);
+  EXPECT_LT(cost.effect, 0.02);
+  project::Document document;
+  document.tolerance = 0.1;
+  EXPECT_FALSE(project::matters(document, cost));  // far within a fifth of the tolerance
+  document.tolerance = 0.005;
+  EXPECT_TRUE(project::matters(document, cost));
+}
+
+TEST(Relations, TrustIsKeptUnderRelations) {
+  // Half of a plane's points are trusted little and lie 0.1 too high.
+  fit::Member plane = plane_member({0, 0, 0}, Vec3::UnitZ(), 0.01, 41);
+  plane.weights.setOnes(plane.points.cols());
+  for (Eigen::Index i = 0; i < plane.points.cols(); i += 2) {
+    plane.points(2, i) += 0.1;
+    plane.weights[i] = 0.02;
+  }
+  plane.weights /= plane.weights.mean();
+  plane.fit.sigma = 0.05;
+  const std::vector<fit::Member> members{plane, plane_member({0, 0, 20}, Vec3::UnitZ(), 0.01, 42)};
+  const auto related = fit::fit_related(members, {{RelationType::Parallel, 0, 1, 0, 0}});
+  ASSERT_TRUE(related) << related.error().message;
+  EXPECT_LT(related->fits[0].surface.point.z(), 0.01);  // 0.05 were all weighed alike
 }
 
 TEST(Relations, ContradictionsAndNonsenseAreRefused) {
@@ -235,9 +302,9 @@ class RelatedPlate : public PlateJob {
   static scan::MeshIndex::Hit hit(const Vec3& from, const Vec3& along) {
     return *plate_->scan->index->first_hit(from, along);
   }
-  static project::Probe probe(const Vec3& from, const Vec3& along) {
+  static reading::Probe probe(const Vec3& from, const Vec3& along) {
     const auto h = hit(from, along);
-    const auto p = project::probe_scan(*plate_->scan, h.triangle, h.point);
+    const auto p = reading::probe_scan(*plate_->scan, h.triangle, h.point);
     EXPECT_TRUE(p) << p.error().message;
     return *p;
   }
@@ -321,23 +388,23 @@ TEST(Rim, OfAHoleGivesItsCircle) {
 }
 
 TEST_F(RelatedPlate, ThicknessAndRadiusAreReadWithTheirUncertainty) {
-  const auto thick = project::wall_thickness(*plate_->scan, probe({8, 8, 30}, -Vec3::UnitZ()));
+  const auto thick = reading::wall_thickness(*plate_->scan, probe({8, 8, 30}, -Vec3::UnitZ()));
   ASSERT_TRUE(thick) << thick.error().message;
   EXPECT_NEAR(thick->measurement.value, PlateScan::kHeight, 1.5 * thick->measurement.u);
   EXPECT_LT(thick->measurement.u, 0.02);
   const Vec3 middle(30, 20, 5);
-  std::vector<project::Probe> three;
+  std::vector<reading::Probe> three;
   for (const double a : {0.3, 2.2, 4.4})
     three.push_back(probe(middle, {std::cos(a), std::sin(a), 0}));
-  const auto radius = project::radius_by_three(three);
+  const auto radius = reading::radius_by_three(three);
   ASSERT_TRUE(radius) << radius.error().message;
   // A plane through a bit of the bore lies inside it by the sagitta of that bit.
   EXPECT_NEAR(radius->value, PlateScan::kRadius, radius->u + 0.2);
-  const auto row = project::add_point_measurement(*plate_, *radius, three);
+  const auto row = reading::add_point_measurement(*plate_, *radius, three);
   EXPECT_EQ(row.document.find_dimension(row.id)->owner.points.size(), 3U);
   three[1] = three[0];
-  EXPECT_FALSE(project::radius_by_three(three));
-  const auto across = project::point_distance(probe({-9, 20, 5}, Vec3::UnitX()),
+  EXPECT_FALSE(reading::radius_by_three(three));
+  const auto across = reading::point_distance(probe({-9, 20, 5}, Vec3::UnitX()),
                                               probe({90, 20, 5}, -Vec3::UnitX()));
   ASSERT_TRUE(across);
   EXPECT_NEAR(across->value, PlateScan::kLength, 2 * across->u);

@@ -7,8 +7,9 @@
 #include "plate_scan.h"
 #include "project/fits.h"
 #include "project/ledger.h"
-#include "project/probe.h"
-#include "project/project_file.h"
+#include "reading/probe.h"
+#include "reading/row_nominals.h"
+#include "store/project_file.h"
 
 namespace lostline {
 namespace {
@@ -94,7 +95,7 @@ class OnPlate : public testing::PlateJob {
  protected:
   static datum::TargetPoint probed(const project::Document& d, const Vec3& at, double reach = 3) {
     const auto hit = d.scan->index->nearest(at);
-    const auto probe = project::probe_scan(*d.scan, hit->triangle, hit->point, reach);
+    const auto probe = reading::probe_scan(*d.scan, hit->triangle, hit->point, reach);
     EXPECT_TRUE(probe) << probe.error().message;
     return {probe->point, probe->normal, probe->sigma};
   }
@@ -119,8 +120,8 @@ TEST_F(OnPlate, TheFrameLaysThePartOnItsTargets) {
   EXPECT_THAT(gone.error().message, HasSubstr("targets A"));
 
   const std::string path = ::testing::TempDir() + "targets.lostline";
-  ASSERT_TRUE(project::save_project(path, *framed));
-  const auto opened = project::load_project(path);
+  ASSERT_TRUE(store::save_project(path, *framed));
+  const auto opened = store::load_project(path);
   ASSERT_TRUE(opened) << opened.error().message;
   ASSERT_EQ(opened->fits.size(), 3U);
   ASSERT_TRUE(opened->fits[2]->construction);
@@ -213,14 +214,14 @@ TEST_F(OnPlate, AnAsCastFaceOffersCoarseNominalsAndNoDrills) {
   d = added->document;
   d.dimensions.back().reading = 9.62;
   d.dimensions.back().u = 0.01;
-  EXPECT_EQ(project::finish_of(d, d.dimensions.back()), survey::Finish::Machined);
-  const auto machined = project::nominals_of(d, d.dimensions.back());
+  EXPECT_EQ(reading::finish_of(d, d.dimensions.back()), survey::Finish::Machined);
+  const auto machined = reading::nominals_of(d, d.dimensions.back());
   ASSERT_FALSE(machined.empty());
   EXPECT_DOUBLE_EQ(machined.front().value, 9.6);
   const auto cast = project::set_finish(d, {region({0, 0, 1})}, survey::Finish::AsCast);
   ASSERT_TRUE(cast);
-  EXPECT_EQ(project::finish_of(*cast, cast->dimensions.back()), survey::Finish::AsCast);
-  const auto rough = project::nominals_of(*cast, cast->dimensions.back());
+  EXPECT_EQ(reading::finish_of(*cast, cast->dimensions.back()), survey::Finish::AsCast);
+  const auto rough = reading::nominals_of(*cast, cast->dimensions.back());
   ASSERT_FALSE(rough.empty());
   EXPECT_DOUBLE_EQ(rough.front().value, 10);
   EXPECT_THAT(rough.front().reason, HasSubstr("as far as castings go"));
@@ -236,10 +237,10 @@ TEST_F(OnPlate, AnAsCastFaceOffersCoarseNominalsAndNoDrills) {
   const auto edited = project::edit_sketch(sketched->document, sketched->id, traced.sketch);
   ASSERT_TRUE(edited) << edited.error().message;
   ASSERT_EQ(edited->dimensions.size(), 2U);
-  EXPECT_EQ(project::finish_of(*edited, edited->dimensions.back()), survey::Finish::Machined);
+  EXPECT_EQ(reading::finish_of(*edited, edited->dimensions.back()), survey::Finish::Machined);
   const auto bored = project::set_finish(*edited, {bore()}, survey::Finish::AsCast);
   ASSERT_TRUE(bored);
-  EXPECT_EQ(project::finish_of(*bored, bored->dimensions.back()), survey::Finish::AsCast);
+  EXPECT_EQ(reading::finish_of(*bored, bored->dimensions.back()), survey::Finish::AsCast);
 }
 
 }  // namespace

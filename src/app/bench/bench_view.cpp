@@ -179,7 +179,7 @@ void BenchView::refreshWashes() {
   for (const survey::Region& r : d.survey->regions) {
     if (!r.fit) {
       wash_of_region_[r.id] = -1;  // free-form stays clay
-    } else if (r.finish != survey::Finish::Machined) {
+    } else if (r.finish == survey::Finish::Formed || r.finish == survey::Finish::AsCast) {
       wash_of_region_[r.id] += (r.finish == survey::Finish::Formed ? 1 : 2) * kWashes;
     }
   }

@@ -6,6 +6,8 @@
 #include <QtConcurrent>
 #include <atomic>
 
+#include "jobs/caught.h"
+
 namespace lostline::app {
 
 Aside::Aside(Session& session, QObject* parent) : QObject(parent), session_(session) {}
@@ -36,7 +38,11 @@ void Aside::next() {
   });
   const auto occupied = session_.occupied();
   static_cast<void>(QtConcurrent::run([self, task, occupied, work = std::exchange(waiting_, {})] {
-    const Session::Finish finish = work(task);
+    const auto done =
+        caught<Result<Session::Finish>>([&]() -> Result<Session::Finish> { return work(task); });
+    const Session::Finish finish =
+        done ? *done
+             : Session::Finish([self, error = done.error()] { self->session_.report(error); });
     QMetaObject::invokeMethod(qApp, [self, occupied, finish] {
       if (!self) return;
       self->running_ = false;

@@ -10,7 +10,7 @@
 #include <QtConcurrent>
 #include <cerrno>
 
-#include "project/project_file.h"
+#include "store/project_file.h"
 
 namespace lostline::app {
 namespace {
@@ -75,7 +75,7 @@ void Autosave::write() {
   static_cast<void>(QtConcurrent::run(
       [self, path = path_, document = session_.snapshot(), occupied = session_.occupied()] {
         // The write is atomic: a kill in the middle leaves the copy before it.
-        const Status saved = project::save_project(path.toStdString(), *document);
+        const Status saved = store::save_project(path.toStdString(), *document);
         QMetaObject::invokeMethod(qApp, [self, saved, path] {
           if (!self) {
             QFile::remove(path);

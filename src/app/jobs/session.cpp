@@ -5,6 +5,8 @@
 #include <QtConcurrent>
 #include <atomic>
 
+#include "jobs/caught.h"
+
 namespace lostline::app {
 
 /// Undo by snapshots: either side is a whole document.
@@ -65,7 +67,8 @@ void Session::nextEdit() {
   const auto document = document_;
   const int run = ++edit_run_;
   static_cast<void>(QtConcurrent::run([self, run, document, edit = edits_.front().edit] {
-    auto result = std::make_shared<Result<project::Document>>(edit(*document));
+    auto result = std::make_shared<Result<project::Document>>(
+        caught<Result<project::Document>>([&] { return edit(*document); }));
     QMetaObject::invokeMethod(qApp, [self, run, document, result] {
       if (!self || self->edit_run_ != run || self->edits_.empty()) return;
       if (self->document_ != document) return self->nextEdit();
@@ -111,37 +114,53 @@ void Session::startRoute() {
       Q_EMIT self->routeChanged();
     });
   };
-  static_cast<void>(QtConcurrent::run([task, cache, document, deliver] {
+  static_cast<void>(QtConcurrent::run([task, cache, document, deliver, self] {
     auto state = std::make_shared<RouteState>();
-    auto results = model::recompute(document->steps, document->placed_sketches(), *cache, task);
-    if (!results) return;
-    state->steps = *std::move(results);
-    if (!state->steps.empty()) state->solid = state->steps.back().solid;
-    if (!state->solid.empty()) {
-      auto tessellation = model::tessellate(state->solid);
-      if (tessellation) {
-        state->tessellation = std::make_shared<const model::Tessellation>(*std::move(tessellation));
-        state->index = std::make_shared<const scan::MeshIndex>(state->tessellation->mesh);
-      }
-    }
-    // The model shows at once; the distances follow.
-    const bool compare = document->scan && !state->solid.empty();
-    deliver(std::make_shared<const RouteState>(*state), !compare);
-    if (!compare || task.stopped()) return;
-    const auto comparator = deviation::Comparator::build(state->solid);
-    std::vector<Vec3> points(document->scan->mesh->vertices.size());
-    const Transform to_part = document->to_part();
-    for (std::size_t i = 0; i < points.size(); ++i)
-      points[i] = to_part * document->scan->mesh->vertices[i];
-    if (comparator) {
-      auto map = comparator->compare(points, 10.0, task);
-      if (map) {
-        state->statistics = deviation::statistics(*map, document->tolerance);
-        state->map = std::make_shared<const deviation::Map>(*std::move(map));
-      }
-    }
-    if (!task.stopped()) deliver(state, true);
+    const auto followed = caught<Status>([&]() -> Status {
+      follow_route(task, *cache, document, state, deliver);
+      return Done{};
+    });
+    if (followed) return;
+    // What was computed so far is shown, and the reason why it is not more.
+    deliver(std::make_shared<const RouteState>(*state), true);
+    QMetaObject::invokeMethod(qApp, [self, error = followed.error()] {
+      if (self) self->report(error);
+    });
   }));
+}
+
+void Session::follow_route(const Task& task, model::RouteCache& cache,
+                           const std::shared_ptr<const project::Document>& document,
+                           const std::shared_ptr<RouteState>& state, const Deliver& deliver) {
+  auto results = model::recompute(document->steps, document->placed_sketches(), cache, task);
+  if (!results) return;
+  state->steps = *std::move(results);
+  if (!state->steps.empty()) state->solid = state->steps.back().solid;
+  if (!state->solid.empty()) {
+    auto tessellation = model::tessellate(state->solid);
+    if (tessellation) {
+      state->tessellation = std::make_shared<const model::Tessellation>(*std::move(tessellation));
+      state->index = std::make_shared<const scan::MeshIndex>(state->tessellation->mesh);
+    }
+  }
+  // The model shows at once; the distances follow.
+  const bool compare = document->scan && !state->solid.empty();
+  deliver(std::make_shared<const RouteState>(*state), !compare);
+  if (!compare || task.stopped()) return;
+  const auto comparator = deviation::Comparator::build(state->solid);
+  std::vector<Vec3> points(document->scan->mesh->vertices.size());
+  const Transform to_part = document->to_part();
+  for (std::size_t i = 0; i < points.size(); ++i)
+    points[i] = to_part * document->scan->mesh->vertices[i];
+  if (comparator) {
+    auto map = comparator->compare(points, 0, task);
+    if (map) {
+      state->statistics = deviation::statistics(*map, document->tolerance);
+      state->limit = comparator->default_limit();
+      state->map = std::make_shared<const deviation::Map>(*std::move(map));
+    }
+  }
+  if (!task.stopped()) deliver(state, true);
 }
 
 void Session::run(const QString& title, Work work) {
@@ -160,7 +179,9 @@ void Session::run(const QString& title, Work work) {
     });
   });
   static_cast<void>(QtConcurrent::run([self, task, token, work = std::move(work)] {
-    const Finish finish = work(task);
+    const auto done = caught<Result<Finish>>([&]() -> Result<Finish> { return work(task); });
+    const Finish finish =
+        done ? *done : Finish([self, error = done.error()] { self->report(error); });
     QMetaObject::invokeMethod(qApp, [self, token, finish] {
       if (!self) return;
       if (--self->running_ == 0) Q_EMIT self->workEnded();

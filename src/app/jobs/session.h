@@ -21,6 +21,7 @@ struct RouteState {
   std::shared_ptr<const scan::MeshIndex> index;  ///< of the tessellation, for picking
   std::shared_ptr<const deviation::Map> map;     ///< per scan vertex; null while unknown
   deviation::Statistics statistics;
+  double limit = 0;  ///< mm: scan further from the model is counted, and left out of the map
 };
 
 /// The open project: the current document with its undo history, the Route that follows it in the
@@ -94,6 +95,11 @@ class Session : public QObject {
   class Swap;
   void set(std::shared_ptr<const project::Document> document);
   void startRoute();
+  using Deliver = std::function<void(std::shared_ptr<const RouteState> state, bool last)>;
+  /// On the worker's side: the Route, its triangles, then the scan's distances from it.
+  static void follow_route(const Task& task, model::RouteCache& cache,
+                           const std::shared_ptr<const project::Document>& document,
+                           const std::shared_ptr<RouteState>& state, const Deliver& deliver);
   void nextEdit();
 
   struct PendingEdit {

@@ -227,10 +227,12 @@ void EvidencePanel::rebuild() {
     auto* relations = top(tr("Relations"));
     for (const project::FitRelation& r : d.relations) {
       const QString words = QString::fromStdString(d.name_of(r.a) + " " + project::describe(d, r));
-      auto* item =
-          row(relations, words.section(QStringLiteral(": costs"), 0, 0),
-              r.cost.within_noise ? tr("within noise") : tr("disagrees"), FitItem, r.a.fit);
-      if (!r.cost.within_noise) item->setForeground(1, role::red_pencil);
+      auto* item = row(relations, words.section(QStringLiteral(": costs"), 0, 0),
+                       r.cost.within_noise           ? tr("within noise")
+                       : project::matters(d, r.cost) ? tr("disagrees")
+                                                     : tr("no matter"),
+                       FitItem, r.a.fit);
+      if (project::matters(d, r.cost)) item->setForeground(1, role::red_pencil);
       item->setToolTip(0, words);
     }
   }

@@ -13,6 +13,7 @@
 #include "look/theme.h"
 #include "panels/panel_head.h"
 #include "project/ledger.h"
+#include "reading/row_nominals.h"
 
 namespace lostline::app {
 
@@ -390,7 +391,7 @@ void LedgerPanel::showNominals() {
   };
   if (d->reading) {
     int shown = 0;
-    for (const standards::Nominal& n : project::nominals_of(session_.document(), *d)) {
+    for (const standards::Nominal& n : reading::nominals_of(session_.document(), *d)) {
       if (++shown > 4) break;
       const QString reason = QString::fromStdString(n.reason);
       const QString tip =

@@ -187,7 +187,7 @@ void Strip::showComparison(const deviation::SectionComparison& c, const QString&
   stack_->setCurrentWidget(section_);
 }
 
-void Strip::showValley(const project::Valley& valley, project::Id dimension) {
+void Strip::showValley(const reading::Valley& valley, project::Id dimension) {
   const project::Dimension* row = session_.document().find_dimension(dimension);
   if (row == nullptr) return;
   histogram_wanted_ = false;

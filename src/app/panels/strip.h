@@ -8,7 +8,7 @@
 
 class QCustomPlot;
 
-namespace lostline::project {
+namespace lostline::reading {
 struct Valley;
 }
 
@@ -40,7 +40,7 @@ class Strip : public QWidget {
  public:
   explicit Strip(Session& session, QWidget* parent = nullptr);
   void showHistogram();
-  void showValley(const project::Valley& valley, project::Id dimension);
+  void showValley(const reading::Valley& valley, project::Id dimension);
   [[nodiscard]] ValleyPlot& valley() { return *valley_; }
   void showSection(const section::Section& section, const sketch::Sketch& sketch, double reach,
                    const QString& title);

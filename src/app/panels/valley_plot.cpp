@@ -9,6 +9,7 @@
 #include "look/theme.h"
 #include "panels/plot_style.h"
 #include "project/ledger.h"
+#include "reading/row_nominals.h"
 
 namespace lostline::app {
 
@@ -34,7 +35,7 @@ ValleyPlot::ValleyPlot(Session& session, QWidget* parent)
   });
 }
 
-void ValleyPlot::show(const project::Valley& valley, project::Id dimension) {
+void ValleyPlot::show(const reading::Valley& valley, project::Id dimension) {
   dimension_ = dimension;
   const project::Dimension* row = session_.document().find_dimension(dimension);
   if (row == nullptr) return;
@@ -77,7 +78,7 @@ void ValleyPlot::show(const project::Valley& valley, project::Id dimension) {
   if (row->reading) upright(*row->reading, role::graphite, Qt::DashLine);
   nominals_.clear();
   int shown = 0;
-  for (const auto& n : project::nominals_of(session_.document(), *row)) {
+  for (const auto& n : reading::nominals_of(session_.document(), *row)) {
     if (n.value < low_ || n.value > high_) continue;
     nominals_.push_back(n.value);
     if (++shown > 4) continue;

@@ -1,7 +1,7 @@
 #pragma once
 
 #include "jobs/aside.h"
-#include "project/valley.h"
+#include "reading/valley.h"
 
 class QCustomPlot;
 class QCPItemStraightLine;
@@ -15,7 +15,7 @@ class ValleyPlot : public QWidget {
   Q_OBJECT
  public:
   explicit ValleyPlot(Session& session, QWidget* parent = nullptr);
-  void show(const project::Valley& valley, project::Id dimension);
+  void show(const reading::Valley& valley, project::Id dimension);
 
  Q_SIGNALS:
   /// Edges of the model as it would be with the value under the marker.

@@ -8,7 +8,7 @@
 #include "look/theme.h"
 #include "project/datums.h"
 #include "project/model_target.h"
-#include "project/probe.h"
+#include "reading/probe.h"
 #include "tools/tool_card.h"
 
 namespace lostline::app {
@@ -95,7 +95,7 @@ class BringTool : public ToolCard {
       const Transform shown = brought_ ? chosen().fit.motion : document().to_part();
       if (points) {
         const auto probe =
-            project::probe_scan(*document().scan, pick.triangle, shown.inverse() * pick.point);
+            reading::probe_scan(*document().scan, pick.triangle, shown.inverse() * pick.point);
         if (!probe) return setError(QString::fromStdString(probe.error().message));
         scan_half_ = probe->point;
       } else if (const fit::SurfaceFit* f = document().fit_of({pick.region, 0})) {

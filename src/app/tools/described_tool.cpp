@@ -6,7 +6,7 @@
 
 #include "look/preferences.h"
 #include "look/theme.h"
-#include "project/step_reading.h"
+#include "reading/step_reading.h"
 #include "tools/reference_field.h"
 #include "tools/step_cards.h"
 #include "tools/step_tool.h"
@@ -303,7 +303,7 @@ class DescribedTool : public StepTool {
     aside([this, read, ground = ground(), feature = feature_,
            said = said_](const Task& task) mutable -> Session::Finish {
       if (read) {
-        said = project::read_step(*ground.document, feature, ground.before, ground.step, task);
+        said = reading::read_step(*ground.document, feature, ground.before, ground.step, task);
         for (const model::Field& f : model::fields_of(feature)) {
           for (const auto& reading : said) {
             // Where zero makes no sense, a reading that is zero within its U says nothing is to do.

@@ -3,7 +3,7 @@
 #include "look/preferences.h"
 #include "model/steps/chamfer/chamfer.h"
 #include "model/steps/fillet/fillet.h"
-#include "project/evidence.h"
+#include "reading/evidence.h"
 #include "tools/step_cards.h"
 #include "tools/step_tool.h"
 
@@ -74,7 +74,7 @@ class FilletTool : public EdgeTool {
     aside([this, along, ground = ground(), feature,
            reading = reading_](const Task&) mutable -> Session::Finish {
       if (!along.empty()) {
-        if (const auto found = project::read_edge_radius(*ground.document, along)) {
+        if (const auto found = reading::read_edge_radius(*ground.document, along)) {
           reading = found;
           feature.radius.value = found->radius;
         }
@@ -93,7 +93,7 @@ class FilletTool : public EdgeTool {
     });
   }
   QDoubleSpinBox* radius_;
-  std::optional<project::RadiusReading> reading_;
+  std::optional<reading::RadiusReading> reading_;
 };
 
 /// Bevels edges of the model with a leg and an angle.
@@ -134,7 +134,7 @@ class ChamferTool : public EdgeTool {
     aside([this, along, ground = ground(), feature = feature(),
            reading = reading_](const Task&) mutable -> Session::Finish {
       if (!along.empty()) {
-        if (const auto found = project::read_edge_bevel(*ground.document, ground.before,
+        if (const auto found = reading::read_edge_bevel(*ground.document, ground.before,
                                                         feature.edges.back(), along)) {
           reading = found;
           feature.distance.value = found->leg;
@@ -159,7 +159,7 @@ class ChamferTool : public EdgeTool {
   }
   QDoubleSpinBox* leg_;
   QDoubleSpinBox* angle_;
-  std::optional<project::BevelReading> reading_;
+  std::optional<reading::BevelReading> reading_;
 };
 
 }  // namespace

@@ -2,7 +2,7 @@
 
 #include "look/preferences.h"
 #include "model/steps/extrude/extrude.h"
-#include "project/evidence.h"
+#include "reading/evidence.h"
 #include "tools/reference_field.h"
 #include "tools/sketch_marks.h"
 #include "tools/step_cards.h"
@@ -73,7 +73,7 @@ class ExtrudeTool : public SketchedTool {
   bool keep() override {
     std::vector<project::FieldReading> readings;
     const auto& [below, above] = evidence_.extent;
-    const auto level = [](const std::optional<project::Level>& l) {
+    const auto level = [](const std::optional<reading::Level>& l) {
       return l ? std::optional(l->level) : std::nullopt;
     };
     if (reach() == model::Reach::Levels || reach() == model::Reach::UpTo)
@@ -105,8 +105,8 @@ class ExtrudeTool : public SketchedTool {
  private:
   /// What the scan says about the profile.
   struct Evidence {
-    project::LevelPair extent;
-    std::optional<project::DraftReading> taper;
+    reading::LevelPair extent;
+    std::optional<reading::DraftReading> taper;
   };
   static project::Id sketch_of(Workplace place, project::Id step) {
     const model::Step* s = place.session.document().find_step(step);
@@ -182,11 +182,11 @@ class ExtrudeTool : public SketchedTool {
            evidence = evidence_](const Task&) mutable -> Session::Finish {
       if (read) {
         const project::TracedSketch& traced = *ground.document->find_sketch(feature.sketch);
-        evidence.extent = project::suggest_extent(
-            project::find_levels(*ground.document, traced, {feature.loops, feature.areas}),
+        evidence.extent = reading::suggest_extent(
+            reading::find_levels(*ground.document, traced, {feature.loops, feature.areas}),
             traced.level);
         evidence.taper = feature.areas.empty()
-                             ? project::find_draft(*ground.document, traced, feature.loops)
+                             ? reading::find_draft(*ground.document, traced, feature.loops)
                              : std::nullopt;
         if (!keep_values) {
           if (evidence.extent.below) feature.extent.from.value = evidence.extent.below->level;

@@ -5,8 +5,8 @@
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/fits.h"
-#include "project/probe.h"
 #include "project/relations.h"
+#include "reading/probe.h"
 #include "tools/tool_card.h"
 
 namespace lostline::app {
@@ -84,7 +84,7 @@ class FitTool : public ToolCard {
     seed_ = pick.triangle;
     near_ = document().to_part().inverse() * pick.point;
     if (source_->currentIndex() == kPoints) {
-      const auto probe = project::probe_scan(*document().scan, seed_, near_);
+      const auto probe = reading::probe_scan(*document().scan, seed_, near_);
       if (!probe) return setError(QString::fromStdString(probe.error().message));
       points_.push_back(probe->point);
       return fit();

@@ -1,6 +1,6 @@
 #include "look/preferences.h"
 #include "model/steps/hole/hole.h"
-#include "project/evidence.h"
+#include "reading/evidence.h"
 #include "tools/step_cards.h"
 #include "tools/step_tool.h"
 
@@ -63,7 +63,7 @@ class HoleTool : public SketchedTool {
            reading = reading_](const Task&) mutable -> Session::Finish {
       if (read) {
         reading =
-            project::read_diameter(*ground.document->find_sketch(feature.sketch), feature.circles);
+            reading::read_diameter(*ground.document->find_sketch(feature.sketch), feature.circles);
         if (reading && !keep_value) feature.diameter.value = reading->diameter;
       }
       return [this, feature, reading, trial = ground.attempt(feature)] {
@@ -80,7 +80,7 @@ class HoleTool : public SketchedTool {
     });
   }
   QDoubleSpinBox* diameter_;
-  std::optional<project::DiameterReading> reading_;
+  std::optional<reading::DiameterReading> reading_;
 };
 
 }  // namespace

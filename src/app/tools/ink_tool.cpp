@@ -3,6 +3,7 @@
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/ledger.h"
+#include "reading/row_nominals.h"
 #include "tools/tool_card.h"
 
 namespace lostline::app {
@@ -20,7 +21,7 @@ class InkTool : public ToolCard {
     list_->setToolTip(tr("Untick what you want to decide yourself"));
     addWide(list_);
     connect(list_, &QListWidget::itemChanged, this, [this] { describe(); });
-    proposals_ = project::propose_inks(document());
+    proposals_ = reading::propose_inks(document());
     for (const auto& p : proposals_) {
       const project::Dimension& row = *document().find_dimension(p.dimension);
       auto* item = new QListWidgetItem(

@@ -3,7 +3,7 @@
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/fits.h"
-#include "project/probe.h"
+#include "reading/probe.h"
 #include "tools/tool_card.h"
 
 namespace lostline::app {
@@ -40,7 +40,7 @@ class MeasureTool : public ToolCard {
       return;
     }
     if (pick.what != Pick::What::Scan) return;
-    const auto probe = project::probe_scan(*document().scan, pick.triangle,
+    const auto probe = reading::probe_scan(*document().scan, pick.triangle,
                                            document().to_part().inverse() * pick.point);
     if (!probe) return setError(QString::fromStdString(probe.error().message));
     if (probes_.size() >= wanted()) probes_.clear();
@@ -57,7 +57,7 @@ class MeasureTool : public ToolCard {
       if (!measured_) return false;
       place_.session.commit(
           tr("measure %1").arg(what_->currentText()),
-          project::add_point_measurement(document(), *measured_, probes_).document);
+          reading::add_point_measurement(document(), *measured_, probes_).document);
       return true;
     }
     auto added = project::add_measurement(document(), between_->refs()[0], between_->refs()[1],
@@ -104,7 +104,7 @@ class MeasureTool : public ToolCard {
       for (const Vec3& d : {Vec3(1, 0, 0), Vec3(0, 1, 0), Vec3(0, 0, 1)})
         marks.segments.emplace_back(to_part * p - d, to_part * p + d);
     };
-    for (const project::Probe& p : probes_) cross(p.point);
+    for (const reading::Probe& p : probes_) cross(p.point);
     if (probes_.size() < wanted()) {
       place_.bench.setMarks({marks});
       return setEvidence(
@@ -113,13 +113,13 @@ class MeasureTool : public ToolCard {
     Result<project::Measurement> m = Error{ErrorCode::InvalidInput, ""};
     Vec3 at = to_part * probes_.front().point;
     if (what_->currentIndex() == kRadius) {
-      m = project::radius_by_three(probes_);
+      m = reading::radius_by_three(probes_);
     } else if (what_->currentIndex() == kPoints) {
-      m = project::point_distance(probes_[0], probes_[1]);
+      m = reading::point_distance(probes_[0], probes_[1]);
       marks.segments.emplace_back(to_part * probes_[0].point, to_part * probes_[1].point);
       at = 0.5 * (to_part * probes_[0].point + to_part * probes_[1].point);
     } else {
-      const auto t = project::wall_thickness(*document().scan, probes_.front());
+      const auto t = reading::wall_thickness(*document().scan, probes_.front());
       if (t) {
         m = t->measurement;
         cross(t->far.point);
@@ -142,7 +142,7 @@ class MeasureTool : public ToolCard {
   QComboBox* what_;
   PickField* between_;
   QLabel* between_label_;
-  std::vector<project::Probe> probes_;
+  std::vector<reading::Probe> probes_;
   std::optional<project::Measurement> measured_;
 };
 

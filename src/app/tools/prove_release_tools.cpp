@@ -12,8 +12,8 @@
 #include "io/step.h"
 #include "look/preferences.h"
 #include "look/theme.h"
-#include "project/project_file.h"
 #include "report/report.h"
+#include "store/project_file.h"
 #include "tools/tool_card.h"
 
 namespace lostline::app {
@@ -102,12 +102,13 @@ class DeviationTool : public ToolCard {
                                                   : tr("comparing \u2026"));
     const auto& s = route->statistics;
     const auto f = [](double v) { return QString::fromStdString(length_fixed(v, 3)); };
-    setEvidence(tr("RMS %1 \u00b7 %2 % within \u00b1%3\n%4 points, %5 with no model near\nmost "
-                   "proud %6, most short %7")
+    setEvidence(tr("RMS %1 \u00b7 %2 % within \u00b1%3\n%4 points; %5 more lie further than %8 "
+                   "from the model and are left out\nmost proud %6, most short %7")
                     .arg(f(s.rms), QString::fromStdString(format_fixed(100 * s.within_fraction, 1)),
                          QString::fromStdString(length_trimmed(document().tolerance, 3)),
                          QString::fromStdString(format_count(s.n)),
-                         QString::fromStdString(format_count(s.unmatched)), f(s.max), f(s.min)));
+                         QString::fromStdString(format_count(s.unmatched)), f(s.max), f(s.min),
+                         QString::fromStdString(length_fixed(route->limit, 1))));
   }
   /// Worst places, then faces and regions by their share within tolerance, off the interface's
   /// thread.
@@ -280,7 +281,7 @@ class ExportTool : public ToolCard {
     const std::string extension = path.extension().string();
     if (extension == ".step" || extension == ".stp")
       return io::write_step(path, route.solid, document.title);
-    if (extension == ".csv") return io::write_file_atomically(path, project::ledger_csv(document));
+    if (extension == ".csv") return io::write_file_atomically(path, store::ledger_csv(document));
     if (extension == ".pdf" || extension == ".html") {
       report::ReportOptions options;
       options.date = QDate::currentDate().toString(Qt::ISODate).toStdString();

@@ -162,19 +162,21 @@ class RelateTool : public ToolCard {
                                                 (r.b.empty() ? "" : d.name_of(r.b));
           auto* item =
               new QListWidgetItem(QString::fromStdString(d.name_of(r.a) + " " + words), list_);
-          if (trial && !r.cost.within_noise) {
+          if (trial && project::matters(d, r.cost)) {
             item->setText(QStringLiteral("\u26a0 ") + item->text());
             item->setForeground(role::red_pencil);
           }
         }
         if (!trial) return setError(QString::fromStdString(trial.error().message));
         setKeepEnabled(true);
-        const auto disagree = std::count_if(trial->relations.begin(), trial->relations.end(),
-                                            [](const auto& r) { return !r.cost.within_noise; });
-        setEvidence(relations.empty() ? tr("No relations: every fit is what the evidence says.")
-                    : disagree == 0 ? tr("All within noise: the part was meant so, or cannot tell.")
-                                    : tr("The part disagrees with %n of them.", nullptr,
-                                         static_cast<int>(disagree)));
+        const auto disagree =
+            std::count_if(trial->relations.begin(), trial->relations.end(),
+                          [&d](const auto& r) { return project::matters(d, r.cost); });
+        setEvidence(
+            relations.empty() ? tr("No relations: every fit is what the evidence says.")
+            : disagree == 0
+                ? tr("None departs by what matters: the part was meant so, or cannot tell.")
+                : tr("The part disagrees with %n of them.", nullptr, static_cast<int>(disagree)));
       };
     });
   }

@@ -4,7 +4,7 @@
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/datums.h"
-#include "project/probe.h"
+#include "reading/probe.h"
 #include "tools/tool_card.h"
 
 namespace lostline::app {
@@ -78,7 +78,7 @@ class TargetsTool : public ToolCard {
   [[nodiscard]] Transform shown() const { return preview_.value_or(document().to_part()); }
   /// What the clicks so far give: a probe each, the frame once there are six.
   struct Outcome {
-    std::vector<project::Probe> probes;
+    std::vector<reading::Probe> probes;
     std::optional<Error> error;
     std::optional<std::array<fit::SurfaceFit, 3>> planes;
     Transform to_part;
@@ -87,7 +87,7 @@ class TargetsTool : public ToolCard {
                         datum::Axis primary, datum::Axis secondary) {
     Outcome out;
     for (const Click& c : clicks) {
-      const auto probe = project::probe_scan(scan, c.triangle, c.at, reach);
+      const auto probe = reading::probe_scan(scan, c.triangle, c.at, reach);
       if (!probe) {
         out.error = probe.error();
         return out;
@@ -115,7 +115,7 @@ class TargetsTool : public ToolCard {
     out.to_part = frame->to_part;
     return out;
   }
-  static std::array<datum::TargetPoint, 6> targetsOf(const std::vector<project::Probe>& probes) {
+  static std::array<datum::TargetPoint, 6> targetsOf(const std::vector<reading::Probe>& probes) {
     std::array<datum::TargetPoint, 6> targets;
     for (std::size_t i = 0; i < targets.size(); ++i)
       targets[i] = {probes[i].point, probes[i].normal, probes[i].sigma};
@@ -161,7 +161,7 @@ class TargetsTool : public ToolCard {
     setKeepEnabled(true);
   }
   /// Each target as a circle of its area with a cross, and its name.
-  void draw(const std::vector<project::Probe>& probes) {
+  void draw(const std::vector<reading::Probe>& probes) {
     const Transform to_part = shown();
     LineBatch lines{{}, role::red_pencil, 1.8F, true};
     std::vector<Callout> names;

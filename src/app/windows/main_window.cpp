@@ -5,7 +5,7 @@
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "panels/valley_plot.h"
-#include "project/evidence.h"
+#include "reading/evidence.h"
 #include "tools/step_cards.h"
 #include "windows/row_evidence.h"
 
@@ -66,13 +66,13 @@ MainWindow::MainWindow(QWidget* parent)
                                   ? std::vector{pick.face}
                                   : std::vector<std::uint32_t>{});
     if (pick.region != 0) evidence_->showRegions({pick.region});
-    project::Place place;
+    reading::Place place;
     place.region = pick.region;
     if (pick.what != Pick::What::Nothing) place.point = pick.point;
     const model::Solid& solid = session_.route()->solid;
     if (pick.what == Pick::What::Model && pick.face < solid.face_count())
       place.face = solid.face_name(pick.face);
-    ledger_->mark(project::rows_resting_on(session_.document(), place));
+    ledger_->mark(reading::rows_resting_on(session_.document(), place));
   });
   connect(bench_, &BenchView::dragged, this, [this](const QPointF& at, bool released) {
     if (card_ != nullptr) card_->drag(at, released);
@@ -271,7 +271,7 @@ void MainWindow::drawValley(project::Id dimension) {
   session_.run(
       tr("valley of %1").arg(QString::fromStdString(row->name)),
       [this, dimension, document = session_.snapshot()](const Task& task) -> Session::Finish {
-        auto valley = project::compute_valley(*document, dimension, {}, task);
+        auto valley = reading::compute_valley(*document, dimension, {}, task);
         return [this, dimension, valley = std::move(valley)] {
           if (!valley) return session_.report(valley.error());
           strip_->showValley(*valley, dimension);

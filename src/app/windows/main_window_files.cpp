@@ -2,7 +2,7 @@
 #include <QtWidgets>
 
 #include "look/preferences.h"
-#include "project/project_file.h"
+#include "store/project_file.h"
 #include "windows/main_window.h"
 
 namespace lostline::app {
@@ -30,7 +30,7 @@ void MainWindow::load(const QString& path) {
   session_.run(tr("opening %1").arg(QFileInfo(path).fileName()),
                [this, file, project, path](const Task& task) -> Session::Finish {
                  if (project) {
-                   auto document = project::load_project(file, task);
+                   auto document = store::load_project(file, task);
                    return [this, document = std::move(document), path] {
                      if (!document) return session_.report(document.error());
                      session_.replace(*document, path);
@@ -88,7 +88,7 @@ void MainWindow::saveTo(const QString& path, std::function<void()> then) {
   const auto document = session_.snapshot();
   session_.run(tr("saving %1").arg(QFileInfo(path).fileName()),
                [this, document, path, then = std::move(then)](const Task& task) -> Session::Finish {
-                 const Status saved = project::save_project(path.toStdString(), *document, task);
+                 const Status saved = store::save_project(path.toStdString(), *document, task);
                  return [this, document, path, saved, then] {
                    if (!saved) return session_.report(saved.error());
                    session_.markSaved(path, document);
@@ -141,7 +141,7 @@ void MainWindow::offerRecovery() {
   connect(recover, &QPushButton::clicked, this, [this, bar, path = left.front()] {
     bar->deleteLater();
     session_.run(tr("recovering"), [this, path](const Task& task) -> Session::Finish {
-      auto document = project::load_project(path.toStdString(), task);
+      auto document = store::load_project(path.toStdString(), task);
       return [this, path, document = std::move(document)] {
         if (!document) return session_.report(document.error());
         // As an edit of nothing: it is unsaved until the engineer saves it.

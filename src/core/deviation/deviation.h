@@ -33,8 +33,9 @@ struct Histogram {
 
 /// Exact signed distance from a boundary representation. Each point finds its nearest triangle of a
 /// fine tessellation, then the distance in closed form on that triangle's face (plane, cylinder,
-/// cone, sphere, torus) or by Newton's method on a free-form one; where the foot lies outside the
-/// bounded face the nearest border point of the tessellation stands.
+/// cone, sphere, torus) or by Newton's method on a free-form one. Where the nearest place lies on
+/// the border of the bounded face, the foot on the neighbour, the crossing of both surfaces or the
+/// corner stands, with its side told by the directions of all faces that meet there.
 class Comparator {
  public:
   /// @errors InvalidInput  an empty solid;  Failed  a face cannot be triangulated.
@@ -48,12 +49,15 @@ class Comparator {
     std::uint32_t face = scan::kNone;
     Vec3 foot = Vec3::Zero();
   };
-  /// Distance of one point; face is kNone beyond `limit`.
-  [[nodiscard]] Value at(const Vec3& point, double limit = 10.0) const;
-  /// @param limit  mm, search limit; what is further away belongs to no surface of the model.
+  /// What is further from the model belongs to no surface of it, unless another limit is given: a
+  /// tenth of the model's diagonal, mm.
+  [[nodiscard]] double default_limit() const;
+  /// Distance of one point; face is kNone beyond `limit` mm (0: the default).
+  [[nodiscard]] Value at(const Vec3& point, double limit = 0) const;
+  /// @param limit  mm, search limit; 0: the default.
   /// @errors Cancelled.
   /// About 1 M points per second on two cores.
-  [[nodiscard]] Result<Map> compare(const std::vector<Vec3>& points, double limit = 10.0,
+  [[nodiscard]] Result<Map> compare(const std::vector<Vec3>& points, double limit = 0,
                                     const Task& task = {}) const;
 
  private:

@@ -148,14 +148,7 @@ Result<Equations> equations(const Relation& r, const std::vector<Surface>& surfa
   return e;
 }
 
-/// The 95 % point of chi-squared. Source: any statistical table, as NIST/SEMATECH e-Handbook of
-/// Statistical Methods, 1.3.6.7.4.
-double chi2_limit(int freedoms) {
-  constexpr std::array<double, 9> kTable{0,      3.841,  5.991,  7.815, 9.488,
-                                         11.070, 12.592, 14.067, 15.507};
-  return kTable[static_cast<std::size_t>(std::clamp(freedoms, 0, 8))];
-}
-
+constexpr int kRounds = 8;
 constexpr Eigen::Index kFew = 20;     // picked points: all are meant
 constexpr double kLeastSigma = 1e-3;  // mm: few points show less of their noise than they have
 
@@ -177,7 +170,7 @@ class Solver {
       : members_(members), relations_(relations) {
     for (const Member& m : members) {
       surfaces_.push_back(m.fit.surface);
-      kept_.push_back(kept_points(m));
+      keep_points(m);
       if (!m.held) settle_point(surfaces_.back(), kept_.back().rowwise().mean());
     }
   }
@@ -185,15 +178,22 @@ class Solver {
   Result<RelatedFits> run(const Task& task) {
     if (auto e = check(); !e) return e.error();
     Eigen::VectorXd step;
-    for (int round = 0; round < 8; ++round) {
+    bool settled = false;
+    for (int round = 0; round < kRounds && !settled; ++round) {
       if (task.stopped()) return cancelled();
       linearise();
       const auto solved = solve(relations_);
       if (!solved) return solved.error();
       step = *solved;
       apply(step);
-      if (scaled(step) < 1e-6) break;
+      settled = scaled(step) < 1e-6;
     }
+    // What still moves by less than a thousandth of its own scatter is told as it is.
+    if (!settled && scaled(step) > 1e-3)
+      return Error{ErrorCode::NotConverged,
+                   "The fits did not settle under these relations within " +
+                       std::to_string(kRounds) + " rounds. Take the last relation back."};
+    free_with_all_ = null_.cols();
     linearise();
     RelatedFits result;
     finish(result);
@@ -207,17 +207,32 @@ class Solver {
   }
 
  private:
-  static Eigen::Matrix3Xd kept_points(const Member& m) {
-    if (m.held || m.points.cols() < kFew) return m.points;
-    const double limit = 3.5 * m.fit.sigma + 1e-9;
+  void keep_points(const Member& m) {
+    const bool weighted = m.weights.size() == m.points.cols();
+    const double limit = m.held || m.points.cols() < kFew ? 1e300 : 3.5 * m.fit.sigma + 1e-9;
     std::vector<Eigen::Index> kept;
     for (Eigen::Index i = 0; i < m.points.cols(); ++i) {
-      if (std::abs(m.fit.surface.distance(m.points.col(i))) <= limit) kept.push_back(i);
+      if (limit > 1e299 || std::abs(m.fit.surface.distance(m.points.col(i))) <= limit)
+        kept.push_back(i);
     }
     Eigen::Matrix3Xd points(3, static_cast<Eigen::Index>(kept.size()));
-    for (std::size_t i = 0; i < kept.size(); ++i)
-      points.col(static_cast<Eigen::Index>(i)) = m.points.col(kept[i]);
-    return points;
+    Eigen::VectorXd roots(weighted ? points.cols() : 0);
+    for (Eigen::Index i = 0; i < points.cols(); ++i) {
+      points.col(i) = m.points.col(kept[static_cast<std::size_t>(i)]);
+      if (weighted) roots[i] = std::sqrt(m.weights[kept[static_cast<std::size_t>(i)]]);
+    }
+    kept_.push_back(std::move(points));
+    root_weights_.push_back(std::move(roots));
+  }
+  /// Half of the largest extent of the evidence of the members that a relation names.
+  [[nodiscard]] double half_extent(const Relation& r) const {
+    double most = 0;
+    const int named = members_of(r.type);
+    for (const std::size_t i : {r.a, named > 1 ? r.b : r.a, named > 2 ? r.c : r.a}) {
+      if (kept_[i].cols() == 0) continue;
+      most = std::max(most, (kept_[i].rowwise().maxCoeff() - kept_[i].rowwise().minCoeff()).norm());
+    }
+    return 0.5 * most;
   }
 
   Status check() const {
@@ -243,7 +258,14 @@ class Solver {
       Eigen::VectorXd r;
       Eigen::MatrixXd j;
       evaluate(kept_[i], b.freedoms, b.state, r, &j);
-      b.h = j.transpose() * j;
+      if (root_weights_[i].size() != 0) {
+        const Eigen::Index each = r.size() / root_weights_[i].size();
+        for (Eigen::Index k = 0; k < r.size(); ++k) {
+          r[k] *= root_weights_[i][k / each];
+          j.row(k) *= root_weights_[i][k / each];
+        }
+      }
+      b.h = product_tn(j, j);
       b.g = j.transpose() * r;
       b.sum = r.squaredNorm();
       b.points = static_cast<double>(kept_[i].cols());
@@ -386,12 +408,13 @@ class Solver {
       (e->angles[i] ? angle : length) += e->values[i] * e->values[i];
     cost.departure = std::sqrt(length);
     cost.departure_angle = std::sqrt(angle);
-    cost.freedoms = static_cast<int>(e->values.size());
+    cost.freedoms = static_cast<int>(null_.cols() - free_with_all_);
+    cost.effect = std::hypot(cost.departure, cost.departure_angle * half_extent(r));
     cost.rms_without = rms_after(*step, r);
     cost.rms_with = rms_after(here, r);
     cost.chi2 = std::max(0.0, chi2_after(here) - chi2_after(*step));
-    cost.within_noise = cost.chi2 <= chi2_limit(cost.freedoms) ||
-                        cost.rms_with - cost.rms_without < 0.02 * cost.rms_without;
+    // What follows from the others is free; rounding leaves a trace of a rise.
+    cost.within_noise = cost.freedoms == 0 || cost.chi2 <= chi2_limit(cost.freedoms);
     return cost;
   }
 
@@ -409,14 +432,16 @@ class Solver {
         const Block& b = blocks_[i];
         f.surface = surfaces_[i];
         f.centroid = kept_[i].rowwise().mean();
-        f.rms = std::sqrt(b.sum / std::max(1.0, b.points));
+        double squares = 0;
         double low = 0;
         double high = 0;
         for (Eigen::Index k = 0; k < kept_[i].cols(); ++k) {
           const double d = f.surface.distance(kept_[i].col(k));
+          squares += d * d;
           low = std::min(low, d);
           high = std::max(high, d);
         }
+        f.rms = std::sqrt(squares / std::max(1.0, b.points));
         f.form_error = high - low;
         const auto expanded = [&](Eigen::Index first, Eigen::Index count) {
           if (count == 0) return 0.0;
@@ -443,6 +468,8 @@ class Solver {
   const std::vector<Relation>& relations_;
   std::vector<Surface> surfaces_;
   std::vector<Eigen::Matrix3Xd> kept_;
+  std::vector<Eigen::VectorXd> root_weights_;  // of the kept points; empty: all alike
+  Eigen::Index free_with_all_ = 0;             // freedoms that all relations together leave
   std::vector<Block> blocks_;
   Eigen::Index count_ = 0;
   Eigen::VectorXd scale_;  // one standard deviation of each step, roughly
@@ -496,6 +523,14 @@ Result<Eigen::VectorXd> relation_residual(const Relation& relation,
 Result<RelatedFits> fit_related(const std::vector<Member>& members,
                                 const std::vector<Relation>& relations, const Task& task) {
   return Solver(members, relations).run(task);
+}
+
+/// The 95 % point of chi-squared. Source: any statistical table, as NIST/SEMATECH e-Handbook of
+/// Statistical Methods, 1.3.6.7.4.
+double chi2_limit(int freedoms) {
+  constexpr std::array<double, 9> kTable{0,      3.841,  5.991,  7.815, 9.488,
+                                         11.070, 12.592, 14.067, 15.507};
+  return kTable[static_cast<std::size_t>(std::clamp(freedoms, 0, 8))];
 }
 
 }  // namespace lostline::fit

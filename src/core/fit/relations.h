@@ -40,6 +40,8 @@ struct Member {
   SurfaceFit fit;           ///< as fitted alone
   Eigen::Matrix3Xd points;  ///< mm, those it was fitted to
   bool held = false;        ///< stays as it is; the others follow it
+  /// Weight of each point as in SurfaceFitOptions; empty: all alike.
+  Eigen::VectorXd weights = {};
 };
 
 /// What one relation takes from the evidence, the others being imposed.
@@ -50,11 +52,18 @@ struct RelationCost {
   double departure_angle = 0;  ///< rad
   double rms_without = 0;      ///< of the members it names, together, mm
   double rms_with = 0;
-  int freedoms = 0;  ///< that it takes
-  double chi2 = 0;   ///< rise of the weighted sum of squares by it
-  /// The rise stays below the 95 % point of chi-squared, or the RMS rises by less than 2 %.
+  /// That it takes besides the others: the rank it adds, 0 when it follows from them.
+  int freedoms = 0;
+  double chi2 = 0;  ///< rise of the weighted sum of squares by it
+  /// The rise stays below the 95 % point of chi-squared for its freedoms. With many points a
+  /// departure far below anything that matters is significant too: `effect` says how large it is.
   bool within_noise = true;
+  /// Departure in mm where the evidence of the members ends: lengths, and angles over half the
+  /// extent of the evidence.
+  double effect = 0;
 };
+/// The 95 % point of chi-squared, which the rise is held against; 0 for no freedoms.
+double chi2_limit(int freedoms);
 
 struct RelatedFits {
   std::vector<SurfaceFit> fits;     ///< members in their order, obeying every relation

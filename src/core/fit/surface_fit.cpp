@@ -64,6 +64,24 @@ void scale_rows(const Eigen::VectorXd& root, Eigen::VectorXd& residuals,
   }
 }
 
+/// Of each of a point's rows by itself: the components of a curve's distances are independent.
+Eigen::MatrixXd inflation_of(const Points& points, const Eigen::VectorXd& residuals,
+                             const Eigen::MatrixXd& leverage, int rows_each) {
+  const Eigen::MatrixXd one = Eigen::MatrixXd::Identity(leverage.cols(), leverage.cols());
+  if (rows_each == 1) return shared_noise(points, residuals, leverage);
+  Eigen::MatrixXd inflation = one;
+  for (int c = 0; c < rows_each; ++c) {
+    Eigen::VectorXd r(points.cols());
+    Eigen::MatrixXd l(points.cols(), leverage.cols());
+    for (Eigen::Index i = 0; i < points.cols(); ++i) {
+      r[i] = residuals[rows_each * i + c];
+      l.row(i) = leverage.row(rows_each * i + c);
+    }
+    inflation += shared_noise(points, r, l) - one;
+  }
+  return inflation;
+}
+
 /// Widest angle without a point about the axis taken from the full turn, degrees.
 double arc_of(const Surface& s, const Points& points) {
   const Vec3 u = any_perpendicular(s.axis);
@@ -202,18 +220,23 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
   // A curve's distances have no side: the widest tube that holds the points.
   fit.form_error = is_curve(kind) ? 2 * kept_residuals.maxCoeff()
                                   : kept_residuals.maxCoeff() - kept_residuals.minCoeff();
-  if (options.correlate && !is_curve(kind)) {
-    Eigen::VectorXd unused;
+  if (options.correlate) {
+    // Weighted as the solution was: a point of weight w scatters 1 / sqrt(w) times as much, and
+    // what neighbours share of it as well.
+    Eigen::VectorXd weighted;
     Eigen::MatrixXd leverage;
-    evaluate(used, freedoms, pack(surface), unused, &leverage);
+    evaluate(used, freedoms, pack(surface), weighted, &leverage);
+    if (root_weights.size() != 0) scale_rows(root_weights, weighted, &leverage);
     const Eigen::LLT<Eigen::MatrixXd> llt(normal_inverse);
     if (llt.info() == Eigen::Success) {
       const Eigen::MatrixXd root = llt.matrixL();
-      const Eigen::MatrixXd inflation = shared_noise(used, kept_residuals, product(leverage, root));
+      const Eigen::MatrixXd inflation =
+          inflation_of(used, weighted, product(leverage, root), rows_per_point(kind));
       fit.inflation = inflation.trace() / static_cast<double>(freedoms.count());
       normal_inverse = product_nt(product(root, inflation), root);
       // What the fit absorbs of noise that neighbours share is as much more.
-      fit.sigma = std::sqrt(sum / std::max(0.2 * n, n - inflation.trace()));
+      const double all = n * rows_per_point(kind);
+      fit.sigma = std::sqrt(sum / std::max(0.2 * all, all - inflation.trace()));
     }
   }
 

@@ -32,7 +32,7 @@ Result<ToolBody> source_tool(const Site& site, Id source) {
     if (site.setting.before_step != nullptr) {
       const auto it = site.setting.before_step->find(source);
       if (it != site.setting.before_step->end())
-        return s.feature.kind().tool(s.feature, {s, site.setting, it->second});
+        return s.feature.kind().tool(s.feature, {s, site.setting, private_copy(it->second)});
     }
     return s.feature.kind().tool(s.feature, {s, site.setting, site.before});
   }

@@ -185,7 +185,6 @@ Result<std::vector<StepResult>> recompute(const std::vector<Step>& steps,
 }
 
 Result<Solid> apply_feature(const Step& step, const Setting& given, const Solid& before) {
-  const std::scoped_lock lock(shape_mutex());
   std::map<Id, PlacedSketch> sketches = given.sketches;
   for (auto& [id, placed] : sketches) {
     if (placed.face.empty()) continue;
@@ -194,7 +193,8 @@ Result<Solid> apply_feature(const Step& step, const Setting& given, const Solid&
   }
   const Setting setting{sketches, given.steps, given.before_step};
   return guarded("The " + step.feature.words() + " " + step.name, [&]() -> Result<Solid> {
-    Result<Solid> result = step.feature.kind().build(step.feature, {step, setting, before});
+    const Solid own = private_copy(before);
+    Result<Solid> result = step.feature.kind().build(step.feature, {step, setting, own});
     if (result && !result->valid())
       return Error{ErrorCode::Failed,
                    "The result is not a sound solid. Change the values of this step."};

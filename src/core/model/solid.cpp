@@ -42,6 +42,16 @@ std::vector<int> faces_of_edge(const Solid::Impl& impl, int edge) {
   return result;
 }
 
+/// Numbers the faces and edges of the shape.
+void index_parts(Solid::Impl& impl) {
+  TopExp::MapShapes(impl.shape, TopAbs_FACE, impl.faces);
+  TopTools_IndexedMapOfShape edges;
+  TopExp::MapShapes(impl.shape, TopAbs_EDGE, edges);
+  for (int i = 1; i <= edges.Extent(); ++i) {
+    if (!BRep_Tool::Degenerated(TopoDS::Edge(edges(i)))) impl.edges.Add(edges(i));
+  }
+}
+
 Vec3 area_centre(const TopoDS_Shape& face) {
   GProp_GProps properties;
   BRepGProp::SurfaceProperties(face, properties);
@@ -50,20 +60,24 @@ Vec3 area_centre(const TopoDS_Shape& face) {
 
 }  // namespace
 
-std::recursive_mutex& shape_mutex() {
-  static std::recursive_mutex mutex;
-  return mutex;
+Solid private_copy(const Solid& solid) {
+  if (solid.empty()) return solid;
+  const Solid::Impl& original = solid.impl();
+  auto impl = std::make_shared<Solid::Impl>();
+  impl->shape = BRepBuilderAPI_Copy(original.shape, true, false).Shape();
+  index_parts(*impl);
+  // A copy is explored in the order of its original.
+  if (impl->faces.Extent() != original.faces.Extent() ||
+      impl->edges.Extent() != original.edges.Extent())
+    throw Standard_Failure("the model cannot be copied");
+  impl->names = original.names;
+  return Solid(std::move(impl));
 }
 
 Solid make_solid(const TopoDS_Shape& shape, const FaceNames& names, const std::string& fallback) {
   auto impl = std::make_shared<Solid::Impl>();
   impl->shape = shape;
-  TopExp::MapShapes(shape, TopAbs_FACE, impl->faces);
-  TopTools_IndexedMapOfShape edges;
-  TopExp::MapShapes(shape, TopAbs_EDGE, edges);
-  for (int i = 1; i <= edges.Extent(); ++i) {
-    if (!BRep_Tool::Degenerated(TopoDS::Edge(edges(i)))) impl->edges.Add(edges(i));
-  }
+  index_parts(*impl);
   impl->names.resize(static_cast<std::size_t>(impl->faces.Extent()));
   for (const auto& [face, given] : names) {
     const int index = impl->faces.FindIndex(face);
@@ -200,15 +214,8 @@ Result<Tessellation> tessellate(const Solid& solid, const TessellationOptions& o
   try {
     // Triangles are stored in the shape itself; a copy keeps the shared one unchanged for other
     // threads. Its faces and edges come in the same order.
-    const Solid copy = [&] {
-      const std::scoped_lock lock(shape_mutex());
-      return make_solid(BRepBuilderAPI_Copy(solid.impl().shape, true, false).Shape(), {}, "copy");
-    }();
+    const Solid copy = private_copy(solid);
     const Solid::Impl& impl = copy.impl();
-    if (impl.faces.Extent() != solid.impl().faces.Extent() ||
-        impl.edges.Extent() != solid.impl().edges.Extent()) {
-      return Error{ErrorCode::Failed, "The model cannot be copied for triangulation."};
-    }
     const BRepMesh_IncrementalMesh mesher(impl.shape, options.deflection, false, options.angle,
                                           true);
     for (int f = 1; f <= impl.faces.Extent(); ++f) {

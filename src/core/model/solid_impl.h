@@ -8,7 +8,6 @@
 #include <gp_Dir.hxx>
 #include <gp_Pnt.hxx>
 #include <gp_Vec.hxx>
-#include <mutex>
 #include <string>
 #include <vector>
 
@@ -30,9 +29,9 @@ struct Solid::Impl {
 
 using FaceNames = std::vector<std::pair<TopoDS_Shape, std::vector<std::string>>>;
 
-/// Held while shapes are computed or copied: OCCT completes the shapes that solids share (curves on
-/// surfaces, tolerances) as it goes.
-std::recursive_mutex& shape_mutex();
+/// The same solid with a shape of its own, which a feature may work on: the kernel completes shapes
+/// as it goes (curves on surfaces, tolerances), and those of solids are shared between threads.
+Solid private_copy(const Solid& solid);
 
 /// Wraps a shape; faces not in `names` are called `fallback` with a number. Equal names get "#2",
 /// "#3" by position.

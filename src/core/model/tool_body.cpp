@@ -5,7 +5,9 @@
 #include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepTools_History.hxx>
 #include <ShapeUpgrade_UnifySameDomain.hxx>
+#include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
 #include <algorithm>
 #include <cmath>
 
@@ -44,7 +46,8 @@ Result<Levels> levels_of(const Extent& extent, const Placement& base, const Soli
       low = std::min(low, level);
       high = std::max(high, level);
     }
-    return Levels{low - 1, high + 1};
+    const double past = 0.01 * box.diagonal().norm();  // clear of the part at any size
+    return Levels{low - past, high + past};
   }
   if (extent.reach == Reach::Symmetric) {
     const double half = extent.thickness.value / 2;
@@ -60,6 +63,22 @@ Result<Levels> levels_of(const Extent& extent, const Placement& base, const Soli
   }
   return Levels{extent.from.value, to};
 }
+
+namespace {
+
+/// Whether a face, or a piece that an operation left of it, is part of a shape.
+bool appears(const TopoDS_Shape& face, BRepAlgoAPI_BooleanOperation& boolean,
+             const TopoDS_Shape& shape) {
+  if (boolean.IsDeleted(face)) return false;
+  TopTools_IndexedMapOfShape faces;
+  TopExp::MapShapes(shape, TopAbs_FACE, faces);
+  const TopTools_ListOfShape& pieces = boolean.Modified(face);
+  if (pieces.IsEmpty()) return faces.Contains(face);
+  return std::any_of(pieces.begin(), pieces.end(),
+                     [&](const TopoDS_Shape& piece) { return faces.Contains(piece); });
+}
+
+}  // namespace
 
 Result<Solid> combine(const Solid& before, const Named& tool, Operation operation,
                       const std::string& prefix) {
@@ -107,8 +126,13 @@ Result<Solid> combine(const Solid& before, const Named& tool, Operation operatio
                                         ? "The profile and the part have nothing in common."
                                         : "The cut leaves nothing of the part."};
   Solid result = make_solid(shape, unified, prefix);
+  // It did something when a face of the tool is in the result, however small beside the part; a
+  // tool that coincides with the part changes no volume beyond rounding.
+  const bool bears = std::any_of(tool.names.begin(), tool.names.end(), [&](const auto& named) {
+    return appears(named.first, boolean, boolean.Shape());
+  });
   const double change = std::abs(result.volume() - before.volume());
-  if (change < 1e-6 * before.volume()) {
+  if (!bears || change < 1e-11 * before.volume()) {
     return Error{
         ErrorCode::Failed,
         operation == Operation::Add

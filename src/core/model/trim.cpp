@@ -118,7 +118,7 @@ Result<double> level_beyond(const PlacedSketch& placed, const Choice& choice, do
   if (above == 0 && below == 0)
     return Error{ErrorCode::Degenerate, "The sketch has no closed profile."};
   const double reach = above > 0 ? up : down;
-  return from + reach * 1.1 + std::copysign(1.0, reach);
+  return from + reach * 1.25;  // clear of the surface at any size
 }
 
 Result<Named> trim_at(const Named& body, const fit::Surface& surface, const std::string& prefix) {

@@ -12,7 +12,8 @@ namespace {
 
 constexpr double kDegrees = 180 / std::numbers::pi;
 
-/// Trust of every point of a patch, mean 1; empty where all are trusted alike.
+}  // namespace
+
 Eigen::VectorXd weights_of(const Document& document, const survey::Patch& patch) {
   if (!document.survey || patch.vertices.empty() ||
       document.survey->triangle_region.size() != document.scan->mesh->triangles.size())
@@ -32,8 +33,6 @@ Eigen::VectorXd weights_of(const Document& document, const survey::Patch& patch)
   if (weights.maxCoeff() - weights.minCoeff() < 1e-3) return {};
   return weights / weights.mean();
 }
-
-}  // namespace
 
 Result<FitTrial> try_fit(const Document& document, const FitRequest& request, const Task& task) {
   const bool by_points = !request.points.empty();

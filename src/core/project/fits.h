@@ -21,6 +21,10 @@ struct FitTrial {
   bool weighted = false;  ///< the points are trusted differently: rough ones count less
   std::optional<FitRelation> relation;
 };
+/// Trust of every point of a patch by the regions round it, mean 1; empty where all are trusted
+/// alike.
+Eigen::VectorXd weights_of(const Document& document, const survey::Patch& patch);
+
 /// Fits as requested; with a relation once alone and once held, so that its cost is known.
 /// @errors as fit_surface;  InvalidInput  no evidence, or the relation has no other fit.
 Result<FitTrial> try_fit(const Document& document, const FitRequest& request,

@@ -37,20 +37,6 @@ Result<Document> ink(const Document& document, Id dimension, double value,
   return Error{ErrorCode::NotFound, "This Ledger row is gone."};
 }
 
-std::vector<Proposal> propose_inks(const Document& document) {
-  std::vector<Proposal> proposals;
-  for (const Dimension& d : document.dimensions) {
-    if (d.intent || !d.reading || !(d.u > 0)) continue;
-    const auto nominals = nominals_of(document, d);
-    if (nominals.empty() || std::abs(nominals.front().value - *d.reading) > d.u) continue;
-    double sum = 0;
-    for (const auto& n : nominals) sum += n.weight;
-    proposals.push_back(
-        {d.id, nominals.front().value, nominals.front().source, nominals.front().weight / sum});
-  }
-  return proposals;
-}
-
 Result<Document> ink_all(const Document& document, const std::vector<Proposal>& proposals) {
   Document next = document;
   for (const Proposal& p : proposals) {

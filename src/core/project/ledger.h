@@ -8,11 +8,6 @@ namespace lostline::project {
 /// sense;  NotFound;  Degenerate  when it contradicts the sketch: the message names what clashes.
 Result<Document> ink(const Document& document, Id dimension, double value,
                      const std::string& reason);
-/// The roughest finish among the regions that a row's reading rests on; empty when none is known.
-std::optional<survey::Finish> finish_of(const Document& document, const Dimension& row);
-/// Standard values near a row's reading (its value where it has none), ranked with the finish of
-/// its evidence.
-std::vector<standards::Nominal> nominals_of(const Document& document, const Dimension& row);
 /// A decision that the evidence supports: the likeliest nominal of a pencilled row, when it lies
 /// within U of the reading.
 struct Proposal {
@@ -21,7 +16,6 @@ struct Proposal {
   std::string reason;
   double share = 0;  ///< of the plausibility of all nominals offered, 0 … 1
 };
-std::vector<Proposal> propose_inks(const Document& document);
 /// Decides several values at one go.
 /// @errors as ink: nothing is changed then, and the message names the row.
 Result<Document> ink_all(const Document& document, const std::vector<Proposal>& proposals);

@@ -65,7 +65,15 @@ Result<RelationTrial> try_relations(const Document& document,
         fit::Member member{*found, {}, false};
         if (const Fit* f = document.find_fit(ref.fit)) {
           member.fit = f->alone;
-          if (!f->construction) member.points = evidence_of(document, *f);
+          if (!f->construction) {
+            member.points = evidence_of(document, *f);
+            if (document.survey && f->triangles && !f->triangles->empty()) {
+              const auto patch =
+                  survey::patch_of(*document.scan->mesh, document.scan->topology, *f->triangles);
+              if (patch.points.cols() == member.points.cols())
+                member.weights = weights_of(document, patch);
+            }
+          }
         }
         members.push_back(std::move(member));
       }
@@ -132,6 +140,10 @@ FitRef keep_region(Document& document, std::uint32_t region) {
   return {0, id};
 }
 
+/// A departure matters from this share of the tolerance on. Common practice for what a gauge may
+/// take of a tolerance (one fifth), no source.
+constexpr double kMatters = 0.2;
+
 std::string describe(const Document& document, const FitRelation& r) {
   constexpr double kDegrees = 180 / std::numbers::pi;
   std::string text = fit::relation_word(r.type);
@@ -149,13 +161,21 @@ std::string describe(const Document& document, const FitRelation& r) {
   const double cost = std::max(0.0, r.cost.rms_with - r.cost.rms_without);
   text += ": costs " + format_fixed(cost, 4) + " mm RMS, ";
   if (r.cost.within_noise) return text + "within noise";
-  text += "the part disagrees by ";
+  text += matters(document, r.cost) ? "the part disagrees by " : "no matter: it departs by ";
   std::string by;
   if (r.cost.departure_angle > 0)
     by = format_fixed(r.cost.departure_angle * kDegrees, 3) + "\u00b0";
   if (r.cost.departure > 0)
     by += (by.empty() ? "" : " and ") + format_fixed(r.cost.departure, 3) + " mm";
-  return text + by;
+  text += by;
+  if (!matters(document, r.cost))
+    text += ", " + format_fixed(r.cost.effect, 3) + " mm where its evidence ends, beside \u00b1" +
+            format_trimmed(document.tolerance, 3);
+  return text;
+}
+
+bool matters(const Document& document, const fit::RelationCost& cost) {
+  return !cost.within_noise && cost.effect > kMatters * document.tolerance;
 }
 
 }  // namespace lostline::project

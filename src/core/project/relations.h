@@ -25,6 +25,9 @@ FitRef keep_region(Document& document, std::uint32_t region);
 /// The points a fit rests on, scan coordinates.
 Eigen::Matrix3Xd evidence_of(const Document& document, const Fit& fit);
 
+/// Whether the part disagrees with a relation by what matters: significantly, and by more than a
+/// fifth of the deviation's tolerance. Of many points smaller departures are significant too.
+bool matters(const Document& document, const fit::RelationCost& cost);
 /// "on one axis with cylinder 3: costs 0.0003 mm, within noise".
 std::string describe(const Document& document, const FitRelation& relation);
 

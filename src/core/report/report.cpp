@@ -147,8 +147,8 @@ void add_route(Report& report, const Document& d, const std::vector<model::StepR
                 format_trimmed(v, 3) + (angle ? "\u00b0" : "");
     }
     const bool broken = results[i].state == model::StepState::Broken;
-    table.rows.push_back({std::to_string(d.steps[i].number), feature.words(),
-                          d.steps[i].name, values,
+    table.rows.push_back({std::to_string(d.steps[i].number), feature.words(), d.steps[i].name,
+                          values,
                           std::string(model::state_name(results[i].state)) +
                               (broken ? ": " + results[i].reason : "")});
   }
@@ -179,7 +179,7 @@ Status add_deviation(Report& report, const Document& d, const model::Solid& soli
   std::vector<Vec3> points;
   points.reserve(d.scan->mesh->vertices.size());
   for (const Vec3& v : d.scan->mesh->vertices) points.push_back(to_part * v);
-  const auto map = comparator->compare(points, 10.0, task.part(0, 0.5));
+  const auto map = comparator->compare(points, 0, task.part(0, 0.5));
   if (!map) return map.error();
   const deviation::Statistics s = deviation::statistics(*map, d.tolerance);
   report.blocks.emplace_back(Heading{"Deviation"});
@@ -188,10 +188,10 @@ Status add_deviation(Report& report, const Document& d, const model::Solid& soli
       "of "
       "it. RMS {} mm, mean {} mm, standard deviation {} mm; 95 % of the points lie within {} mm, "
       "{} % within the tolerance of \u00b1{} mm. Most proud {} mm, most short {} mm. {} points lie "
-      "further than 10 mm from the model and are left out.",
+      "further than {} mm (a tenth of the model's diagonal) from the model and are left out.",
       format_count(s.n), fixed(s.rms), fixed(s.mean), fixed(s.sd), fixed(s.p95_abs),
       fixed(100 * s.within_fraction, 1), format_trimmed(d.tolerance, 3), signed_value(s.max),
-      signed_value(s.min), format_count(s.unmatched))});
+      signed_value(s.min), format_count(s.unmatched), fixed(comparator->default_limit(), 1))});
   report.blocks.emplace_back(
       Drawn{histogram_figure(deviation::histogram(*map, -d.deviation_range, d.deviation_range, 60),
                              d.tolerance),

@@ -92,6 +92,8 @@ double trust_of(Finish finish) {
       return 0.6;
     case Finish::AsCast:
       return 0.3;
+    case Finish::Unknown:  // nothing speaks against it, and all are alike
+      return 1.0;
   }
   return 1.0;
 }
@@ -103,32 +105,63 @@ constexpr double kMachined = 0.008;
 constexpr double kFormed = 0.016;
 }  // namespace
 
+namespace {
+
+/// A region's roughness and how many points it rests on.
+struct Rough {
+  double value;
+  double points;
+};
+
+/// What the scanner alone contributes: the roughness of the smoothest surfaces that agree with each
+/// other, however little of the part they are. Empty when no region tells its roughness.
+std::optional<double> noise_floor(std::vector<Rough> all) {
+  constexpr double kAlike = 1.35;  // by how much the noise of one scan varies with angle of sight
+  constexpr double kEnough = 150;  // points that tell a roughness to a twentieth: 1 / sqrt(2 n)
+  std::sort(all.begin(), all.end(),
+            [](const Rough& a, const Rough& b) { return a.value < b.value; });
+  for (std::size_t i = 0; i < all.size(); ++i) {
+    double squares = 0;
+    double points = 0;
+    for (std::size_t j = i; j < all.size(); ++j) {
+      if (points > 0 && all[j].value > kAlike * std::sqrt(squares / points)) break;
+      squares += all[j].points * all[j].value * all[j].value;
+      points += all[j].points;
+    }
+    if (points >= kEnough) return std::sqrt(squares / points);
+  }
+  return std::nullopt;
+}
+
+}  // namespace
+
 void judge_finish(std::vector<Region>& regions) {
-  // The smoothest fifth of the fitted area shows what the scanner alone contributes; a surface
-  // clearly rougher was not machined.
-  std::vector<std::pair<double, double>> roughness_area;
-  double total = 0;
+  std::vector<Rough> all;
+  double roughest = 0;
   for (const Region& r : regions) {
     if (!r.fit || !(r.roughness > 0)) continue;
-    roughness_area.emplace_back(r.roughness, r.area);
-    total += r.area;
+    all.push_back({r.roughness, 0.5 * static_cast<double>(r.triangles)});
+    if (all.back().points > 60) roughest = std::max(roughest, r.roughness);
   }
-  std::sort(roughness_area.begin(), roughness_area.end());
-  double floor = 0;
-  double sum = 0;
-  for (const auto& [roughness, area] : roughness_area) {
-    floor = roughness;
-    sum += area;
-    if (sum >= 0.2 * total) break;
-  }
+  const auto floor = noise_floor(all);
+  const auto excess_of = [&](double rough) {
+    return std::sqrt(std::max(0.0, rough * rough - *floor * *floor));
+  };
+  // Where all are alike, the scan's noise may as well be the surfaces' own roughness, unless even
+  // all of it would be no more than a formed surface has.
+  const bool apart =
+      floor && (*floor < kFormed || excess_of(roughest) > std::max(kMachined, 0.9 * *floor));
   for (Region& r : regions) {
     if (r.finish_by_hand) continue;
-    // Too small to say: as its form lets expect.
-    const double rough = r.roughness > 0 ? r.roughness : r.fit ? r.fit->sigma : 1e300;
-    const double excess = std::sqrt(std::max(0.0, rough * rough - floor * floor));
-    r.finish = excess < std::max(kMachined, 0.6 * floor) ? Finish::Machined
-               : excess < kFormed                        ? Finish::Formed
-                                                         : Finish::AsCast;
+    if (!apart) {
+      r.finish = Finish::Unknown;
+    } else {
+      // Too small to say: as its form lets expect.
+      const double excess = excess_of(r.roughness > 0 ? r.roughness : r.fit ? r.fit->sigma : 1e300);
+      r.finish = excess < std::max(kMachined, 0.6 * *floor) ? Finish::Machined
+                 : excess < kFormed                         ? Finish::Formed
+                                                            : Finish::AsCast;
+    }
     r.trust = r.fit ? trust_of(r.finish) : 0.1;
   }
 }

@@ -10,8 +10,10 @@ namespace lostline::survey {
 /// relations and patterns. A finish set by hand stays.
 void draw_conclusions(Survey& survey, const scan::Mesh& mesh, const scan::Topology& topology);
 
-/// Finish and trust of every region, from its roughness beside that of the smoothest. Limits:
-/// common practice, no source.
+/// Finish and trust of every region, from its roughness beside that of the smoothest surfaces that
+/// agree with each other, which show what the scanner alone contributes. Unknown for all where no
+/// group stands out and the noise could hide a casting's roughness. Limits: common practice, no
+/// source.
 void judge_finish(std::vector<Region>& regions);
 /// Trust that goes with a finish.
 double trust_of(Finish finish);

@@ -121,6 +121,8 @@ const char* finish_name(Finish finish) {
       return "as-cast";
     case Finish::Formed:
       return "formed";
+    case Finish::Unknown:
+      return "not told";
   }
   return "";
 }

@@ -12,7 +12,9 @@
 
 namespace lostline::survey {
 
-enum class Finish { Machined, AsCast, Formed };
+/// Unknown: all surfaces of the scan are alike, so that the scanner's noise and the surfaces' own
+/// roughness cannot be told apart.
+enum class Finish { Machined, AsCast, Formed, Unknown };
 const char* finish_name(Finish finish);
 
 /// A connected patch of scan that belongs to one underlying surface.

@@ -87,7 +87,7 @@ TEST(Draft, TheScanSaysHowMuch) {
   for (const std::uint64_t seed : {61U, 62U, 63U}) {
     const auto document = testing::scan_document(*truth, 0.6, 0.02, seed);
     const auto readings =
-        project::read_step(document, Draft{walls, level_zero(), {kDegree, 0}}, part, 9);
+        reading::read_step(document, Draft{walls, level_zero(), {kDegree, 0}}, part, 9);
     ASSERT_EQ(readings.size(), 1U);
     EXPECT_EQ(readings[0].field, "angle");
     EXPECT_NEAR(*readings[0].reading, 1.5, 2 * readings[0].u);

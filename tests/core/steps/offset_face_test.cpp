@@ -86,7 +86,7 @@ TEST(OffsetFace, TheScanSaysHowFar) {
     const auto document = testing::scan_document(make(20, 8), 0.6, 0.02, seed);
     for (const auto& [at, truth] : {std::pair{Vec3(20, 10, 18.7), 1.3}, {Vec3(7.6, 0, 10), -0.4}}) {
       const model::OffsetFace feature{{face_near(model, at)}, {1, 0}};
-      const auto readings = project::read_step(document, feature, model, 9);
+      const auto readings = reading::read_step(document, feature, model, 9);
       ASSERT_EQ(readings.size(), 1U);
       EXPECT_EQ(readings[0].field, "distance");
       EXPECT_GT(readings[0].u, 0);

@@ -75,7 +75,7 @@ TEST(Shell, TheScanSaysHowThickTheWallIs) {
   ASSERT_TRUE(truth);
   for (const std::uint64_t seed : {41U, 42U}) {
     const auto document = testing::scan_document(*truth, 0.6, 0.02, seed);
-    const auto readings = project::read_step(document, model::Shell{{top}, {2, 0}, false}, part, 9);
+    const auto readings = reading::read_step(document, model::Shell{{top}, {2, 0}, false}, part, 9);
     ASSERT_EQ(readings.size(), 1U);
     EXPECT_EQ(readings[0].field, "thickness");
     EXPECT_NEAR(*readings[0].reading, 3.2, 2 * readings[0].u);
@@ -83,7 +83,7 @@ TEST(Shell, TheScanSaysHowThickTheWallIs) {
   }
   // A solid block has no wall.
   const auto solid = testing::scan_document(part, 0.9, 0.02, 43);
-  EXPECT_TRUE(project::read_step(solid, model::Shell{{top}, {2, 0}, false}, part, 9).empty());
+  EXPECT_TRUE(reading::read_step(solid, model::Shell{{top}, {2, 0}, false}, part, 9).empty());
 }
 
 }  // namespace

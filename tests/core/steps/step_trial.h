@@ -3,7 +3,7 @@
 #include "../part_builder.h"
 #include "model/faces.h"
 #include "project/edits.h"
-#include "project/step_reading.h"
+#include "reading/step_reading.h"
 #include "simulate/scanner.h"
 
 // One step tried on a solid, for the tests of the kinds.

@@ -97,12 +97,12 @@ TEST(Thicken, TheScanSaysHowThickTheLayerIs) {
   ASSERT_TRUE(truth);
   for (const std::uint64_t seed : {51U, 52U}) {
     const auto document = testing::scan_document(*truth, 0.6, 0.02, seed);
-    const auto readings = project::read_step(document, Thicken{{top}, {1, 0}}, part, 9);
+    const auto readings = reading::read_step(document, Thicken{{top}, {1, 0}}, part, 9);
     ASSERT_EQ(readings.size(), 1U);
     EXPECT_NEAR(*readings[0].reading, 1.7, 2 * readings[0].u);
     // Material was laid on: nothing is to be taken away there.
     EXPECT_TRUE(
-        project::read_step(document, Thicken{{top}, {1, 0}, Thicken::Side::Inwards}, part, 9)
+        reading::read_step(document, Thicken{{top}, {1, 0}, Thicken::Side::Inwards}, part, 9)
             .empty());
   }
 }

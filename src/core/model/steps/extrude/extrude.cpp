@@ -38,8 +38,8 @@ Status add_draft(TopoDS_Shape& shape, FaceNames& names, const Placement& neutral
 
 }  // namespace
 
-constinit const FeatureKind Extrude::kind =
-    kind_of<Extrude>("extrude", "Extrude", "move closed areas of a sketch along its normal", "box", 'e');
+constinit const FeatureKind Extrude::kind = kind_of<Extrude>(
+    "extrude", "Extrude", "move closed areas of a sketch along its normal", "box", 'e');
 
 std::string Extrude::words() const {
   return operation == Operation::Add ? "extrude" : operation == Operation::Cut ? "cut" : "common";
@@ -64,8 +64,7 @@ Result<ToolBody> Extrude::tool(const Site& site) const {
   if (extent.reach == Reach::UpTo) {
     const Result<fit::Surface> surface = resolve(extent.target, site.before);
     if (!surface) return surface.error();
-    const Result<double> reach =
-        level_beyond(*placed, {loops, areas}, levels.from, *surface);
+    const Result<double> reach = level_beyond(*placed, {loops, areas}, levels.from, *surface);
     if (!reach) return reach.error();
     levels.to = *reach;
     target = *surface;
@@ -82,8 +81,7 @@ Result<ToolBody> Extrude::tool(const Site& site) const {
     FaceNames names = names_of_sweep(prism, *profile, prefix, true);
     TopoDS_Shape shape = prism.Shape();
     if (std::abs(draft.value) > 1e-9) {
-      const Placement neutral =
-          placed->base.shifted(extent.reach == Reach::Through ? 0 : placed->section_level);
+      const Placement neutral = placed->base.shifted(placed->section_level);
       if (Status done = add_draft(shape, names, neutral, pull, draft.value); !done)
         return done.error();
     }
@@ -97,6 +95,5 @@ Result<ToolBody> Extrude::tool(const Site& site) const {
   }
   return ToolBody{gathered.take(), operation};
 }
-
 
 }  // namespace lostline::model

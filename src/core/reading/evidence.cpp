@@ -1,4 +1,4 @@
-#include "project/evidence.h"
+#include "reading/evidence.h"
 
 #include <Eigen/Dense>
 #include <algorithm>
@@ -7,7 +7,9 @@
 #include <map>
 #include <numbers>
 
-namespace lostline::project {
+namespace lostline::reading {
+
+using namespace project;  // the document and its edits
 namespace {
 
 /// The chosen loops as polygons; none wanted means all.
@@ -66,7 +68,9 @@ std::vector<Level> find_levels(const Document& document, const TracedSketch& ske
   const double least_area = 0.01 * area_of(polygons);
   const scan::Mesh& mesh = *document.scan->mesh;
   const Transform to_part = document.to_part();
-  const double bin_width = std::max(0.25, 4 * document.scan->health.noise_sigma);
+  // Fine enough to part neighbouring levels, coarse enough that a rough one falls into three.
+  const double bin_width =
+      std::max(0.4 * document.scan->health.spacing, 4 * document.scan->health.noise_sigma);
   struct Bin {
     double area = 0;
     std::vector<std::uint32_t> triangles;
@@ -144,131 +148,30 @@ LevelPair suggest_extent(const std::vector<Level>& levels, double section_level)
 
 std::optional<DraftReading> find_draft(const Document& document, const TracedSketch& sketch,
                                        const std::vector<sketch::Id>& loops) {
-  if (!document.survey || loops.size() != 1) return std::nullopt;
+  if (!document.survey || !document.scan || loops.size() != 1) return std::nullopt;
   const sketch::Entity* circle = sketch.sketch.find_entity(loops.front());
   if (circle == nullptr || circle->type != sketch::EntityType::Circle) return std::nullopt;
   const Vec3 centre = sketch.base.to_space(sketch.sketch.position(circle->centre), sketch.level);
+  // The circle is the cone's own section: off by no more than the section's points can be.
+  const scan::Health& health = document.scan->health;
+  double nearest = std::max({health.spacing, 10 * health.noise_sigma, 3 * sketch.tolerance});
+  std::optional<DraftReading> found;
   for (const survey::Region& region : document.survey->regions) {
     if (!region.fit || region.fit->surface.kind != fit::Kind::Cone) continue;
     const fit::Surface cone = fit::transformed(region.fit->surface, document.to_part());
     if (fit::angle_between(cone.axis, sketch.base.normal) > 0.03) continue;
     const double along = (centre - cone.point).dot(cone.axis);
     const Vec3 foot = cone.point + along * cone.axis;
-    if ((foot - centre).norm() > 0.5 ||
-        std::abs(cone.radius + along * std::tan(cone.half_angle) - circle->radius) > 0.5)
-      continue;
+    const double off =
+        std::max((foot - centre).norm(),
+                 std::abs(cone.radius + along * std::tan(cone.half_angle) - circle->radius));
+    if (off > nearest) continue;
+    nearest = off;
     const double widening =
         cone.axis.dot(sketch.base.normal) > 0 ? cone.half_angle : -cone.half_angle;
-    return DraftReading{-widening, region.fit->u_half_angle};
+    found = DraftReading{-widening, region.fit->u_half_angle};
   }
-  return std::nullopt;
-}
-
-std::optional<RadiusReading> find_fillet_radius(const Document& document, const fit::Surface& a,
-                                                const fit::Surface& b,
-                                                const std::vector<Vec3>& along) {
-  if (!document.scan || along.empty()) return std::nullopt;
-  const scan::Mesh& mesh = *document.scan->mesh;
-  const Transform to_part = document.to_part();
-  Box3 box;
-  for (const Vec3& p : along) box.extend(p);
-  constexpr double kReach = 12;  // mm: the largest radius looked for is about this
-  // In the plane across the edge each scan point has its two signed distances; with the normals
-  // there that is a 2D position.
-  struct Sample {
-    double da, db, cosine;
-  };
-  std::vector<Sample> samples;
-  for (const Vec3& v : mesh.vertices) {
-    const Vec3 p = to_part * v;
-    if (box.squaredExteriorDistance(p) > kReach * kReach) continue;
-    const double da = a.distance(p);
-    const double db = b.distance(p);
-    if (std::abs(da) > kReach || std::abs(db) > kReach) continue;
-    double nearest = 1e300;
-    for (const Vec3& q : along) nearest = std::min(nearest, (q - p).squaredNorm());
-    if (nearest > kReach * kReach) continue;
-    samples.push_back({da, db, a.normal_at(p).dot(b.normal_at(p))});
-  }
-  if (samples.size() < 60) return std::nullopt;
-  // Concave edges have the rolling ball outside the material, convex ones inside: the side where
-  // the scan departs from both surfaces says which.
-  double proud = 0;
-  for (const Sample& s : samples) {
-    if (std::abs(s.da) < 4 && std::abs(s.db) < 4)
-      proud += std::min(std::abs(s.da), std::abs(s.db)) * (s.da + s.db > 0 ? 1 : -1);
-  }
-  const double side = proud > 0 ? 1 : -1;
-  const double noise = std::max(document.scan->health.noise_sigma, 0.005);
-  double radius = 3;
-  double sigma = 0;
-  double information = 0;
-  std::size_t used = 0;
-  for (int iteration = 0; iteration < 60; ++iteration) {
-    std::vector<std::pair<double, double>> rows;  // residual, derivative by the radius
-    for (const Sample& s : samples) {
-      const double ua = side * s.da;
-      const double ub = side * s.db;
-      // Position relative to the ball's centre, whose distances from both faces are the radius.
-      const double xa = ua - radius;
-      const double xb = ub - radius;
-      // Between the tangent lines: the direction from the centre is a combination of both normals
-      // with negative weights.
-      const double det = 1 - s.cosine * s.cosine;
-      if (det < 0.05) continue;
-      const double wa = (xa - s.cosine * xb) / det;
-      const double wb = (xb - s.cosine * xa) / det;
-      if (wa > -0.1 * radius || wb > -0.1 * radius) continue;
-      const double length = std::sqrt(std::max(1e-12, wa * xa + wb * xb));
-      const double r = radius - length;
-      if (std::abs(r) > std::max(0.5, 6 * noise)) continue;
-      rows.emplace_back(r, 1 + (wa + wb) / length);
-    }
-    if (rows.size() < 40) {
-      if (iteration > 0 && used == 0) return std::nullopt;
-      radius *= 0.8;
-      if (radius < 0.3) return std::nullopt;
-      continue;
-    }
-    double numerator = 0;
-    information = 0;
-    double squares = 0;
-    for (const auto& [r, d] : rows) {
-      numerator += r * d;
-      information += d * d;
-      squares += r * r;
-    }
-    used = rows.size();
-    sigma = std::sqrt(squares / static_cast<double>(used));
-    if (!(information > 0)) return std::nullopt;
-    const double step = std::clamp(-numerator / information, -0.5, 0.5);
-    radius += step;
-    if (!(radius > 0.2) || radius > kReach) return std::nullopt;
-    if (std::abs(step) < 1e-6) break;
-  }
-  if (used < 40) return std::nullopt;
-  // Skin and the two fits' own errors are shared by neighbours: count one in ten points as
-  // independent (common practice, no source).
-  const double u = 2 * sigma * std::sqrt(10.0 / information);
-  return RadiusReading{radius, u, used};
-}
-
-std::optional<RadiusReading> read_edge_radius(const Document& document,
-                                              const std::vector<Vec3>& along) {
-  if (!document.survey || along.empty()) return std::nullopt;
-  // The surfaces nearest to the whole edge; of equally near ones the larger.
-  std::vector<std::pair<double, fit::Surface>> near;
-  for (const survey::Region& r : document.survey->regions) {
-    if (!r.fit) continue;
-    const fit::Surface s = fit::transformed(r.fit->surface, document.to_part());
-    double worst = 0;
-    for (const Vec3& p : along) worst = std::max(worst, std::abs(s.distance(p)));
-    near.emplace_back(worst - 1e-4 * r.area, s);
-  }
-  std::sort(near.begin(), near.end(),
-            [](const auto& a, const auto& b) { return a.first < b.first; });
-  if (near.size() < 2 || near[1].first > 1.5) return std::nullopt;
-  return find_fillet_radius(document, near[0].second, near[1].second, along);
+  return found;
 }
 
 std::optional<BevelReading> read_edge_bevel(const Document& document, const model::Solid& model,
@@ -375,4 +278,4 @@ std::optional<DiameterReading> read_diameter(const TracedSketch& traced,
   return std::nullopt;
 }
 
-}  // namespace lostline::project
+}  // namespace lostline::reading

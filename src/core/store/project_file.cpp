@@ -1,4 +1,4 @@
-#include "project/project_file.h"
+#include "store/project_file.h"
 
 #include <fmt/format.h>
 #include <zip.h>
@@ -9,11 +9,13 @@
 
 #include "io/files.h"
 #include "project/edits.h"
-#include "project/manifest.h"
 #include "project/sketch_plane.h"
+#include "store/manifest.h"
 #include "survey/finish.h"
 
-namespace lostline::project {
+namespace lostline::store {
+
+using namespace project;  // the document and its edits
 namespace {
 
 struct ZipCloser {
@@ -81,6 +83,28 @@ std::string scan_entry(std::size_t place, const char* what) {
 }
 
 std::string fit_entry(Id id) { return "fits/" + std::to_string(id) + ".u32"; }
+
+/// What of a sketch names something that the sketch does not have; empty when all is there.
+std::string dangling_in(const TracedSketch& traced) {
+  const sketch::Sketch& s = traced.sketch;
+  const auto point = [&](sketch::Id id) {
+    return id == sketch::kOrigin || s.find_point(id) != nullptr;
+  };
+  for (const sketch::Entity& e : s.entities) {
+    const bool ends = e.type == sketch::EntityType::Circle || (point(e.a) && point(e.b));
+    const bool centre = e.type == sketch::EntityType::Line || point(e.centre);
+    if (!ends || !centre) return "curve " + std::to_string(e.id) + " of sketch " + traced.name;
+  }
+  const auto known = [&](sketch::Id id) {
+    return id == 0 || id == sketch::kXAxis || id == sketch::kYAxis || point(id) ||
+           s.find_entity(id) != nullptr;
+  };
+  for (const sketch::Constraint& c : s.constraints) {
+    if (!known(c.first) || !known(c.second) || !known(c.third))
+      return "constraint " + std::to_string(c.id) + " of sketch " + traced.name;
+  }
+  return {};
+}
 
 std::string quoted(const std::string& text) {
   std::string result = "\"";
@@ -167,6 +191,10 @@ Result<Document> load_project(const std::filesystem::path& path, const Task& tas
               " was saved by a newer version of Lost Line. Update the program to open it."};
     }
     document = read_manifest(manifest);
+    for (const auto& traced : document.sketches) {
+      if (const std::string what = dangling_in(*traced); !what.empty())
+        return damaged(what + " names something that is not there");
+    }
     const auto read_scan = [&](const Json& s, std::size_t place,
                                const Task& part) -> Result<std::shared_ptr<const Scan>> {
       scan::Mesh mesh;
@@ -177,6 +205,9 @@ Result<Document> load_project(const std::filesystem::path& path, const Task& tas
       if (!vertices || !triangles) return damaged("the scan data is incomplete");
       mesh.vertices = *vertices;
       mesh.triangles = *triangles;
+      for (const Vec3& v : mesh.vertices) {
+        if (!v.allFinite()) return damaged("the scan holds a coordinate that is no number");
+      }
       for (const scan::Triangle& t : mesh.triangles) {
         if (std::max({t[0], t[1], t[2]}) >= mesh.vertices.size())
           return damaged("the scan names points that are not there");
@@ -220,6 +251,10 @@ Result<Document> load_project(const std::filesystem::path& path, const Task& tas
       auto triangles = read_array<std::uint32_t>(archive.get(), fit_entry(fit->id), count);
       if (count > 0 && !triangles)
         return damaged("the evidence of fit " + fit->name + " is incomplete");
+      const std::size_t all = document.scan ? document.scan->mesh->triangles.size() : 0;
+      if (triangles && std::any_of(triangles->begin(), triangles->end(),
+                                   [&](std::uint32_t t) { return t >= all; }))
+        return damaged("fit " + fit->name + " names triangles that the scan does not have");
       fit->triangles = std::make_shared<const std::vector<std::uint32_t>>(
           count > 0 ? std::move(*triangles) : std::vector<std::uint32_t>{});
       document.fits[i] = std::move(fit);
@@ -255,4 +290,4 @@ std::string ledger_csv(const Document& document) {
   return csv;
 }
 
-}  // namespace lostline::project
+}  // namespace lostline::store

@@ -1,8 +1,10 @@
-#include "project/feature_json.h"
+#include "store/feature_json.h"
 
 #include "model/steps/kinds.h"
 
-namespace lostline::project {
+namespace lostline::store {
+
+using namespace project;  // the document and its edits
 
 Json write_reference(const model::Reference& r) {
   Json j{{"datum", r.datum}, {"face", r.face}, {"fit", r.fit}, {"region", r.region}};
@@ -246,4 +248,4 @@ model::Step read_step(const Json& json) {
       &json);
 }
 
-}  // namespace lostline::project
+}  // namespace lostline::store

@@ -4,14 +4,14 @@
 
 #include "project/document.h"
 
-namespace lostline::project {
+namespace lostline::store {
 
 using Json = nlohmann::ordered_json;
 
 /// Everything of a document but the bulk data of scan, survey and fits.
-Json write_manifest(const Document& document);
+Json write_manifest(const project::Document& document);
 /// Fills a document from a manifest; throws nlohmann::json::exception where it does not follow the
 /// schema. Bulk data is filled in by the caller.
-Document read_manifest(const Json& manifest);
+project::Document read_manifest(const Json& manifest);
 
-}  // namespace lostline::project
+}  // namespace lostline::store

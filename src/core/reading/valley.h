@@ -2,9 +2,9 @@
 
 #include <vector>
 
-#include "project/document.h"
+#include "reading/names.h"
 
-namespace lostline::project {
+namespace lostline::reading {
 
 /// RMS deviation of the scan from the model against one value: where it is least, the evidence
 /// lies.
@@ -33,4 +33,4 @@ struct ValleyOptions {
 Result<Valley> compute_valley(const Document& document, Id dimension,
                               const ValleyOptions& options = {}, const Task& task = {});
 
-}  // namespace lostline::project
+}  // namespace lostline::reading

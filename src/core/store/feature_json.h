@@ -1,8 +1,8 @@
 #pragma once
 
-#include "project/json_parts.h"
+#include "store/json_parts.h"
 
-namespace lostline::project {
+namespace lostline::store {
 
 Json write_reference(const model::Reference& reference);
 model::Reference read_reference(const Json& json);
@@ -19,4 +19,4 @@ Json write_step(const model::Step& step);
 /// Throws nlohmann::json::exception where it does not follow the schema. Reads every version.
 model::Step read_step(const Json& json);
 
-}  // namespace lostline::project
+}  // namespace lostline::store

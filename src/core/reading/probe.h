@@ -1,8 +1,9 @@
 #pragma once
 
 #include "project/fits.h"
+#include "reading/names.h"
 
-namespace lostline::project {
+namespace lostline::reading {
 
 /// The surface under a pick, averaged over the scan around it.
 struct Probe {
@@ -19,23 +20,24 @@ Result<Probe> probe_scan(const Scan& scan, std::uint32_t triangle, const Vec3& p
 /// Radius of the circle through three probed points: `diameter` false. U from the noise of the
 /// three points, propagated to first order (JCGM 100:2008, 5.1).
 /// @errors Degenerate  they lie on a line.
-Result<Measurement> radius_by_three(const std::vector<Probe>& three);
+Result<project::Measurement> radius_by_three(const std::vector<Probe>& three);
 
 /// Thickness of the wall under a pick: along the inner normal to the opposite surface.
 /// @errors InvalidInput  nothing lies opposite, or the opposite surface looks the same way (the
 /// scan is open there).
 struct Thickness {
-  Measurement measurement;
+  project::Measurement measurement;
   Probe near;
   Probe far;
 };
 Result<Thickness> wall_thickness(const Scan& scan, const Probe& near);
 
 /// Straight distance of two probed points.
-Result<Measurement> point_distance(const Probe& a, const Probe& b);
+Result<project::Measurement> point_distance(const Probe& a, const Probe& b);
 
 /// Adds a measurement between points as a Ledger row.
-Added add_point_measurement(const Document& document, const Measurement& measurement,
-                            const std::vector<Probe>& probes);
+project::Added add_point_measurement(const Document& document,
+                                     const project::Measurement& measurement,
+                                     const std::vector<Probe>& probes);
 
-}  // namespace lostline::project
+}  // namespace lostline::reading

@@ -4,9 +4,9 @@
 #include <vector>
 
 #include "model/outline.h"
-#include "project/document.h"
+#include "reading/names.h"
 
-namespace lostline::project {
+namespace lostline::reading {
 
 /// A flat stretch of scan parallel to a sketch's plane: a candidate for where a feature begins or
 /// ends.
@@ -38,22 +38,19 @@ struct DraftReading {
 std::optional<DraftReading> find_draft(const Document& document, const TracedSketch& sketch,
                                        const std::vector<sketch::Id>& loops);
 
-/// Radius of the rounded transition between two analytic surfaces, read from the scan near a curve
-/// where they meet. Each point between the tangent lines gives a distance from the rolling ball;
-/// the radius minimises their squares.
+/// Radius of the rounded transition between two surfaces of the scan.
 struct RadiusReading {
   double radius = 0;
-  double u = 0;
-  std::size_t points = 0;
+  double u = 0;            ///< expanded, k = 2: shared noise and both surfaces' own U included
+  std::size_t points = 0;  ///< between the tangent lines
 };
-/// @param along  points of the sharp edge, part coordinates.
-std::optional<RadiusReading> find_fillet_radius(const Document& document, const fit::Surface& a,
-                                                const fit::Surface& b,
-                                                const std::vector<Vec3>& along);
-
-/// The same for a model edge, between the two surveyed surfaces that meet along it.
-/// @param along  points of the edge, part coordinates. Empty when no two surfaces come within 1.5
-/// mm of all of it.
+/// Read along an edge of the model, sharp or not yet made, from the two surveyed surfaces that meet
+/// there. Every scan point between the tangent lines has a distance from a ball that rolls along
+/// both surfaces; the radius makes the sum of their squares least. Works at any size: it begins
+/// with how far the scan stays off the sharp edge.
+/// @param along  points of the edge, part coordinates.
+/// @return Empty when no two surfaces that cross come near all of the edge, when the scan is sharp
+/// there within twice its spacing, or when fewer than 40 points show the round.
 std::optional<RadiusReading> read_edge_radius(const Document& document,
                                               const std::vector<Vec3>& along);
 
@@ -89,4 +86,4 @@ struct DiameterReading {
 std::optional<DiameterReading> read_diameter(const TracedSketch& traced,
                                              const std::vector<sketch::Id>& circles);
 
-}  // namespace lostline::project
+}  // namespace lostline::reading

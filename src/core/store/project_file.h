@@ -4,23 +4,23 @@
 
 #include "project/document.h"
 
-namespace lostline::project {
+namespace lostline::store {
 
-constexpr int kFormatVersion = 4;
+constexpr int kFormatVersion = 5;
 
 /// Writes a project: a zip with manifest.json and binary scan data, described in
 /// docs/design/project-format.md. Atomic: a failure leaves the old file.
 /// @errors Io with the system's reason;  Cancelled.
-Status save_project(const std::filesystem::path& path, const Document& document,
+Status save_project(const std::filesystem::path& path, const project::Document& document,
                     const Task& task = {});
 
 /// Reads a project and brings it up to date (sections are cut again, sketches checked).
 /// @errors Io;  InvalidInput  no project, damaged (the message says which part), or written by a
 /// newer version;  Cancelled.
-Result<Document> load_project(const std::filesystem::path& path, const Task& task = {});
+Result<project::Document> load_project(const std::filesystem::path& path, const Task& task = {});
 
 /// The Ledger as CSV (RFC 4180, UTF-8), one line a row with name, reading, U, intent, difference,
 /// unit, source, reason.
-std::string ledger_csv(const Document& document);
+std::string ledger_csv(const project::Document& document);
 
-}  // namespace lostline::project
+}  // namespace lostline::store

@@ -1,12 +1,14 @@
+#include "reading/row_nominals.h"
+
 #include <algorithm>
 #include <map>
 #include <numbers>
 
-#include "project/ledger.h"
-
 // What the finish of the scan says about a Ledger row.
 
-namespace lostline::project {
+namespace lostline::reading {
+
+using namespace project;  // the document and its edits
 namespace {
 
 /// Votes for the finishes of the regions that places on the scan belong to.
@@ -18,8 +20,14 @@ class Votes {
     ++votes_[document_.survey->regions[id - 1].finish];
   }
   void triangle(std::uint32_t t) { region(document_.survey->triangle_region[t]); }
+  /// How far the scan may lie from what rests on it: a few spacings.
+  [[nodiscard]] double reach() const {
+    const scan::Health& health = document_.scan->health;
+    return std::max(2.5 * health.spacing, 10 * health.noise_sigma);
+  }
   /// @param place  part coordinates, within `reach` mm of the scan.
-  void near(const Vec3& place, double reach = 1.5) {
+  void near(const Vec3& place) { near(place, reach()); }
+  void near(const Vec3& place, double reach) {
     const auto hit = document_.scan->index->nearest(document_.to_part().inverse() * place, reach);
     if (hit) triangle(hit->triangle);
   }
@@ -64,7 +72,8 @@ void at_level(Votes& votes, const Document& document, const TracedSketch& traced
     if (!r.fit || r.fit->surface.kind != fit::Kind::Plane || r.triangles == 0) continue;
     const fit::Surface s = fit::transformed(r.fit->surface, document.to_part());
     if (fit::angle_between(s.axis, traced.base.normal) > 0.02) continue;
-    if (std::abs(traced.base.level_of(document.to_part() * r.centre) - level) < 0.3)
+    if (std::abs(traced.base.level_of(document.to_part() * r.centre) - level) <
+        0.25 * votes.reach())
       votes.region(r.id);
   }
 }
@@ -100,14 +109,16 @@ std::optional<survey::Finish> finish_of(const Document& document, const Dimensio
         for (const sketch::Id e : uses.curves) along(votes, *t, e);
     }
     // A round or bevel lies off the sharp edge by less than its size.
-    for (const model::EdgeRef& e : uses.edges) votes.near(e.near, std::max(1.5, row.value()));
+    for (const model::EdgeRef& e : uses.edges)
+      votes.near(e.near, std::max(votes.reach(), row.value()));
   }
   return votes.roughest();
 }
 
 std::vector<standards::Nominal> nominals_of(const Document& document, const Dimension& row) {
   const auto finish = finish_of(document, row);
-  const standards::Made made = !finish                             ? standards::Made::Unknown
+  const standards::Made made = !finish || *finish == survey::Finish::Unknown
+                                   ? standards::Made::Unknown
                                : *finish == survey::Finish::AsCast ? standards::Made::Cast
                                : *finish == survey::Finish::Formed ? standards::Made::Formed
                                                                    : standards::Made::Machined;
@@ -115,4 +126,18 @@ std::vector<standards::Nominal> nominals_of(const Document& document, const Dime
                                   6, made);
 }
 
-}  // namespace lostline::project
+std::vector<project::Proposal> propose_inks(const Document& document) {
+  std::vector<project::Proposal> proposals;
+  for (const Dimension& d : document.dimensions) {
+    if (d.intent || !d.reading || !(d.u > 0)) continue;
+    const auto nominals = nominals_of(document, d);
+    if (nominals.empty() || std::abs(nominals.front().value - *d.reading) > d.u) continue;
+    double sum = 0;
+    for (const auto& n : nominals) sum += n.weight;
+    proposals.push_back(
+        {d.id, nominals.front().value, nominals.front().source, nominals.front().weight / sum});
+  }
+  return proposals;
+}
+
+}  // namespace lostline::reading

@@ -1,9 +1,11 @@
-#include "project/manifest.h"
+#include "store/manifest.h"
 
-#include "project/feature_json.h"
-#include "project/project_file.h"
+#include "store/feature_json.h"
+#include "store/project_file.h"
 
-namespace lostline::project {
+namespace lostline::store {
+
+using namespace project;  // the document and its edits
 namespace {
 
 const Names<Unit> kUnits{
@@ -35,7 +37,8 @@ const Names<Construction::Type> kConstructions{{{Construction::Type::Midplane, "
                                                 {Construction::Type::Targets, "targets"}}};
 const Names<survey::Finish> kFinishes{{{survey::Finish::Machined, "machined"},
                                        {survey::Finish::AsCast, "as-cast"},
-                                       {survey::Finish::Formed, "formed"}}};
+                                       {survey::Finish::Formed, "formed"},
+                                       {survey::Finish::Unknown, "not told"}}};
 const Names<sketch::ConstraintType> kConstraints{
     {{sketch::ConstraintType::Coincident, "coincident"},
      {sketch::ConstraintType::Horizontal, "horizontal"},
@@ -127,16 +130,17 @@ Json write(const FitRelation& r) {
           {"rms_with", r.cost.rms_with},
           {"freedoms", r.cost.freedoms},
           {"chi2", r.cost.chi2},
-          {"within_noise", r.cost.within_noise}};
+          {"within_noise", r.cost.within_noise},
+          {"effect", r.cost.effect}};
 }
 FitRelation read_relation(const Json& j) {
   FitRelation r{j.at("id"),          kRelations.value(j.at("type")),
                 read_ref(j.at("a")), read_ref(j.at("b")),
                 read_ref(j.at("c")), j.at("value"),
                 j.at("follow"),      {}};
-  r.cost = {j.at("departure"),   j.at("departure_angle"), j.at("rms_without"),
-            j.at("rms_with"),    j.at("freedoms"),        j.at("chi2"),
-            j.at("within_noise")};
+  r.cost = {j.at("departure"),    j.at("departure_angle"), j.at("rms_without"),
+            j.at("rms_with"),     j.at("freedoms"),        j.at("chi2"),
+            j.at("within_noise"), j.value("effect", 0.0)};  // since version 5
   return r;
 }
 
@@ -440,4 +444,4 @@ Document read_manifest(const Json& m) {
   return document;
 }
 
-}  // namespace lostline::project
+}  // namespace lostline::store

@@ -1,4 +1,4 @@
-#include "project/step_reading.h"
+#include "reading/step_reading.h"
 
 #include <algorithm>
 #include <cmath>
@@ -7,7 +7,9 @@
 
 #include "model/faces.h"
 
-namespace lostline::project {
+namespace lostline::reading {
+
+using namespace project;  // the document and its edits
 namespace {
 
 constexpr std::size_t kSamples = 240;  // places looked at over a face
@@ -209,4 +211,4 @@ std::vector<FieldReading> read_step(const Document& document, const model::Featu
   return readings;
 }
 
-}  // namespace lostline::project
+}  // namespace lostline::reading

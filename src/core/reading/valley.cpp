@@ -1,4 +1,4 @@
-#include "project/valley.h"
+#include "reading/valley.h"
 
 #include <algorithm>
 #include <cmath>
@@ -6,7 +6,9 @@
 #include "deviation/deviation.h"
 #include "project/ledger.h"
 
-namespace lostline::project {
+namespace lostline::reading {
+
+using namespace project;  // the document and its edits
 namespace {
 
 constexpr double kSearch = 3.0;  // mm: points further from the model are not evidence for a value
@@ -135,4 +137,4 @@ Result<Valley> compute_valley(const Document& document, Id id, const ValleyOptio
   return valley;
 }
 
-}  // namespace lostline::project
+}  // namespace lostline::reading

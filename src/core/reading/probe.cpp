@@ -1,10 +1,12 @@
-#include "project/probe.h"
+#include "reading/probe.h"
 
 #include <Eigen/Dense>
 #include <cmath>
 #include <set>
 
-namespace lostline::project {
+namespace lostline::reading {
+
+using namespace project;  // the document and its edits
 namespace {
 
 constexpr double kReach = 4;      // spacings that a probed point is averaged over
@@ -134,4 +136,4 @@ Added add_point_measurement(const Document& document, const Measurement& m,
   return added;
 }
 
-}  // namespace lostline::project
+}  // namespace lostline::reading

@@ -5,9 +5,9 @@
 #include <vector>
 
 #include "fit/surface.h"
-#include "project/manifest.h"
+#include "store/manifest.h"
 
-namespace lostline::project {
+namespace lostline::store {
 
 inline Json vec(const Vec2& v) { return Json::array({v.x(), v.y()}); }
 inline Json vec(const Vec3& v) { return Json::array({v.x(), v.y(), v.z()}); }
@@ -56,4 +56,4 @@ inline const Names<fit::Kind> kKinds{{{fit::Kind::Plane, "plane"},
                                       {fit::Kind::Ellipse, "ellipse"},
                                       {fit::Kind::Point, "point"}}};
 
-}  // namespace lostline::project
+}  // namespace lostline::store

@@ -1,0 +1,86 @@
+// The radius of a rounded edge read from the scan, where the model still has it sharp.
+#include "model/steps/fillet/fillet.h"
+#include "reading/evidence.h"
+#include "steps/step_trial.h"
+#include "support/rounds.h"
+
+namespace lostline {
+namespace {
+
+using testing::PartBuilder;
+
+/// Points of the sharp edge nearest to a place.
+std::vector<Vec3> edge_near(const model::Solid& sharp, const Vec3& place) {
+  const auto shape = model::tessellate(sharp, {0.02, 0.05});
+  std::vector<Vec3> along;
+  double best = 1e300;
+  for (const auto& line : shape->edges) {
+    for (const Vec3& p : line.points) {
+      if ((p - place).norm() >= best) continue;
+      best = (p - place).norm();
+      along = line.points;
+    }
+  }
+  return along;
+}
+
+/// A block with a boss; the edge at `near` is rounded by `radius` where that is not zero.
+model::Solid part(double size, const Vec3& near, double radius) {
+  PartBuilder builder;
+  builder.box(size * Vec2(-30, -20), size * Vec2(30, 20), 0, size * 20)
+      .disc({0, 0}, size * 12, size * 20, size * 44);
+  if (radius > 0) builder.fillet(near, radius);
+  return builder.solid();
+}
+
+TEST(EdgeRadius, IsReadAtEverySizeConcaveAndConvexStraightAndRound) {
+  int within = 0;
+  int all = 0;
+  const std::vector<double> sizes =
+      testing::thorough() ? std::vector{0.1, 1.0, 15.0} : std::vector{0.1, 15.0};
+  for (const double size : sizes) {
+    for (const auto& [place, radius] :
+         {std::pair{Vec3(0, -20, 20), 5.0}, {Vec3(12, 0, 20), 4.0}, {Vec3(12, 0, 44), 2.5}}) {
+      const Vec3 near = size * place;
+      const auto along = edge_near(part(size, near, 0), near);
+      for (int k = 0; k < testing::rounds(4, 1, 1); ++k) {
+        const auto document =
+            testing::scan_document(part(size, near, size * radius), size * 0.9, size * 0.02,
+                                   static_cast<std::uint64_t>(70 + k));
+        const auto reading = reading::read_edge_radius(document, along);
+        ASSERT_TRUE(reading) << size << " " << place.transpose();
+        EXPECT_NEAR(reading->radius / size, radius, 0.06) << size << " " << place.transpose();
+        EXPECT_LT(reading->u, 0.06 * size);
+        ++all;
+        within += std::abs(reading->radius - size * radius) <= reading->u ? 1 : 0;
+        std::printf("size %4.1f R %.3f: %.4f +- %.4f, %zu points\n", size, radius,
+                    reading->radius / size, reading->u / size, reading->points);
+      }
+    }
+  }
+  EXPECT_GE(within, 0.85 * all);
+}
+
+TEST(EdgeRadius, ALargeFaceBesideTheEdgeIsNotTakenForOneOfItsSides) {
+  // A step of 6 on a plate: the large plane below it lies 6 from the edge and beside it.
+  const auto make = [](double radius) {
+    PartBuilder builder;
+    builder.box({-150, -100}, {150, 100}, 0, 10).box({-150, -100}, {0, 100}, 10, 16);
+    if (radius > 0) builder.fillet({0, 0, 16}, radius);
+    return builder.solid();
+  };
+  const auto along = edge_near(make(0), {0, 0, 16});
+  const auto document = testing::scan_document(make(3), 0.9, 0.02, 9);
+  const auto reading = reading::read_edge_radius(document, along);
+  ASSERT_TRUE(reading);
+  EXPECT_NEAR(reading->radius, 3, 0.05);
+}
+
+TEST(EdgeRadius, ASharpEdgeHasNone) {
+  const model::Solid sharp = part(1, {}, 0);
+  const auto document = testing::scan_document(sharp, 0.6, 0.02, 5);
+  EXPECT_FALSE(reading::read_edge_radius(document, edge_near(sharp, {0, -20, 20})));
+}
+
+}  // namespace
+}  // namespace lostline
