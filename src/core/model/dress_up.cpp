@@ -1,9 +1,12 @@
 #include "model/dress_up.h"
 
+#include <fmt/format.h>
+
 #include <TopoDS.hxx>
 #include <algorithm>
 #include <cmath>
 
+#include "base/hash.h"
 #include "base/text.h"
 
 namespace lostline::model {
@@ -24,6 +27,13 @@ Result<std::vector<FoundEdge>> find_edges(const std::vector<EdgeRef>& refs, cons
       edges.push_back({*edge, ref.face_a});
   }
   return edges;
+}
+
+std::string mark_between(const std::string& face_a, const std::string& face_b) {
+  const auto [first, second] = std::minmax(face_a, face_b);
+  const std::uint64_t value =
+      Hash().add(std::string_view(first)).add(std::string_view(second)).value();
+  return fmt::format(":{:06x}", value & 0xffffffU);
 }
 
 const TopoDS_Edge& edge_of(const Solid& solid, std::size_t edge) {

@@ -19,6 +19,9 @@ Result<std::vector<FoundEdge>> find_edges(const std::vector<EdgeRef>& refs, cons
                                           const char* what);
 const TopoDS_Edge& edge_of(const Solid& solid, std::size_t edge);
 
+/// ":3fa29c" for two faces, whichever comes first: the same wherever the edge stands in a list.
+std::string mark_between(const std::string& face_a, const std::string& face_b);
+
 /// Builds with one size; names are filled when given. Empty when the size does not work.
 using Attempt = std::function<std::optional<TopoDS_Shape>(double size, FaceNames* names)>;
 
@@ -34,8 +37,13 @@ std::optional<TopoDS_Shape> finish(Maker& make, const Solid& before,
   if (names != nullptr) {
     carry(names_of(before), make, *names);
     for (std::size_t k = 0; k < edges.size(); ++k) {
+      // Named for the faces it lies between; its number in the list of before is known too.
+      const EdgeRef between = before.ref_of_edge(edges[k].edge, Vec3::Zero());
+      const std::vector<std::string> own{
+          prefix + ":" + role + mark_between(between.face_a, between.face_b),
+          prefix + ":" + role + ":" + std::to_string(k)};
       for (const TopoDS_Shape& face : make.Generated(edge_of(before, edges[k].edge)))
-        names->emplace_back(face, std::vector{prefix + ":" + role + ":" + std::to_string(k)});
+        names->emplace_back(face, own);
     }
   }
   return make.Shape();

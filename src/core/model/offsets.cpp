@@ -39,12 +39,10 @@ Result<Named> move_faces(const Solid& before, const std::map<std::size_t, double
                          const std::function<std::string(std::size_t face)>& made) {
   const Solid::Impl& impl = before.impl();
   for (const auto& [face, distance] : distances) {
-    const auto surface = surface_of_face(before, face);
-    if (!surface || surface->kind == fit::Kind::Plane) continue;
-    const double radius =
-        surface->kind == fit::Kind::Torus ? surface->minor_radius : surface->radius;
-    if (surface->kind != fit::Kind::Cone &&
-        !(radius + (surface->hollow ? -distance : distance) > 0))
+    const auto shape = surface_of_face(before, face);
+    if (!shape || shape->kind == fit::Kind::Plane) continue;
+    const double radius = shape->kind == fit::Kind::Torus ? shape->minor_radius : shape->radius;
+    if (shape->kind != fit::Kind::Cone && !(radius + (shape->hollow ? -distance : distance) > 0))
       return Error{ErrorCode::Failed, "A round face would be moved past its own axis."};
   }
   BRepOffset_MakeOffset offset;

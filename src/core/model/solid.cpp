@@ -1,5 +1,7 @@
 #include "model/solid.h"
 
+#include <fmt/format.h>
+
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepBndLib.hxx>
@@ -11,19 +13,26 @@
 #include <BRepMesh_IncrementalMesh.hxx>
 #include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
+#include <ElSLib.hxx>
 #include <GCPnts_TangentialDeflection.hxx>
 #include <GProp_GProps.hxx>
 #include <GeomLProp_SLProps.hxx>
 #include <Poly_Triangulation.hxx>
 #include <Standard_Failure.hxx>
 #include <TopExp.hxx>
+#include <TopExp_Explorer.hxx>
 #include <TopTools_IndexedDataMapOfShapeListOfShape.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Edge.hxx>
 #include <TopoDS_Face.hxx>
 #include <algorithm>
+#include <array>
+#include <cmath>
 #include <map>
+#include <set>
+#include <tuple>
 
+#include "base/hash.h"
 #include "model/solid_impl.h"
 
 namespace lostline::model {
@@ -58,6 +67,97 @@ Vec3 area_centre(const TopoDS_Shape& face) {
   return vec(properties.CentreOfMass());
 }
 
+/// What a name was before its piece was told apart.
+std::string base_of(const std::string& name) { return name.substr(0, name.find_first_of("@#")); }
+
+/// "@3fa29c": short, and the same for the same texts.
+std::string mark_of(const std::vector<std::string>& texts) {
+  Hash hash;
+  for (const std::string& text : texts) hash.add(std::string_view(text));
+  return fmt::format("@{:06x}", hash.value() & 0xffffffU);
+}
+
+/// Where a face's middle lies on its own surface, in steps of a millionth of the part: turns with
+/// the part, and orders without a tolerance.
+std::array<long long, 2> own_place(const TopoDS_Face& face, double step) {
+  const BRepAdaptor_Surface surface(face);
+  const gp_Pnt origin = surface.Value(surface.FirstUParameter(), surface.FirstVParameter());
+  gp_Pnt corner = origin;
+  GProp_GProps properties;
+  BRepGProp::SurfaceProperties(face, properties);
+  const gp_Pnt middle = properties.CentreOfMass();
+  if (surface.GetType() == GeomAbs_Plane) {
+    Standard_Real u = 0;
+    Standard_Real v = 0;
+    ElSLib::Parameters(surface.Plane(), middle, u, v);
+    return {std::llround(u / step), std::llround(v / step)};
+  }
+  // On turned surfaces the parameters of the bounds, which begin where the sketch began.
+  corner = surface.Value(surface.LastUParameter(), surface.LastVParameter());
+  return {std::llround(surface.FirstUParameter() / 1e-6),
+          std::llround((surface.FirstVParameter() + corner.Distance(origin)) / step)};
+}
+
+/// Faces that an operation split share a name. Their pieces are told apart by what they border on,
+/// which survives a turned frame and changed sizes, and only then by where they lie on their own
+/// surface. The numbers of before, by place in space, stay as other names, for references from
+/// then.
+void tell_pieces_apart(Solid::Impl& impl) {
+  std::map<std::string, std::vector<std::size_t>> by_name;
+  for (std::size_t i = 0; i < impl.names.size(); ++i) by_name[impl.names[i].front()].push_back(i);
+  TopTools_IndexedDataMapOfShapeListOfShape ancestors;
+  double step = 0;
+  const std::vector<std::vector<std::string>> original = impl.names;
+  for (auto& [name, list] : by_name) {
+    if (list.size() < 2) continue;
+    if (ancestors.IsEmpty()) {
+      TopExp::MapShapesAndAncestors(impl.shape, TopAbs_EDGE, TopAbs_FACE, ancestors);
+      Bnd_Box bounds;
+      BRepBndLib::Add(impl.shape, bounds);
+      step = 1e-6 * std::sqrt(bounds.SquareExtent());
+    }
+    struct Piece {
+      std::string mark;
+      std::array<long long, 2> place;
+      std::array<long long, 3> centre;
+      std::size_t face;
+    };
+    std::vector<Piece> pieces;
+    for (const std::size_t i : list) {
+      const TopoDS_Face& face = TopoDS::Face(impl.faces(static_cast<int>(i) + 1));
+      std::set<std::string> beside;
+      for (TopExp_Explorer edge(face, TopAbs_EDGE); edge.More(); edge.Next()) {
+        const int at = ancestors.FindIndex(edge.Current());
+        if (at == 0) continue;
+        for (const TopoDS_Shape& other : ancestors.FindFromIndex(at)) {
+          const auto k = static_cast<std::size_t>(impl.faces.FindIndex(other) - 1);
+          if (k != i) beside.insert(original[k].front());
+        }
+      }
+      const Vec3 c = area_centre(face);
+      pieces.push_back(
+          {mark_of({beside.begin(), beside.end()}),
+           own_place(face, step),
+           {std::llround(c.x() / 1e-6), std::llround(c.y() / 1e-6), std::llround(c.z() / 1e-6)},
+           i});
+    }
+    std::sort(pieces.begin(), pieces.end(),
+              [](const Piece& a, const Piece& b) { return a.centre < b.centre; });
+    for (std::size_t k = 1; k < pieces.size(); ++k) {
+      for (std::string& own : impl.names[pieces[k].face]) own += "#" + std::to_string(k + 1);
+    }
+    std::sort(pieces.begin(), pieces.end(), [](const Piece& a, const Piece& b) {
+      return std::tie(a.mark, a.place) < std::tie(b.mark, b.place);
+    });
+    for (std::size_t k = 0, same = 1; k < pieces.size(); ++k) {
+      same = k > 0 && pieces[k].mark == pieces[k - 1].mark ? same + 1 : 1;
+      auto& all = impl.names[pieces[k].face];
+      all.insert(all.begin(),
+                 name + pieces[k].mark + (same > 1 ? "." + std::to_string(same) : std::string()));
+    }
+  }
+}
+
 }  // namespace
 
 Solid private_copy(const Solid& solid) {
@@ -88,31 +188,10 @@ Solid make_solid(const TopoDS_Shape& shape, const FaceNames& names, const std::s
     }
   }
   int unnamed = 0;
-  std::map<std::string, std::vector<std::size_t>> by_name;
-  for (std::size_t i = 0; i < impl->names.size(); ++i) {
-    if (impl->names[i].empty())
-      impl->names[i].push_back(fallback + ":face" + std::to_string(++unnamed));
-    by_name[impl->names[i].front()].push_back(i);
+  for (auto& list : impl->names) {
+    if (list.empty()) list.push_back(fallback + ":face" + std::to_string(++unnamed));
   }
-  // A face split in pieces: the pieces share the name and are told apart by their place.
-  for (auto& [name, list] : by_name) {
-    if (list.size() < 2) continue;
-    std::vector<std::pair<Vec3, std::size_t>> placed;
-    for (const std::size_t i : list)
-      placed.emplace_back(area_centre(impl->faces(static_cast<int>(i) + 1)), i);
-    std::sort(placed.begin(), placed.end(), [](const auto& a, const auto& b) {
-      for (int k = 0; k < 3; ++k) {
-        if (std::abs(a.first[k] - b.first[k]) > 1e-6) return a.first[k] < b.first[k];
-      }
-      return a.second < b.second;
-    });
-    for (std::size_t k = 1; k < placed.size(); ++k) {
-      impl->names[placed[k].second].insert(impl->names[placed[k].second].begin(),
-                                           name + "#" + std::to_string(k + 1));
-      auto& all = impl->names[placed[k].second];
-      all.erase(std::remove(all.begin() + 1, all.end(), name), all.end());
-    }
-  }
+  tell_pieces_apart(*impl);
   return Solid(std::move(impl));
 }
 
@@ -178,34 +257,48 @@ EdgeRef Solid::ref_of_edge(std::size_t edge, const Vec3& near) const {
 }
 
 std::optional<std::size_t> Solid::find_edge(const EdgeRef& ref) const {
-  const std::optional<std::size_t> a = find_face(ref.face_a);
-  const std::optional<std::size_t> b = find_face(ref.face_b);
-  if (!a || !b) return std::nullopt;
+  if (empty()) return std::nullopt;
+  // Faces of the name itself; where it is gone, the pieces of what it was a piece of.
+  const auto faces_of = [&](const std::string& name) {
+    std::set<int> exact;
+    std::set<int> pieces;
+    for (std::size_t i = 0; i < impl_->names.size(); ++i) {
+      for (const std::string& own : impl_->names[i]) {
+        if (own == name) exact.insert(static_cast<int>(i) + 1);
+        if (base_of(own) == base_of(name)) pieces.insert(static_cast<int>(i) + 1);
+      }
+    }
+    // A whole face that was split since: any of its pieces may hold the edge.
+    return exact.empty() || base_of(name) == name ? pieces : exact;
+  };
+  const std::set<int> a = faces_of(ref.face_a);
+  const std::set<int> b = faces_of(ref.face_b);
+  if (a.empty() || b.empty()) return std::nullopt;
   TopTools_IndexedDataMapOfShapeListOfShape map;
   TopExp::MapShapesAndAncestors(impl_->shape, TopAbs_EDGE, TopAbs_FACE, map);
   const TopoDS_Shape vertex =
       BRepBuilderAPI_MakeVertex(gp_Pnt(ref.near.x(), ref.near.y(), ref.near.z()));
-  std::optional<std::size_t> best;
-  double nearest = 1e300;
+  std::vector<std::pair<double, std::size_t>> candidates;
   for (int i = 1; i <= impl_->edges.Extent(); ++i) {
     const int at = map.FindIndex(impl_->edges(i));
     if (at == 0) continue;
     bool on_a = false;
     bool on_b = false;
     for (const TopoDS_Shape& face : map.FindFromIndex(at)) {
-      const auto index = static_cast<std::size_t>(impl_->faces.FindIndex(face) - 1);
-      on_a = on_a || index == *a;
-      on_b = on_b || index == *b;
+      const int index = impl_->faces.FindIndex(face);
+      on_a = on_a || a.contains(index);
+      on_b = on_b || b.contains(index);
     }
     if (!on_a || !on_b) continue;
     const BRepExtrema_DistShapeShape distance(vertex, impl_->edges(i));
-    const double d = distance.IsDone() ? distance.Value() : 1e200;
-    if (d < nearest) {
-      nearest = d;
-      best = static_cast<std::size_t>(i - 1);
-    }
+    candidates.emplace_back(distance.IsDone() ? distance.Value() : 1e200,
+                            static_cast<std::size_t>(i - 1));
   }
-  return best;
+  if (candidates.empty()) return std::nullopt;
+  std::sort(candidates.begin(), candidates.end());
+  // Of several edges the one meant must be clearly nearer to where it was than the next.
+  if (candidates.size() > 1 && candidates[0].first > 0.5 * candidates[1].first) return std::nullopt;
+  return candidates.front().second;
 }
 
 Result<Tessellation> tessellate(const Solid& solid, const TessellationOptions& options) {

@@ -1,6 +1,7 @@
 #include "project/document.h"
 
 #include <algorithm>
+#include <cctype>
 #include <cstdlib>
 #include <filesystem>
 
@@ -90,13 +91,26 @@ double Document::tolerance_of(const std::string& face) const {
 }
 
 std::string face_title(const Document& document, const std::string& face) {
-  // "s12:side:34#2": step 12, what it made there, the second piece.
+  // "s12:side:34@3fa29c": step 12, what it made there, a piece of it; "s20:inner:s12:side:34": what
+  // step 20 made of that.
   if (face.size() < 2 || face[0] != 's') return face;
   const std::size_t colon = face.find(':');
   if (colon == std::string::npos) return face;
   const model::Step* step = document.find_step(std::strtoull(face.c_str() + 1, nullptr, 10));
   if (step == nullptr) return face;
   std::string what = face.substr(colon + 1);
+  if (const std::size_t nested = what.find(":s");
+      nested != std::string::npos &&
+      std::isdigit(static_cast<unsigned char>(what[nested + 2])) != 0)
+    return what.substr(0, nested) + " of " + face_title(document, what.substr(nested + 1));
+  if (const std::size_t mark = what.find_first_of("@#"); mark != std::string::npos)
+    what = what.substr(0, mark) + " piece";
+  // A round or bevel is marked by its faces in six hexadecimal digits, which say nothing to a
+  // reader.
+  for (const std::string role : {"fillet:", "chamfer:"}) {
+    if (what.starts_with(role) && what.size() >= role.size() + 6)
+      what = role.substr(0, role.size() - 1);
+  }
   std::replace(what.begin(), what.end(), ':', ' ');
   return what + " of " + step->name;
 }

@@ -151,20 +151,20 @@ class Evidence : public model::ScanEvidence {
   /// Where the survey has no surface: a plane through the scan behind a flat face.
   [[nodiscard]] std::optional<fit::SurfaceFit> plane_of(const model::Solid& model, std::size_t face,
                                                         const std::vector<Sample>& samples) const {
-    const auto surface = model::surface_of_face(model, face);
-    if (!surface || surface->kind != fit::Kind::Plane) return std::nullopt;
+    const auto flat = model::surface_of_face(model, face);
+    if (!flat || flat->kind != fit::Kind::Plane) return std::nullopt;
     Eigen::Matrix3Xd points(3, static_cast<Eigen::Index>(samples.size()));
     for (std::size_t i = 0; i < samples.size(); ++i)
       points.col(static_cast<Eigen::Index>(i)) = samples[i].hit;
     fit::SurfaceFitOptions options;
     options.least_sigma = document_.scan->health.noise_sigma;
-    fit::Surface start = *surface;
+    fit::Surface start = *flat;
     start.point = points.rowwise().mean();
     const auto fit =
         fit::fit_surface(fit::Kind::Plane, points, Eigen::Matrix3Xd(3, 0), start, options);
     if (!fit) return std::nullopt;
     fit::SurfaceFit facing = *fit;
-    if (facing.surface.axis.dot(surface->axis) < 0) facing.surface.axis = -facing.surface.axis;
+    if (facing.surface.axis.dot(flat->axis) < 0) facing.surface.axis = -facing.surface.axis;
     return facing;
   }
 

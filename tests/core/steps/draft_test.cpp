@@ -29,9 +29,9 @@ TEST(Draft, WallsNarrowFromTheNeutralPlaneAtEverySize) {
     const double wedge = 0.5 * 20 * 20 * std::tan(2 * kDegree) * 40;
     EXPECT_NEAR(part.volume() - made->volume(), size * size * size * wedge, 1e-7 * part.volume());
     ASSERT_TRUE(made->find_face(wall));
-    const auto surface = model::surface_of_face(*made, *made->find_face(wall));
-    ASSERT_TRUE(surface);
-    EXPECT_NEAR(surface->axis.z(), std::sin(2 * kDegree), 1e-12);
+    const auto wall_surface = model::surface_of_face(*made, *made->find_face(wall));
+    ASSERT_TRUE(wall_surface);
+    EXPECT_NEAR(wall_surface->axis.z(), std::sin(2 * kDegree), 1e-12);
     // Taken back by the opposite draft of the drafted wall.
     const auto wider = attempt(Draft{{wall}, level_zero(), {-2 * kDegree, 0}}, part);
     ASSERT_TRUE(wider);
@@ -51,10 +51,10 @@ TEST(Draft, ARoundWallBecomesACone) {
   const double top = 10 - 30 * std::tan(3 * kDegree);
   const double cone = std::numbers::pi * 30 / 3 * (100 + 10 * top + top * top);
   EXPECT_NEAR(made->volume(), 60 * 40 * 10 + cone, 1e-5 * cone);
-  const auto surface = model::surface_of_face(*made, *made->find_face(wall));
-  ASSERT_TRUE(surface);
-  EXPECT_EQ(surface->kind, fit::Kind::Cone);
-  EXPECT_NEAR(std::abs(surface->half_angle), 3 * kDegree, 1e-9);
+  const auto wall_surface = model::surface_of_face(*made, *made->find_face(wall));
+  ASSERT_TRUE(wall_surface);
+  EXPECT_EQ(wall_surface->kind, fit::Kind::Cone);
+  EXPECT_NEAR(std::abs(wall_surface->half_angle), 3 * kDegree, 1e-9);
 }
 
 TEST(Draft, WhatCannotBeIsRefusedWithTheReason) {
