@@ -167,11 +167,8 @@ std::string describe(const Document& document, const FitRelation& r) {
     by = format_fixed(r.cost.departure_angle * kDegrees, 3) + "\u00b0";
   if (r.cost.departure > 0)
     by += (by.empty() ? "" : " and ") + format_fixed(r.cost.departure, 3) + " mm";
-  text += by;
-  if (!matters(document, r.cost))
-    text += ", " + format_fixed(r.cost.effect, 3) + " mm where its evidence ends, beside \u00b1" +
-            format_trimmed(document.tolerance, 3);
-  return text;
+  return text + by + ", " + format_fixed(r.cost.effect, 3) +
+         " mm where its evidence ends, beside \u00b1" + format_trimmed(document.tolerance, 3);
 }
 
 bool matters(const Document& document, const fit::RelationCost& cost) {
