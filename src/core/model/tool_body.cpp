@@ -66,16 +66,17 @@ Result<Levels> levels_of(const Extent& extent, const Placement& base, const Soli
 
 namespace {
 
-/// Whether a face, or a piece that an operation left of it, is part of a shape.
-bool appears(const TopoDS_Shape& face, BRepAlgoAPI_BooleanOperation& boolean,
-             const TopoDS_Shape& shape) {
-  if (boolean.IsDeleted(face)) return false;
+/// Whether a face of the tool, or a piece that the operation left of one, is in its result.
+bool bears_on(const Named& tool, BRepAlgoAPI_BooleanOperation& boolean) {
   TopTools_IndexedMapOfShape faces;
-  TopExp::MapShapes(shape, TopAbs_FACE, faces);
-  const TopTools_ListOfShape& pieces = boolean.Modified(face);
-  if (pieces.IsEmpty()) return faces.Contains(face);
-  return std::any_of(pieces.begin(), pieces.end(),
-                     [&](const TopoDS_Shape& piece) { return faces.Contains(piece); });
+  TopExp::MapShapes(boolean.Shape(), TopAbs_FACE, faces);
+  return std::any_of(tool.names.begin(), tool.names.end(), [&](const auto& named) {
+    if (boolean.IsDeleted(named.first)) return false;
+    const TopTools_ListOfShape& pieces = boolean.Modified(named.first);
+    if (pieces.IsEmpty()) return faces.Contains(named.first);
+    return std::any_of(pieces.begin(), pieces.end(),
+                       [&](const TopoDS_Shape& piece) { return faces.Contains(piece); });
+  });
 }
 
 }  // namespace
@@ -128,9 +129,7 @@ Result<Solid> combine(const Solid& before, const Named& tool, Operation operatio
   Solid result = make_solid(shape, unified, prefix);
   // It did something when a face of the tool is in the result, however small beside the part; a
   // tool that coincides with the part changes no volume beyond rounding.
-  const bool bears = std::any_of(tool.names.begin(), tool.names.end(), [&](const auto& named) {
-    return appears(named.first, boolean, boolean.Shape());
-  });
+  const bool bears = bears_on(tool, boolean);
   const double change = std::abs(result.volume() - before.volume());
   if (!bears || change < 1e-11 * before.volume()) {
     return Error{

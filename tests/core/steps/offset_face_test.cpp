@@ -6,22 +6,14 @@ namespace lostline {
 namespace {
 
 using testing::attempt;
+using testing::bossed;
 using testing::face_near;
 using testing::PartBuilder;
-
-/// A plate with a bored boss, `size` times 60 x 40 x 20.
-model::Solid boss(double size) {
-  return PartBuilder()
-      .box(size * Vec2(-30, -20), size * Vec2(30, 20), 0, size * 20)
-      .disc({0, 0}, size * 10, size * 20, size * 50)
-      .disc({0, 0}, size * 5, 0, size * 50, model::Operation::Cut)
-      .solid();
-}
 
 TEST(OffsetFace, MovesAPlaneABossAndABoreAtEverySize) {
   constexpr double kPi = std::numbers::pi;
   for (const double size : {0.1, 1.0, 50.0}) {
-    const model::Solid part = boss(size);
+    const model::Solid part = bossed(size, 5);
     const double cube = size * size * size;
     const struct {
       Vec3 at;
@@ -48,7 +40,7 @@ TEST(OffsetFace, MovesAPlaneABossAndABoreAtEverySize) {
 }
 
 TEST(OffsetFace, ThereAndBackIsThePartAsItWas) {
-  const model::Solid part = boss(1);
+  const model::Solid part = bossed(1, 5);
   for (std::size_t i = 0; i < part.face_count(); ++i) {
     const auto out = attempt(model::OffsetFace{{part.face_name(i)}, {0.8, 0}}, part);
     ASSERT_TRUE(out) << part.face_name(i) << ": " << out.error().message;
@@ -60,7 +52,7 @@ TEST(OffsetFace, ThereAndBackIsThePartAsItWas) {
 }
 
 TEST(OffsetFace, WhatCannotBeIsRefusedWithTheReason) {
-  const model::Solid part = boss(1);
+  const model::Solid part = bossed(1, 5);
   const std::string bore = face_near(part, {5, 0, 30});
   const auto closed = attempt(model::OffsetFace{{bore}, {6, 0}}, part);  // past its own axis
   ASSERT_FALSE(closed);

@@ -10,6 +10,16 @@
 
 namespace lostline::testing {
 
+/// A plate of 60 x 40 x 20 with a boss of radius 10 up to 50, bored where `bore` is not zero; all
+/// `size` times as large.
+inline model::Solid bossed(double size, double bore = 0) {
+  PartBuilder part;
+  part.box(size * Vec2(-30, -20), size * Vec2(30, 20), 0, size * 20)
+      .disc({0, 0}, size * 10, size * 20, size * 50);
+  if (bore > 0) part.disc({0, 0}, size * bore, 0, size * 50, model::Operation::Cut);
+  return part.solid();
+}
+
 /// Name of the face that comes nearest to a place.
 inline std::string face_near(const model::Solid& solid, const Vec3& place) {
   const auto shape = model::tessellate(solid, {0.02, 0.1});

@@ -9,20 +9,14 @@ namespace {
 using model::Operation;
 using model::Thicken;
 using testing::attempt;
+using testing::bossed;
 using testing::face_near;
 using testing::PartBuilder;
-
-model::Solid boss(double size) {
-  return PartBuilder()
-      .box(size * Vec2(-30, -20), size * Vec2(30, 20), 0, size * 20)
-      .disc({0, 0}, size * 10, size * 20, size * 50)
-      .solid();
-}
 
 TEST(Thicken, LaysMaterialOnFacesAndTakesItAwayAtEverySize) {
   constexpr double kPi = std::numbers::pi;
   for (const double size : {0.1, 1.0, 50.0}) {
-    const model::Solid part = boss(size);
+    const model::Solid part = bossed(size);
     const double cube = size * size * size;
     const struct {
       Vec3 at;
@@ -80,7 +74,7 @@ TEST(Thicken, APatternRepeatsTheLayer) {
 }
 
 TEST(Thicken, WhatCannotBeIsRefusedWithTheReason) {
-  const model::Solid part = boss(1);
+  const model::Solid part = bossed(1);
   const std::string top = face_near(part, {0, 5, 50});
   EXPECT_FALSE(attempt(Thicken{{top}, {0, 0}}, part));
   EXPECT_THAT(attempt(Thicken{{}, {2, 0}}, part).error().message,
