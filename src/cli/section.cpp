@@ -4,6 +4,7 @@
 #include "io/section_files.h"
 #include "project/sketch_plane.h"
 #include "section/turn.h"
+#include "sketch/curve_kind.h"
 #include "sketch/solver.h"
 
 namespace lostline::cli {
@@ -36,23 +37,24 @@ Result<section::Section> cut(const section::SectionIndex& index, const Vec3& ori
 
 Json vec2(const Vec2& p) { return Json::array({p.x(), p.y()}); }
 
+struct EntityJson {
+  Json json;
+  Json operator()(const sketch::StraightForm& s) {
+    json.update({{"a", vec2(s.a)}, {"b", vec2(s.b)}});
+    return json;
+  }
+  Json operator()(const sketch::RoundForm& r) {
+    json.update({{"centre", vec2(r.centre)}, {"radius", r.radius}});
+    if (!r.whole()) json.update({{"start", r.start}, {"end", r.start + r.sweep}});
+    return json;
+  }
+};
+
 Json entities_of(const sketch::Sketch& sketch) {
   Json entities = Json::array();
   for (const sketch::Entity& e : sketch.entities) {
-    if (e.type == sketch::EntityType::Line) {
-      entities.push_back(
-          {{"type", "line"}, {"a", vec2(sketch.position(e.a))}, {"b", vec2(sketch.position(e.b))}});
-    } else if (e.type == sketch::EntityType::Arc) {
-      const sketch::ArcAngles angles = sketch::arc_angles(sketch, e);
-      entities.push_back({{"type", "arc"},
-                          {"centre", vec2(sketch.position(e.centre))},
-                          {"radius", e.radius},
-                          {"start", angles.start},
-                          {"end", angles.start + angles.sweep}});
-    } else {
-      entities.push_back(
-          {{"type", "circle"}, {"centre", vec2(sketch.position(e.centre))}, {"radius", e.radius}});
-    }
+    EntityJson as_json{{{"type", sketch::kind_of(e).key()}}};
+    entities.push_back(std::visit(as_json, sketch::placed(sketch, e)->form()));
   }
   return entities;
 }

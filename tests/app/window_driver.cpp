@@ -3,6 +3,8 @@
 #include <QtTest>
 #include <QtWidgets>
 
+#include "sketch/curve_kind.h"
+
 namespace lostline::testing {
 
 WindowDriver::WindowDriver(app::MainWindow& window) : window_(window) {
@@ -110,14 +112,9 @@ bool WindowDriver::clickRegion(std::uint32_t region, const Vec3& toward) {
 void WindowDriver::clickEntity(const project::TracedSketch& traced, const sketch::Sketch& s,
                                sketch::Id id) {
   const sketch::Entity& e = *s.find_entity(id);
-  Vec2 p = s.position(e.centre) + Vec2(e.radius, 0).eval();
-  if (e.type == sketch::EntityType::Line) p = 0.45 * s.position(e.a) + 0.55 * s.position(e.b);
-  if (e.type == sketch::EntityType::Circle) p = s.position(e.centre) + e.radius * Vec2(0.8, 0.6);
-  if (e.type == sketch::EntityType::Arc) {
-    const auto angles = sketch::arc_angles(s, e);
-    p = s.position(e.centre) + e.radius * Vec2(std::cos(angles.start + angles.sweep / 2),
-                                               std::sin(angles.start + angles.sweep / 2));
-  }
+  // Not quite the middle, where something else may lie.
+  const auto curve = sketch::placed(s, e);
+  const Vec2 p = curve->at((curve->closed() ? 0.1 : 0.55) * curve->range());
   clickPoint(traced.base.to_space(p, traced.level));
 }
 

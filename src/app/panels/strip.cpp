@@ -10,6 +10,7 @@
 #include "look/theme.h"
 #include "panels/plot_style.h"
 #include "panels/valley_plot.h"
+#include "sketch/curve_kind.h"
 
 namespace lostline::app {
 
@@ -87,20 +88,9 @@ void SectionPlot::paintEvent(QPaintEvent*) {
     painter.drawPolyline(polygon);
   }
   for (const auto& e : sketch_.entities) {
-    if (e.type == sketch::EntityType::Line) {
-      painter.drawLine(at(sketch_.position(e.a)), at(sketch_.position(e.b)));
-      continue;
-    }
-    const QPointF c = at(sketch_.position(e.centre));
-    const QRectF around(c.x() - e.radius * scale, c.y() - e.radius * scale, 2 * e.radius * scale,
-                        2 * e.radius * scale);
-    if (e.type == sketch::EntityType::Circle) {
-      painter.drawEllipse(around);
-    } else {
-      const auto angles = sketch::arc_angles(sketch_, e);
-      painter.drawArc(around, static_cast<int>(angles.start * 2880 / M_PI),
-                      static_cast<int>(angles.sweep * 2880 / M_PI));
-    }
+    QPolygonF curve;
+    for (const Vec2& p : sketch::placed(sketch_, e)->chords()) curve << at(p);
+    painter.drawPolyline(curve);
   }
   painter.setFont(body_font(11));
   painter.setPen(role::graphite);

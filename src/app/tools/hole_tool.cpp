@@ -1,6 +1,7 @@
 #include "look/preferences.h"
 #include "model/steps/hole/hole.h"
 #include "reading/evidence.h"
+#include "sketch/curve_kind.h"
 #include "tools/step_cards.h"
 #include "tools/step_tool.h"
 
@@ -37,8 +38,9 @@ class HoleTool : public SketchedTool {
   }
   void sketchChanged() override { update(true); }
   void choose(sketch::Id entity) override {
-    if (traced()->sketch.find_entity(entity)->type == sketch::EntityType::Line)
-      return setError(tr("A hole needs circles; this is a line."));
+    if (!sketch::has_radius(traced()->sketch.find_entity(entity)))
+      return setError(tr("A hole needs circles; this is %1.")
+                          .arg(QString::fromStdString(sketch::name_of(traced()->sketch, entity))));
     if (chosen_.contains(entity))
       chosen_.erase(entity);
     else

@@ -2,6 +2,7 @@
 #include <numbers>
 
 #include "model/steps/revolve/revolve.h"
+#include "sketch/curve_kind.h"
 #include "tools/step_cards.h"
 #include "tools/step_tool.h"
 
@@ -73,7 +74,7 @@ class RevolveTool : public SketchedTool {
   void areasChanged() override { update(); }
   void choose(sketch::Id entity) override {
     const sketch::Entity& e = *traced()->sketch.find_entity(entity);
-    if (axis_->currentIndex() == 2 && line_ == 0 && e.type == sketch::EntityType::Line) {
+    if (axis_->currentIndex() == 2 && line_ == 0 && sketch::is_straight(&e)) {
       line_ = entity;
       return update();
     }

@@ -6,6 +6,7 @@
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/sketch_plane.h"
+#include "sketch/curve_kind.h"
 #include "tools/reference_field.h"
 #include "tools/sketch_marks.h"
 #include "tools/tool_card.h"
@@ -167,7 +168,7 @@ class SectionTool : public ToolCard {
   void closeOnAxis(sketch::Sketch& s) const {
     std::map<sketch::Id, int> uses;
     for (const auto& e : s.entities) {
-      if (e.type == sketch::EntityType::Circle) continue;
+      if (!sketch::kind_of(e).has_ends()) continue;
       ++uses[e.a];
       ++uses[e.b];
     }
@@ -239,20 +240,20 @@ class SectionTool : public ToolCard {
       gaps += line.support ? 0 : line.gaps.size();
       outlines += line.support ? 0 : 1;
     }
-    int lines = 0, arcs = 0, circles = 0;
-    for (const auto& e : sketch_.entities) {
-      lines += e.type == sketch::EntityType::Line;
-      arcs += e.type == sketch::EntityType::Arc;
-      circles += e.type == sketch::EntityType::Circle;
+    QStringList pieces;
+    for (const sketch::CurveKind* kind : sketch::curve_kinds()) {
+      const auto count =
+          std::count_if(sketch_.entities.begin(), sketch_.entities.end(),
+                        [&](const sketch::Entity& e) { return e.type == kind->type(); });
+      if (count > 0)
+        pieces << tr("%1 %2%3").arg(count).arg(tr(kind->key()), count == 1 ? QString() : tr("s"));
     }
     if (cut.polylines.empty()) return setEvidence(tr("The plane misses the scan."));
     const auto drift = sketch::measure_drift(sketch_, cut, 20 * tolerance_->value());
-    setEvidence(tr("%1 outlines, %2 gaps: %3 lines, %4 arcs, %5 circles\nRMS %6 \u00b7 greatest %7")
+    setEvidence(tr("%1 outlines, %2 gaps: %3\nRMS %4 \u00b7 greatest %5")
                     .arg(outlines)
                     .arg(gaps)
-                    .arg(lines)
-                    .arg(arcs)
-                    .arg(circles)
+                    .arg(pieces.isEmpty() ? tr("no curves") : pieces.join(tr(", ")))
                     .arg(fixed(drift.rms), fixed(std::abs(drift.greatest))));
   }
   QComboBox* plane_;

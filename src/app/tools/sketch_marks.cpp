@@ -4,26 +4,9 @@
 #include <numbers>
 
 #include "look/theme.h"
+#include "sketch/curve_kind.h"
 
 namespace lostline::app {
-namespace {
-
-std::vector<Vec2> polyline_of(const sketch::Sketch& s, const sketch::Entity& e) {
-  if (e.type == sketch::EntityType::Line) return {s.position(e.a), s.position(e.b)};
-  const bool circle = e.type == sketch::EntityType::Circle;
-  const sketch::ArcAngles angles =
-      circle ? sketch::ArcAngles{0, 2 * std::numbers::pi} : sketch::arc_angles(s, e);
-  const int pieces = circle ? 72 : std::max(6, static_cast<int>(angles.sweep * 12));
-  std::vector<Vec2> points;
-  for (int k = 0; k <= pieces; ++k) {
-    const double angle = angles.start + angles.sweep * k / pieces;
-    points.push_back(s.position(e.centre) + e.radius * Vec2(std::cos(angle), std::sin(angle)));
-  }
-  return points;
-}
-
-}  // namespace
-
 std::vector<LineBatch> sketch_marks(const Placement& base, double level,
                                     const section::Section& section, const sketch::Sketch& sketch,
                                     const std::set<sketch::Id>& loose,
@@ -45,7 +28,7 @@ std::vector<LineBatch> sketch_marks(const Placement& base, double level,
   LineBatch red{{}, role::red_pencil, 3.0F, true};
   for (const sketch::Entity& e : sketch.entities) {
     LineBatch& batch = picked.contains(e.id) ? red : loose.contains(e.id) ? pencil : ink;
-    const std::vector<Vec2> polyline = polyline_of(sketch, e);
+    const std::vector<Vec2> polyline = sketch::placed(sketch, e)->chords();
     for (std::size_t i = 1; i < polyline.size(); ++i)
       batch.segments.emplace_back(base.to_space(polyline[i - 1], level),
                                   base.to_space(polyline[i], level));
@@ -95,7 +78,7 @@ sketch::Id sketch_item_at(const BenchView&, const Camera& camera, const Placemen
     if (found != 0) return found;
   }
   for (const sketch::Entity& e : sketch.entities) {
-    const std::vector<Vec2> polyline = polyline_of(sketch, e);
+    const std::vector<Vec2> polyline = sketch::placed(sketch, e)->chords();
     for (std::size_t i = 1; i < polyline.size(); ++i) {
       const QPointF a = camera.toScreen(base.to_space(polyline[i - 1], level));
       const QPointF ab = camera.toScreen(base.to_space(polyline[i], level)) - a;

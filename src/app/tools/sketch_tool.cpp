@@ -4,6 +4,7 @@
 
 #include "look/preferences.h"
 #include "look/theme.h"
+#include "sketch/curve_kind.h"
 #include "tools/sketch_marks.h"
 #include "tools/sketch_pen.h"
 #include "tools/tool_card.h"
@@ -211,7 +212,7 @@ class SketchTool : public ToolCard {
     // A coincident constraint names the point first; a circle's centre stands for it.
     const auto point_of = [&](sketch::Id id) {
       const sketch::Entity* e = trial.find_entity(id);
-      return e != nullptr && e->type != sketch::EntityType::Line ? e->centre : id;
+      return e != nullptr && sketch::kind_of(*e).has_centre() ? e->centre : id;
     };
     const bool coincident = type == sketch::ConstraintType::Coincident;
     sketch::Id a = coincident ? point_of(first) : first;
@@ -281,14 +282,14 @@ class SketchTool : public ToolCard {
     if (picked_.empty() || picked_.size() > 2)
       return setError(tr("Pick a circle, an arc, a line, or two things first."));
     const sketch::Entity* e = traced_.sketch.find_entity(picked_[0]);
-    if (picked_.size() == 1 && e != nullptr && e->type != sketch::EntityType::Line) {
+    if (picked_.size() == 1 && sketch::has_radius(e)) {
       traced_.sketch.add_constraint(sketch::ConstraintType::Radius, picked_[0]);
     } else {
       sketch::Id first = picked_[0];
       sketch::Id second = picked_.size() > 1 ? picked_[1] : 0;
       for (sketch::Id* id : {&first, &second}) {
         const sketch::Entity* entity = traced_.sketch.find_entity(*id);
-        if (entity != nullptr && entity->type != sketch::EntityType::Line) *id = entity->centre;
+        if (entity != nullptr && sketch::kind_of(*entity).has_centre()) *id = entity->centre;
       }
       const sketch::Id added =
           traced_.sketch.add_constraint(sketch::ConstraintType::Distance, first, second);

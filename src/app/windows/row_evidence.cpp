@@ -1,6 +1,7 @@
 #include "windows/row_evidence.h"
 
 #include "look/preferences.h"
+#include "sketch/curve_kind.h"
 #include "tools/sketch_marks.h"
 #include "tools/tool_card.h"
 
@@ -44,11 +45,8 @@ void show_row_evidence(const Session& session, BenchView& bench, Strip& strip, p
     for (const sketch::Id e : entities) {
       if (const sketch::Entity* entity = sketch->sketch.find_entity(e);
           entity != nullptr && callouts.empty()) {
-        const Vec2 p =
-            entity->type == sketch::EntityType::Line
-                ? Vec2(0.5 *
-                       (sketch->sketch.position(entity->a) + sketch->sketch.position(entity->b)))
-                : Vec2(sketch->sketch.position(entity->centre) + Vec2(entity->radius, 0));
+        const auto curve = sketch::placed(sketch->sketch, *entity);
+        const Vec2 p = curve->closed() ? curve->start() : curve->middle();
         callouts.push_back({sketch->base.to_space(p, sketch->level), text, !row->intent});
       }
     }

@@ -8,8 +8,52 @@
 #include <numbers>
 
 #include "io/files.h"
+#include "sketch/curve_kind.h"
 
 namespace lostline::io {
+namespace {
+
+struct DxfCurve {
+  DL_Dxf& dxf;
+  DL_WriterA& out;
+  DL_Attributes attributes;
+
+  void operator()(const sketch::StraightForm& s) const {
+    dxf.writeLine(out, DL_LineData(s.a.x(), s.a.y(), 0, s.b.x(), s.b.y(), 0), attributes);
+  }
+  void operator()(const sketch::RoundForm& r) const {
+    constexpr double kDegrees = 180 / std::numbers::pi;
+    if (r.whole())
+      dxf.writeCircle(out, DL_CircleData(r.centre.x(), r.centre.y(), 0, r.radius), attributes);
+    else
+      dxf.writeArc(out,
+                   DL_ArcData(r.centre.x(), r.centre.y(), 0, r.radius, r.start * kDegrees,
+                              (r.start + r.sweep) * kDegrees),
+                   attributes);
+  }
+};
+
+struct SvgCurve {
+  std::string operator()(const sketch::StraightForm& s) const {
+    return fmt::format("<line x1=\"{:.5f}\" y1=\"{:.5f}\" x2=\"{:.5f}\" y2=\"{:.5f}\"/>\n", s.a.x(),
+                       s.a.y(), s.b.x(), s.b.y());
+  }
+  std::string operator()(const sketch::RoundForm& r) const {
+    if (r.whole())
+      return fmt::format("<circle cx=\"{:.5f}\" cy=\"{:.5f}\" r=\"{:.5f}\"/>\n", r.centre.x(),
+                         r.centre.y(), r.radius);
+    const auto on = [&](double angle) {
+      return Vec2(r.centre + r.radius * Vec2(std::cos(angle), std::sin(angle)));
+    };
+    const Vec2 a = on(r.start);
+    const Vec2 b = on(r.start + r.sweep);
+    return fmt::format("<path d=\"M {:.5f} {:.5f} A {:.5f} {:.5f} 0 {} 1 {:.5f} {:.5f}\"/>\n",
+                       a.x(), a.y(), r.radius, r.radius, r.sweep > std::numbers::pi ? 1 : 0, b.x(),
+                       b.y());
+  }
+};
+
+}  // namespace
 
 Status write_dxf(const std::filesystem::path& path, const sketch::Sketch& sketch,
                  const section::Section& section) {
@@ -33,26 +77,10 @@ Status write_dxf(const std::filesystem::path& path, const sketch::Sketch& sketch
     out->tableEnd();
     out->sectionEnd();
     out->sectionEntities();
-    const DL_Attributes on_sketch("SKETCH", 256, -1, "BYLAYER", 1.0);
+    const DxfCurve on_sketch{dxf, *out, DL_Attributes("SKETCH", 256, -1, "BYLAYER", 1.0)};
     const DL_Attributes on_section("SECTION", 256, -1, "BYLAYER", 1.0);
-    constexpr double kDegrees = 180 / std::numbers::pi;
     for (const sketch::Entity& e : sketch.entities) {
-      if (e.type == sketch::EntityType::Line) {
-        const Vec2 a = sketch.position(e.a);
-        const Vec2 b = sketch.position(e.b);
-        dxf.writeLine(*out, DL_LineData(a.x(), a.y(), 0, b.x(), b.y(), 0), on_sketch);
-        continue;
-      }
-      const Vec2 c = sketch.position(e.centre);
-      if (e.type == sketch::EntityType::Circle) {
-        dxf.writeCircle(*out, DL_CircleData(c.x(), c.y(), 0, e.radius), on_sketch);
-      } else {
-        const sketch::ArcAngles angles = sketch::arc_angles(sketch, e);
-        dxf.writeArc(*out,
-                     DL_ArcData(c.x(), c.y(), 0, e.radius, angles.start * kDegrees,
-                                (angles.start + angles.sweep) * kDegrees),
-                     on_sketch);
-      }
+      std::visit(on_sketch, sketch::placed(sketch, e)->form());
     }
     for (const section::Polyline& line : section.polylines) {
       dxf.writePolyline(
@@ -91,22 +119,7 @@ Status write_svg(const std::filesystem::path& path, const sketch::Sketch& sketch
   }
   svg += "</g>\n<g stroke=\"#17324D\" stroke-width=\"0.35\">\n";
   for (const sketch::Entity& e : sketch.entities) {
-    if (e.type == sketch::EntityType::Circle) {
-      const Vec2 c = sketch.position(e.centre);
-      svg += fmt::format("<circle cx=\"{:.5f}\" cy=\"{:.5f}\" r=\"{:.5f}\"/>\n", c.x(), c.y(),
-                         e.radius);
-      continue;
-    }
-    const Vec2 a = sketch.position(e.a);
-    const Vec2 b = sketch.position(e.b);
-    if (e.type == sketch::EntityType::Line) {
-      svg += fmt::format("<line x1=\"{:.5f}\" y1=\"{:.5f}\" x2=\"{:.5f}\" y2=\"{:.5f}\"/>\n", a.x(),
-                         a.y(), b.x(), b.y());
-    } else {
-      const int large = sketch::arc_angles(sketch, e).sweep > std::numbers::pi ? 1 : 0;
-      svg += fmt::format("<path d=\"M {:.5f} {:.5f} A {:.5f} {:.5f} 0 {} 1 {:.5f} {:.5f}\"/>\n",
-                         a.x(), a.y(), e.radius, e.radius, large, b.x(), b.y());
-    }
+    svg += std::visit(SvgCurve(), sketch::placed(sketch, e)->form());
   }
   svg += "</g>\n</g>\n</svg>\n";
   return write_file_atomically(path, svg);

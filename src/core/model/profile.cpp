@@ -13,15 +13,30 @@
 #include <gp_Pln.hxx>
 
 #include "model/solid_impl.h"
+#include "sketch/curve_kind.h"
 
 namespace lostline::model {
 namespace {
 
 Vec2 point_on(const sketch::Sketch& s, const sketch::Loop& loop) {
-  const sketch::Entity& e = *s.find_entity(loop.uses.front().entity);
-  if (e.type == sketch::EntityType::Circle) return s.position(e.centre) + Vec2(e.radius, 0);
-  return s.position(e.a);
+  return sketch::placed(s, *s.find_entity(loop.uses.front().entity))->start();
 }
+
+/// Makes a kernel edge from a form, between the vertices of the entity's ends where it has any.
+struct EdgeOf {
+  const Placement& plane;
+  TopoDS_Vertex a, b;
+
+  TopoDS_Edge operator()(const sketch::StraightForm&) const { return made({a, b}); }
+  TopoDS_Edge operator()(const sketch::RoundForm& form) const {
+    const gp_Circ circle(gp_Ax2(pnt(plane.to_space(form.centre)), dir(plane.normal), dir(plane.x)),
+                         std::max(form.radius, 1e-9));
+    return form.whole() ? made({circle}) : made({circle, a, b});
+  }
+  static TopoDS_Edge made(BRepBuilderAPI_MakeEdge make) {
+    return make.IsDone() ? make.Edge() : TopoDS_Edge();
+  }
+};
 
 Result<TopoDS_Wire> make_wire(const Outline& outline, const Placement& plane,
                               const sketch::Loop& loop, Profile& profile) {
@@ -37,27 +52,14 @@ Result<TopoDS_Wire> make_wire(const Outline& outline, const Placement& plane,
   };
   for (const sketch::Loop::Use& use : loop.uses) {
     const sketch::Entity& e = *s.find_entity(use.entity);
-    TopoDS_Edge edge;
-    if (e.type == sketch::EntityType::Line) {
-      BRepBuilderAPI_MakeEdge make(vertex(e.a), vertex(e.b));
-      if (!make.IsDone())
-        return Error{ErrorCode::Degenerate, sketch::name_of(s, e.id) + " has no length."};
-      edge = make.Edge();
-    } else {
-      const gp_Circ circle(
-          gp_Ax2(pnt(plane.to_space(s.position(e.centre))), dir(plane.normal), dir(plane.x)),
-          std::max(e.radius, 1e-9));
-      if (e.type == sketch::EntityType::Circle) {
-        edge = BRepBuilderAPI_MakeEdge(circle).Edge();
-      } else {
-        BRepBuilderAPI_MakeEdge make(circle, vertex(e.a), vertex(e.b));
-        if (!make.IsDone())
-          return Error{
-              ErrorCode::Degenerate,
-              sketch::name_of(s, e.id) + " does not run through its ends. Fit the sketch again."};
-        edge = make.Edge();
-      }
-    }
+    const bool ends = sketch::kind_of(e).has_ends();
+    TopoDS_Edge edge = std::visit(
+        EdgeOf{plane, ends ? vertex(e.a) : TopoDS_Vertex(), ends ? vertex(e.b) : TopoDS_Vertex()},
+        sketch::placed(s, e)->form());
+    if (edge.IsNull())
+      return Error{ErrorCode::Degenerate,
+                   sketch::name_of(s, e.id) +
+                       " has no length or does not run through its ends. Fit the sketch again."};
     if (use.reversed) edge.Reverse();
     wire.Add(edge);
     if (!wire.IsDone())

@@ -6,6 +6,7 @@
 
 #include "project/ledger.h"
 #include "project/sketch_plane.h"
+#include "sketch/curve_kind.h"
 
 namespace lostline::project {
 namespace {
@@ -14,8 +15,8 @@ constexpr double kDegrees = 180 / std::numbers::pi;
 
 bool is_diameter(const sketch::Sketch& s, const sketch::Constraint& c) {
   const sketch::Entity* e = s.find_entity(c.first);
-  return c.type == sketch::ConstraintType::Radius && e != nullptr &&
-         e->type == sketch::EntityType::Circle;
+  return c.type == sketch::ConstraintType::Radius && sketch::has_radius(e) &&
+         !sketch::kind_of(*e).has_ends();
 }
 
 /// Ledger value to constraint value: circles are stated by diameter, angles in degrees.

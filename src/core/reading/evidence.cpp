@@ -7,6 +7,8 @@
 #include <map>
 #include <numbers>
 
+#include "sketch/curve_kind.h"
+
 namespace lostline::reading {
 
 using namespace project;  // the document and its edits
@@ -150,7 +152,7 @@ std::optional<DraftReading> find_draft(const Document& document, const TracedSke
                                        const std::vector<sketch::Id>& loops) {
   if (!document.survey || !document.scan || loops.size() != 1) return std::nullopt;
   const sketch::Entity* circle = sketch.sketch.find_entity(loops.front());
-  if (circle == nullptr || circle->type != sketch::EntityType::Circle) return std::nullopt;
+  if (!sketch::has_radius(circle) || sketch::kind_of(*circle).has_ends()) return std::nullopt;
   const Vec3 centre = sketch.base.to_space(sketch.sketch.position(circle->centre), sketch.level);
   // The circle is the cone's own section: off by no more than the section's points can be.
   const scan::Health& health = document.scan->health;

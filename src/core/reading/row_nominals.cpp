@@ -4,6 +4,8 @@
 #include <map>
 #include <numbers>
 
+#include "sketch/curve_kind.h"
+
 // What the finish of the scan says about a Ledger row.
 
 namespace lostline::reading {
@@ -52,16 +54,10 @@ class Votes {
 void along(Votes& votes, const TracedSketch& traced, sketch::Id id) {
   const sketch::Entity* e = traced.sketch.find_entity(id);
   if (e == nullptr || traced.turn) return;
+  const auto curve = sketch::placed(traced.sketch, *e);
   constexpr int kPlaces = 24;
   for (int k = 0; k < kPlaces; ++k) {
-    Vec2 p;
-    if (e->type == sketch::EntityType::Line) {
-      const double share = (k + 0.5) / kPlaces;
-      p = (1 - share) * traced.sketch.position(e->a) + share * traced.sketch.position(e->b);
-    } else {
-      const double a = 2 * std::numbers::pi * k / kPlaces;
-      p = traced.sketch.position(e->centre) + e->radius * Vec2(std::cos(a), std::sin(a));
-    }
+    const Vec2 p = curve->at(curve->range() * (k + 0.5) / kPlaces);
     votes.near(traced.base.to_space(p, traced.level));
   }
 }

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/text.h"
+#include "sketch/curve_kind.h"
 
 namespace lostline::report {
 
@@ -75,18 +76,7 @@ Drawing section_figure(const project::TracedSketch& t, const sketch::Drift& drif
   const sketch::Sketch& s = t.sketch;
   for (const sketch::Entity& e : s.entities) {
     std::vector<Vec2> points;
-    if (e.type == sketch::EntityType::Line) {
-      points = {at(s.position(e.a)), at(s.position(e.b))};
-    } else {
-      const bool circle = e.type == sketch::EntityType::Circle;
-      const auto angles =
-          circle ? sketch::ArcAngles{0, 6.283185307179586} : sketch::arc_angles(s, e);
-      const int pieces = std::max(8, static_cast<int>(angles.sweep * 24));
-      for (int k = 0; k <= pieces; ++k) {
-        const double a = angles.start + angles.sweep * k / pieces;
-        points.push_back(at(s.position(e.centre) + e.radius * Vec2(std::cos(a), std::sin(a))));
-      }
-    }
+    for (const Vec2& p : sketch::placed(s, e)->chords()) points.push_back(at(p));
     d.lines.push_back({points, kInk, 1.1});
   }
   std::vector<Vec2> ring;

@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 #include <set>
 
 #include "sketch/crossing.h"
@@ -26,15 +25,6 @@ class Nodes {
   Sketch& pieces_;
 };
 
-Vec2 point_at(const Sketch& s, const Entity& e, double t) {
-  if (e.type == EntityType::Line) {
-    const Vec2 a = s.position(e.a);
-    return a + t * (s.position(e.b) - a).normalized();
-  }
-  const double angle = t + (e.type == EntityType::Arc ? arc_angles(s, e).start : 0.0);
-  return s.position(e.centre) + e.radius * Vec2(std::cos(angle), std::sin(angle));
-}
-
 void cut_into_pieces(const Sketch& sketch, Areas& result) {
   Nodes nodes(result.pieces);
   std::map<Id, Id> centres;
@@ -46,13 +36,19 @@ void cut_into_pieces(const Sketch& sketch, Areas& result) {
   for (const Entity& e : sketch.entities) {
     std::vector<double> cuts;
     for (const Crossing& c : crossings(sketch, e)) cuts.push_back(c.at);
-    const double whole = length_of(sketch, e);
-    if (e.type == EntityType::Circle) {
+    const CurveKind& kind = kind_of(e);
+    const auto curve = placed(sketch, e);
+    const double whole = curve->range();
+    const auto add = [&](Entity piece) {
+      if (kind.has_centre()) piece.centre = centre(e.centre);
+      result.origin[result.pieces.add_entity(piece)] = e.id;
+    };
+    if (curve->closed()) {
       if (cuts.empty()) {
-        result.origin[result.pieces.add_circle(centre(e.centre), e.radius)] = e.id;
+        add(e);
         continue;
       }
-      if (cuts.size() == 1) cuts.push_back(cuts.front() + std::numbers::pi);
+      if (cuts.size() == 1) cuts.push_back(cuts.front() + whole / 2);
       std::sort(cuts.begin(), cuts.end());
       cuts.push_back(cuts.front() + whole);
     } else {
@@ -60,15 +56,9 @@ void cut_into_pieces(const Sketch& sketch, Areas& result) {
       cuts.push_back(whole);
     }
     for (std::size_t k = 0; k + 1 < cuts.size(); ++k) {
-      const Vec2 p = point_at(sketch, e, cuts[k]);
-      const Vec2 q = point_at(sketch, e, cuts[k + 1]);
-      const Id a = nodes.at(p);
-      const Id b = nodes.at(q);
-      if (a == b) continue;
-      const Id piece = e.type == EntityType::Line
-                           ? result.pieces.add_line(a, b)
-                           : result.pieces.add_arc(centre(e.centre), a, b, e.radius);
-      result.origin[piece] = e.id;
+      const Id a = nodes.at(curve->at(cuts[k]));
+      const Id b = nodes.at(curve->at(cuts[k + 1]));
+      if (a != b) add(kind.piece(e, a, b));
     }
   }
 }
@@ -77,13 +67,13 @@ void drop_loose_ends(Areas& result) {
   for (;;) {
     std::map<Id, int> degree;
     for (const Entity& e : result.pieces.entities) {
-      if (e.type == EntityType::Circle) continue;
+      if (!kind_of(e).has_ends()) continue;
       ++degree[e.a];
       ++degree[e.b];
     }
     const std::size_t before = result.pieces.entities.size();
     std::erase_if(result.pieces.entities, [&](const Entity& e) {
-      return e.type != EntityType::Circle && (degree[e.a] < 2 || degree[e.b] < 2);
+      return kind_of(e).has_ends() && (degree[e.a] < 2 || degree[e.b] < 2);
     });
     if (result.pieces.entities.size() == before) return;
   }
@@ -122,10 +112,9 @@ class Star {
   /// Of a point a little way along, so that a line and an arc that touch are told apart.
   [[nodiscard]] double direction(const Loop::Use& use) const {
     const Entity& e = *pieces_.find_entity(use.entity);
-    const double whole = length_of(pieces_, e);
+    const auto curve = placed(pieces_, e);
     const Vec2 from = pieces_.position(use.reversed ? e.b : e.a);
-    const Vec2 to = point_at(pieces_, e, use.reversed ? whole * (1 - 1e-3) : whole * 1e-3);
-    const Vec2 d = to - from;
+    const Vec2 d = curve->at(curve->range() * (use.reversed ? 1 - 1e-3 : 1e-3)) - from;
     return std::atan2(d.y(), d.x());
   }
   struct Spoke {
@@ -144,7 +133,7 @@ std::vector<Loop> circuits(const Sketch& pieces, const std::vector<Loop::Use>& u
   Star star(pieces);
   std::set<Key> left;
   for (const Loop::Use& u : uses) {
-    if (pieces.find_entity(u.entity)->type == EntityType::Circle) {
+    if (!kind_of(*pieces.find_entity(u.entity)).has_ends()) {
       loops.push_back({{u}, 0});
       continue;
     }

@@ -2,7 +2,7 @@
 #include <cmath>
 #include <vector>
 
-#include "sketch/sketch.h"
+#include "sketch/curve_kind.h"
 
 namespace lostline::sketch {
 namespace {
@@ -22,8 +22,7 @@ bool walk(const Sketch& s, const Entity& from, Id start, Id to, Walk& result) {
   for (std::size_t steps = 0; steps <= s.entities.size(); ++steps) {
     const Entity* next = nullptr;
     for (const Entity& e : s.entities) {
-      if (e.id != at->id && e.type != EntityType::Circle && (e.a == point || e.b == point))
-        next = &e;
+      if (e.id != at->id && kind_of(e).has_ends() && (e.a == point || e.b == point)) next = &e;
     }
     if (next == nullptr) return false;
     if (next->id == to) {
@@ -43,8 +42,7 @@ Result<Sketch> make_corner(const Sketch& sketch, Id first_line, Id second_line, 
                            Id* arc) {
   const Entity* first = sketch.find_entity(first_line);
   const Entity* second = sketch.find_entity(second_line);
-  if (first == nullptr || second == nullptr || first->type != EntityType::Line ||
-      second->type != EntityType::Line || first == second) {
+  if (!is_straight(first) || !is_straight(second) || first == second) {
     return Error{ErrorCode::InvalidInput, "A corner needs two different lines."};
   }
   if (!(radius >= 0) || !std::isfinite(radius))

@@ -1,25 +1,10 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <numbers>
 
-#include "sketch/sketch.h"
+#include "sketch/curve_kind.h"
 
 namespace lostline::sketch {
-namespace {
-
-double shoelace_part(const Sketch& s, const Entity& e, bool reversed) {
-  const Vec2 a = s.position(e.a);
-  const Vec2 b = s.position(e.b);
-  double part = 0.5 * (a.x() * b.y() - a.y() * b.x());
-  if (e.type == EntityType::Arc) {
-    const double sweep = arc_angles(s, e).sweep;
-    part += 0.5 * e.radius * e.radius * (sweep - std::sin(sweep));
-  }
-  return reversed ? -part : part;
-}
-
-}  // namespace
 
 std::vector<Loop> find_loops(const Sketch& sketch, std::vector<Id>* open) {
   std::vector<Loop> loops;
@@ -35,8 +20,8 @@ std::vector<Loop> find_loops(const Sketch& sketch, std::vector<Id>* open) {
   }
   std::map<Id, std::vector<const Entity*>> at;
   for (const Entity& e : sketch.entities) {
-    if (e.type == EntityType::Circle) {
-      loops.push_back({{{e.id, false}}, std::numbers::pi * e.radius * e.radius});
+    if (!kind_of(e).has_ends()) {
+      loops.push_back({{{e.id, false}}, placed(sketch, e)->area_part()});
     } else {
       at[find(e.a)].push_back(&e);
       at[find(e.b)].push_back(&e);
@@ -44,7 +29,7 @@ std::vector<Loop> find_loops(const Sketch& sketch, std::vector<Id>* open) {
   }
   std::map<Id, bool> used;
   for (const Entity& seed : sketch.entities) {
-    if (seed.type == EntityType::Circle || used[seed.id]) continue;
+    if (!kind_of(seed).has_ends() || used[seed.id]) continue;
     Loop loop;
     const Entity* entity = &seed;
     Id from = find(seed.a);
@@ -54,7 +39,7 @@ std::vector<Loop> find_loops(const Sketch& sketch, std::vector<Id>* open) {
       used[entity->id] = true;
       const bool reversed = find(entity->a) != from;
       loop.uses.push_back({entity->id, reversed});
-      loop.area += shoelace_part(sketch, *entity, reversed);
+      loop.area += (reversed ? -1 : 1) * placed(sketch, *entity)->area_part();
       from = reversed ? find(entity->a) : find(entity->b);
       if (from == begin) {
         closed = true;
@@ -84,21 +69,9 @@ std::vector<Loop> find_loops(const Sketch& sketch, std::vector<Id>* open) {
 Polygon polygon_of(const Sketch& sketch, const Loop& loop) {
   Polygon polygon;
   for (const Loop::Use& use : loop.uses) {
-    const Entity& e = *sketch.find_entity(use.entity);
-    if (e.type == EntityType::Line) {
-      polygon.push_back(sketch.position(use.reversed ? e.b : e.a));
-      continue;
-    }
-    const bool circle = e.type == EntityType::Circle;
-    const ArcAngles angles = circle ? ArcAngles{0, 2 * std::numbers::pi} : arc_angles(sketch, e);
-    const int pieces =
-        std::max(2, static_cast<int>(std::ceil(angles.sweep / (std::numbers::pi / 48))));
-    for (int k = 0; k < pieces; ++k) {
-      const double share = static_cast<double>(use.reversed ? pieces - k : k) / pieces;
-      const double angle = angles.start + share * angles.sweep;
-      polygon.push_back(sketch.position(e.centre) +
-                        e.radius * Vec2(std::cos(angle), std::sin(angle)));
-    }
+    std::vector<Vec2> points = placed(sketch, *sketch.find_entity(use.entity))->chords();
+    if (use.reversed) std::reverse(points.begin(), points.end());
+    polygon.insert(polygon.end(), points.begin(), points.end() - 1);
   }
   return polygon;
 }

@@ -20,7 +20,7 @@ Id start_of(const Entity& e, bool reversed) { return reversed ? e.b : e.a; }
 const Entity* neighbour(const Sketch& s, Id point, Id except) {
   const Entity* found = nullptr;
   for (const Entity& e : s.entities) {
-    if (e.id == except || e.type == EntityType::Circle || (e.a != point && e.b != point)) continue;
+    if (e.id == except || !kind_of(e).has_ends() || (e.a != point && e.b != point)) continue;
     if (found != nullptr) return nullptr;
     found = &e;
   }
@@ -64,14 +64,13 @@ Result<Sketch> offset(const Sketch& sketch, Id entity, double distance) {
   if (!std::isfinite(distance) || std::abs(distance) < 1e-6)
     return Error{ErrorCode::InvalidInput, "Type how far the copy shall lie away."};
   Sketch result = sketch;
-  const auto too_far = [&](const Entity& e) {
-    return Error{ErrorCode::InvalidInput,
-                 "The distance is larger than the radius of " + name_of(sketch, e.id) + "."};
-  };
-  if (seed->type == EntityType::Circle) {
-    if (!(seed->radius + distance > 0)) return too_far(*seed);
-    const Id circle = result.add_circle(seed->centre, seed->radius + distance);
-    result.add_constraint(ConstraintType::Radius, circle);
+  // The moved curves, endless, in a sketch of their own; corners are where neighbours meet.
+  Sketch moved;
+  if (!kind_of(*seed).has_ends()) {
+    const Entity original = *seed;
+    const auto copy = kind_of(original).offset(sketch, original, distance, moved);
+    if (!copy) return copy.error();
+    kind_of(original).add_beside(result, original, *copy, 0, 0, true, true);
     return result;
   }
   const Chain chain = chain_of(sketch, *seed);
@@ -80,28 +79,12 @@ Result<Sketch> offset(const Sketch& sketch, Id entity, double distance) {
     const Loop loop{chain.uses, 0};
     left = signed_area(polygon_of(sketch, loop)) > 0 ? -distance : distance;
   }
-  // The moved curves, endless, in a sketch of their own; corners are where neighbours meet.
-  Sketch moved;
   std::vector<Entity> curves;
   for (const Loop::Use& use : chain.uses) {
     const Entity& e = *sketch.find_entity(use.entity);
-    const double side = use.reversed ? -left : left;
-    if (e.type == EntityType::Line) {
-      const Vec2 a = sketch.position(e.a);
-      const Vec2 b = sketch.position(e.b);
-      const Vec2 d = (b - a).normalized();
-      const Vec2 n(-d.y(), d.x());
-      curves.push_back(*moved.find_entity(
-          moved.add_line(moved.add_point(a + side * n), moved.add_point(b + side * n))));
-    } else {
-      const double radius = e.radius - side;  // an arc runs counter-clockwise: left is inwards
-      if (!(radius > 1e-6)) return too_far(e);
-      const Vec2 c = sketch.position(e.centre);
-      const double share = radius / e.radius;
-      curves.push_back(*moved.find_entity(
-          moved.add_arc(moved.add_point(c), moved.add_point(c + share * (sketch.position(e.a) - c)),
-                        moved.add_point(c + share * (sketch.position(e.b) - c)), radius)));
-    }
+    const auto copy = kind_of(e).offset(sketch, e, use.reversed ? -left : left, moved);
+    if (!copy) return copy.error();
+    curves.push_back(*copy);
   }
   const auto end_of = [&](std::size_t i, bool at_end) {
     const bool reversed = chain.uses[i].reversed;
@@ -112,7 +95,8 @@ Result<Sketch> offset(const Sketch& sketch, Id entity, double distance) {
     if ((end_of(i, true) - end_of(j, false)).norm() < 1e-6) return near;  // tangent: they touch
     Vec2 best = near;
     double least = 1e300;
-    for (const Vec2& p : meetings(moved, curves[i], curves[j])) {
+    for (const Vec2& p :
+         meetings(placed(moved, curves[i])->form(), placed(moved, curves[j])->form())) {
       if ((p - near).norm() < least) {
         least = (p - near).norm();
         best = p;
@@ -136,15 +120,7 @@ Result<Sketch> offset(const Sketch& sketch, Id entity, double distance) {
     const Entity e = *sketch.find_entity(chain.uses[i].entity);
     const Id a = chain.uses[i].reversed ? nodes[i + 1] : nodes[i];
     const Id b = chain.uses[i].reversed ? nodes[i] : nodes[i + 1];
-    if (e.type == EntityType::Line) {
-      const Id line = result.add_line(a, b);
-      result.add_constraint(ConstraintType::Parallel, e.id, line);
-      if (!measured) result.add_constraint(ConstraintType::Distance, e.id, line);
-      measured = true;
-    } else {
-      const Id arc = result.add_arc(e.centre, a, b, curves[i].radius);
-      if (!measured && n == 1) result.add_constraint(ConstraintType::Radius, arc);
-    }
+    measured |= kind_of(e).add_beside(result, e, curves[i], a, b, !measured, n == 1);
   }
   // What touched smoothly goes on doing so.
   const auto find_new = [&](Id old) -> Id {

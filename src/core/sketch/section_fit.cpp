@@ -4,6 +4,7 @@
 #include <map>
 
 #include "base/linear.h"
+#include "sketch/curve_kind.h"
 #include "sketch/null_space.h"
 #include "sketch/solver.h"
 #include "sketch/system.h"
@@ -17,9 +18,18 @@ struct Evidence {
   std::size_t order;   // place along the section, for the correlation along it
 };
 
+using Curves = std::vector<std::unique_ptr<PlaneCurve>>;
+
+Curves placed_curves(const Sketch& sketch) {
+  Curves curves;
+  for (const Entity& e : sketch.entities) curves.push_back(placed(sketch, e));
+  return curves;
+}
+
 std::vector<Evidence> gather(const Sketch& sketch, const section::Section& section,
                              const FitOptions& options) {
   std::vector<Evidence> evidence;
+  const Curves curves = placed_curves(sketch);
   std::size_t order = 0;
   for (const section::Polyline& line : section.polylines) {
     for (const Vec2& p : line.points) {
@@ -29,7 +39,7 @@ std::vector<Evidence> gather(const Sketch& sketch, const section::Section& secti
       Vec2 foot = Vec2::Zero();
       for (std::size_t i = 0; i < sketch.entities.size(); ++i) {
         Vec2 here;
-        const double d = std::abs(drift_of(sketch, sketch.entities[i], p, &here));
+        const double d = std::abs(curves[i]->drift(p, &here));
         if (d < nearest) {
           nearest = d;
           entity = i;
@@ -38,7 +48,7 @@ std::vector<Evidence> gather(const Sketch& sketch, const section::Section& secti
       }
       if (entity == sketch.entities.size()) continue;
       const Entity& e = sketch.entities[entity];
-      if (e.type != EntityType::Circle) {
+      if (kind_of(e).has_ends()) {
         const Vec2 a = sketch.position(e.a);
         const Vec2 b = sketch.position(e.b);
         const double margin = std::min(options.corner_margin, 0.2 * (a - b).norm());
@@ -48,39 +58,6 @@ std::vector<Evidence> gather(const Sketch& sketch, const section::Section& secti
     }
   }
   return evidence;
-}
-
-/// Distance of a section point from the unbounded curve of its entity and its derivatives.
-double distance_row(const System& system, const Sketch& sketch, const Evidence& item,
-                    std::vector<std::pair<Eigen::Index, double>>& row) {
-  row.clear();
-  const Entity& e = sketch.entities[item.entity];
-  if (e.type == EntityType::Line) {
-    const Vec2 a = sketch.position(e.a);
-    const Vec2 d = sketch.position(e.b) - a;
-    const double length = std::max(d.norm(), 1e-9);
-    const Vec2 normal(-d.y() / length, d.x() / length);
-    const Vec2 r = item.point - a;
-    const double t = d.dot(r) / (length * length);
-    const auto push = [&](Id id, double share) {
-      const Eigen::Index i = system.point_unknown(id);
-      if (i < 0) return;
-      row.emplace_back(i, -share * normal.x());
-      row.emplace_back(i + 1, -share * normal.y());
-    };
-    push(e.a, 1 - t);
-    push(e.b, t);
-    return normal.dot(r);
-  }
-  const Vec2 d = item.point - sketch.position(e.centre);
-  const double length = std::max(d.norm(), 1e-9);
-  const Eigen::Index i = system.point_unknown(e.centre);
-  if (i >= 0) {
-    row.emplace_back(i, -d.x() / length);
-    row.emplace_back(i + 1, -d.y() / length);
-  }
-  row.emplace_back(system.radius_unknown(e.id), -1.0);
-  return length - e.radius;
 }
 
 /// Variance factor for residuals that agree along the section: one plus twice the summed
@@ -150,7 +127,7 @@ Result<FitResult> fit_to_section(const Sketch& sketch, const section::Section& s
     residuals.clear();
     std::vector<double> sizes;
     for (const Evidence& item : evidence) {
-      const double r = distance_row(system, current, item, row);
+      const double r = system.distance(current.entities[item.entity], item.point, x, row);
       residuals.push_back(r);
       sizes.push_back(std::abs(r));
       if (std::abs(r) > cut_off) continue;
@@ -225,17 +202,18 @@ Result<FitResult> fit_to_section(const Sketch& sketch, const section::Section& s
 
 Drift measure_drift(const Sketch& sketch, const section::Section& section, double reach) {
   Drift drift;
+  const Curves curves = placed_curves(sketch);
   double sum = 0;
   for (const section::Polyline& line : section.polylines) {
     for (const Vec2& p : line.points) {
       double nearest = reach;
       Drift::Whisker whisker{};
-      for (const Entity& e : sketch.entities) {
+      for (std::size_t i = 0; i < curves.size(); ++i) {
         Vec2 foot;
-        const double d = drift_of(sketch, e, p, &foot);
+        const double d = curves[i]->drift(p, &foot);
         if (std::abs(d) < nearest) {
           nearest = std::abs(d);
-          whisker = {foot, p, d, e.id};
+          whisker = {foot, p, d, sketch.entities[i].id};
         }
       }
       if (whisker.entity == 0) continue;

@@ -2,8 +2,8 @@
 
 #include <algorithm>
 #include <cmath>
-#include <map>
-#include <numbers>
+
+#include "sketch/curve_kind.h"
 
 namespace lostline::sketch {
 namespace {
@@ -16,63 +16,25 @@ auto find_in(Items& items, Id id) -> decltype(items.data()) {
   return nullptr;
 }
 
-double wrap_angle(double angle) {  // to [0, 2 pi)
-  constexpr double kTurn = 2 * std::numbers::pi;
-  angle = std::fmod(angle, kTurn);
-  return angle < 0 ? angle + kTurn : angle;
-}
-
 double cross(const Vec2& a, const Vec2& b) { return a.x() * b.y() - a.y() * b.x(); }
 
 }  // namespace
-
-const char* constraint_name(ConstraintType type) {
-  switch (type) {
-    case ConstraintType::Coincident:
-      return "coincident";
-    case ConstraintType::Horizontal:
-      return "horizontal";
-    case ConstraintType::Vertical:
-      return "vertical";
-    case ConstraintType::Parallel:
-      return "parallel";
-    case ConstraintType::Perpendicular:
-      return "perpendicular";
-    case ConstraintType::Tangent:
-      return "tangent";
-    case ConstraintType::Concentric:
-      return "concentric";
-    case ConstraintType::Equal:
-      return "equal";
-    case ConstraintType::Distance:
-      return "distance";
-    case ConstraintType::Radius:
-      return "radius";
-    case ConstraintType::Midpoint:
-      return "midpoint";
-    case ConstraintType::Symmetric:
-      return "symmetric";
-    case ConstraintType::Angle:
-      return "angle";
-  }
-  return "";
-}
 
 Id Sketch::add_point(const Vec2& at) {
   points.push_back({next_id, at});
   return next_id++;
 }
-Id Sketch::add_line(Id a, Id b) {
-  entities.push_back({next_id, EntityType::Line, a, b, 0, 0});
-  return next_id++;
+Id Sketch::add_entity(Entity entity) {
+  entity.id = next_id++;
+  entities.push_back(entity);
+  return entity.id;
 }
+Id Sketch::add_line(Id a, Id b) { return add_entity({0, EntityType::Line, a, b, 0, 0}); }
 Id Sketch::add_arc(Id centre, Id a, Id b, double radius) {
-  entities.push_back({next_id, EntityType::Arc, a, b, centre, radius});
-  return next_id++;
+  return add_entity({0, EntityType::Arc, a, b, centre, radius});
 }
 Id Sketch::add_circle(Id centre, double radius) {
-  entities.push_back({next_id, EntityType::Circle, 0, 0, centre, radius});
-  return next_id++;
+  return add_entity({0, EntityType::Circle, 0, 0, centre, radius});
 }
 Id Sketch::add_constraint(ConstraintType type, Id first, Id second, double value, bool driving,
                           Id third) {
@@ -107,40 +69,8 @@ void Sketch::remove(Id id) {
   });
 }
 
-ArcAngles arc_angles(const Sketch& sketch, const Entity& arc) {
-  const Vec2 c = sketch.position(arc.centre);
-  const Vec2 a = sketch.position(arc.a) - c;
-  const Vec2 b = sketch.position(arc.b) - c;
-  const double start = std::atan2(a.y(), a.x());
-  return {start, wrap_angle(std::atan2(b.y(), b.x()) - start)};
-}
-
 double drift_of(const Sketch& sketch, const Entity& entity, const Vec2& p, Vec2* foot) {
-  if (entity.type == EntityType::Line) {
-    const Vec2 a = sketch.position(entity.a);
-    const Vec2 d = sketch.position(entity.b) - a;
-    const double squared = d.squaredNorm();
-    const double t = squared > 0 ? d.dot(p - a) / squared : 0.0;
-    const Vec2 nearest = a + std::clamp(t, 0.0, 1.0) * d;
-    if (foot != nullptr) *foot = nearest;
-    return std::copysign((p - nearest).norm(), cross(d, p - a));
-  }
-  const Vec2 c = sketch.position(entity.centre);
-  const Vec2 d = p - c;
-  const double length = d.norm();
-  if (entity.type == EntityType::Arc) {
-    const ArcAngles angles = arc_angles(sketch, entity);
-    if (wrap_angle(std::atan2(d.y(), d.x()) - angles.start) > angles.sweep) {
-      const Vec2 a = sketch.position(entity.a);
-      const Vec2 b = sketch.position(entity.b);
-      const Vec2 end = (p - a).squaredNorm() < (p - b).squaredNorm() ? a : b;
-      if (foot != nullptr) *foot = end;
-      return std::copysign((p - end).norm(), length - entity.radius);
-    }
-  }
-  if (foot != nullptr)
-    *foot = length > 0 ? Vec2(c + d * (entity.radius / length)) : Vec2(c + Vec2(entity.radius, 0));
-  return length - entity.radius;
+  return placed(sketch, entity)->drift(p, foot);
 }
 
 double measured_value(const Sketch& sketch, const Constraint& dimension) {
@@ -182,12 +112,8 @@ std::string name_of(const Sketch& sketch, Id id) {
   if (id == kOrigin) return "origin";
   if (id == kXAxis) return "x axis";
   if (id == kYAxis) return "y axis";
-  if (const Entity* e = sketch.find_entity(id)) {
-    const char* kind = e->type == EntityType::Line  ? "line "
-                       : e->type == EntityType::Arc ? "arc "
-                                                    : "circle ";
-    return kind + std::to_string(id);
-  }
+  if (const Entity* e = sketch.find_entity(id))
+    return std::string(kind_of(*e).key()) + ' ' + std::to_string(id);
   for (const Entity& e : sketch.entities) {
     if (e.centre == id) return "centre of " + name_of(sketch, e.id);
   }

@@ -23,6 +23,7 @@ struct Point {
   Vec2 at = Vec2::Zero();  ///< mm
 };
 
+/// The kinds of curves, described in curves/.
 enum class EntityType { Line, Arc, Circle };
 
 /// A line from `a` to `b`; an arc about `centre` from `a` to `b`, counter-clockwise; a circle about
@@ -77,6 +78,8 @@ struct Sketch {
   Id next_id = kFirstFree;
 
   Id add_point(const Vec2& at);
+  /// Adds a curve under a new id, whatever its own says.
+  Id add_entity(Entity entity);
   Id add_line(Id a, Id b);
   Id add_arc(Id centre, Id a, Id b, double radius);
   Id add_circle(Id centre, double radius);
@@ -93,16 +96,7 @@ struct Sketch {
   void remove(Id id);
 };
 
-/// Signed start angle and counter-clockwise sweep (0..2 pi) of an arc, rad.
-struct ArcAngles {
-  double start;
-  double sweep;
-};
-ArcAngles arc_angles(const Sketch& sketch, const Entity& arc);
-
-/// Signed distance of `p` from an entity's bounded curve: left of a line, outside a circle is
-/// positive; beyond the ends it is the distance from the end. `foot` receives the nearest point
-/// when given.
+/// PlaneCurve::drift of one entity; for many points place the curve once (curve_kind.h).
 double drift_of(const Sketch& sketch, const Entity& entity, const Vec2& p, Vec2* foot = nullptr);
 
 /// Present value of a dimension in mm (rad for an angle), whatever its state.

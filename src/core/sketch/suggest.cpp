@@ -4,6 +4,7 @@
 #include <numbers>
 
 #include "section/resolve.h"
+#include "sketch/curve_kind.h"
 #include "sketch/solver.h"
 
 namespace lostline::sketch {
@@ -52,10 +53,10 @@ double fold(double angle) {  // to (-pi/2, pi/2]
   return angle;
 }
 
+/// Along the curve at one of its ends.
 Vec2 end_direction(const Sketch& s, const Entity& e, Id at) {
-  if (e.type == EntityType::Line) return (s.position(e.b) - s.position(e.a)).normalized();
-  const Vec2 r = s.position(at) - s.position(e.centre);
-  return Vec2(-r.y(), r.x()).normalized();
+  const auto curve = placed(s, e);
+  return curve->direction(at == e.a ? 0 : curve->range());
 }
 
 }  // namespace
@@ -99,7 +100,7 @@ std::vector<Constraint> suggest_constraints(const Sketch& sketch, const SuggestO
   Suggestions suggestions(sketch);
   std::vector<LineInfo> lines;
   for (const Entity& e : sketch.entities) {
-    if (e.type != EntityType::Line) continue;
+    if (!is_straight(&e)) continue;
     const Vec2 d = sketch.position(e.b) - sketch.position(e.a);
     lines.push_back({e.id, fold(std::atan2(d.y(), d.x())), d.norm()});
   }
@@ -111,8 +112,8 @@ std::vector<Constraint> suggest_constraints(const Sketch& sketch, const SuggestO
     for (std::size_t j = i + 1; j < sketch.entities.size(); ++j) {
       const Entity& a = sketch.entities[i];
       const Entity& b = sketch.entities[j];
-      if (a.type == EntityType::Circle || b.type == EntityType::Circle) continue;
-      if (a.type == EntityType::Line && b.type == EntityType::Line) continue;
+      if (!kind_of(a).has_ends() || !kind_of(b).has_ends()) continue;
+      if (is_straight(&a) && is_straight(&b)) continue;
       for (const Id p : {a.a, a.b}) {
         if (p != b.a && p != b.b) continue;
         const Vec2 da = end_direction(sketch, a, p);
@@ -150,7 +151,7 @@ std::vector<Constraint> suggest_constraints(const Sketch& sketch, const SuggestO
   }
   std::vector<const Entity*> rounds;
   for (const Entity& e : sketch.entities) {
-    if (e.type != EntityType::Line) rounds.push_back(&e);
+    if (has_radius(&e)) rounds.push_back(&e);
   }
   for (const Entity* e : rounds) {
     if (sketch.position(e->centre).norm() < options.length)
@@ -164,8 +165,8 @@ std::vector<Constraint> suggest_constraints(const Sketch& sketch, const SuggestO
         suggestions.offer(ConstraintType::Concentric, a.id, b.id);
       }
       // The radius of a short arc is read less surely than that of a full circle.
-      const double slack = options.length * (a.type == EntityType::Circle ? 1 : 3) +
-                           0.02 * (a.type == EntityType::Circle ? 0 : a.radius);
+      const double slack = options.length * (kind_of(a).has_ends() ? 3 : 1) +
+                           0.02 * (kind_of(a).has_ends() ? a.radius : 0);
       if (a.type == b.type && std::abs(a.radius - b.radius) < slack)
         suggestions.offer(ConstraintType::Equal, a.id, b.id);
     }

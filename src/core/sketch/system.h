@@ -5,16 +5,10 @@
 #include <vector>
 
 #include "base/result.h"
+#include "sketch/constraint_kinds.h"
 #include "sketch/sketch.h"
 
 namespace lostline::sketch {
-
-/// A value with its derivatives by up to ten unknowns: exact derivatives without writing them down.
-struct Jet {
-  static constexpr int kSize = 10;
-  double v = 0;
-  Eigen::Matrix<double, kSize, 1> d = Eigen::Matrix<double, kSize, 1>::Zero();
-};
 
 /// The unknowns of a sketch (points, radii) and its constraints as equations f(x) = 0.
 class System {
@@ -22,11 +16,12 @@ class System {
   /// @param hold_dimensions  whether driving dimensions count as equations.
   static Result<System> build(const Sketch& sketch, bool hold_dimensions);
 
+  [[nodiscard]] const Sketch& sketch() const { return sketch_; }
   [[nodiscard]] Eigen::Index unknowns() const { return x_.size(); }
   [[nodiscard]] Eigen::Index equations() const { return rows_; }
   [[nodiscard]] const Eigen::VectorXd& start() const { return x_; }
   void evaluate(const Eigen::VectorXd& x, Eigen::VectorXd& f, Eigen::MatrixXd& jacobian) const;
-  /// Constraint of an equation; 0 for those that tie an arc's ends to its circle.
+  /// Constraint of an equation; 0 for those that hold an entity together.
   [[nodiscard]] Id owner(Eigen::Index row) const { return owners_[static_cast<std::size_t>(row)]; }
   [[nodiscard]] Sketch applied(const Eigen::VectorXd& x) const;
 
@@ -38,20 +33,15 @@ class System {
   /// Gradient of a dimension's value at x.
   [[nodiscard]] Eigen::VectorXd gradient(const Constraint& dimension,
                                          const Eigen::VectorXd& x) const;
+  /// Signed distance (mm) of a fixed point from an entity's endless curve at x; `row` receives its
+  /// derivatives by the unknowns.
+  double distance(const Entity& entity, const Vec2& p, const Eigen::VectorXd& x,
+                  std::vector<std::pair<Eigen::Index, double>>& row) const;
 
  private:
-  struct Equation {
-    Constraint
-        constraint;  // id 0: an arc's end on its circle, `first` the entity and `second` the point
-    int count = 1;
-    double sign = 1;  // of a distance, or of a tangency, fixed at the start
-    bool at_shared_end = false;
-    Id shared = 0;
-  };
-  struct Scope;
   explicit System(Sketch sketch) : sketch_(std::move(sketch)) {}
   Status add(const Constraint& constraint);
-  std::vector<Jet> residual(const Equation& equation, const Eigen::VectorXd& x, Scope& scope) const;
+  std::vector<Jet> residual(const Equation& equation, Terms& terms) const;
 
   Sketch sketch_;
   std::map<Id, Eigen::Index> point_index_;

@@ -1,7 +1,6 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <numbers>
 #include <optional>
 
 #include "sketch/crossing.h"
@@ -9,8 +8,6 @@
 
 namespace lostline::sketch {
 namespace {
-
-constexpr double kTurn = 2 * std::numbers::pi;
 
 /// A new end on what cut the entity there.
 Id new_end(Sketch& s, const Crossing& at) {
@@ -40,14 +37,16 @@ Result<Sketch> trim(const Sketch& sketch, Id entity, const Vec2& at) {
   const Entity e = *found;
   Sketch result = sketch;
   const std::vector<Crossing> cuts = crossings(sketch, e);
-  const double t = parameter(sketch, e, at);
+  const CurveKind& kind = kind_of(e);
+  const auto curve = placed(sketch, e);
+  const double t = curve->parameter(at);
   std::optional<Crossing> before;
   std::optional<Crossing> after;
   for (const Crossing& c : cuts) {
     if (c.at <= t) before = c;
     if (c.at > t && !after) after = c;
   }
-  if (e.type == EntityType::Circle) {
+  if (curve->closed()) {
     if (cuts.size() < 2) {
       result.remove(entity);
       return result;
@@ -57,10 +56,9 @@ Result<Sketch> trim(const Sketch& sketch, Id entity, const Vec2& at) {
     // What stays runs from the cut after to the cut before.
     const Id a = new_end(result, *after);
     const Id b = new_end(result, *before);
-    Entity* arc = mutable_entity(result, entity);
-    arc->type = EntityType::Arc;
-    arc->a = a;
-    arc->b = b;
+    Entity* opened = mutable_entity(result, entity);
+    *opened = kind.piece(*opened, a, b);
+    opened->id = entity;
     return result;
   }
   if (!before && !after) {
@@ -72,13 +70,8 @@ Result<Sketch> trim(const Sketch& sketch, Id entity, const Vec2& at) {
     const Id second_start = new_end(result, *after);
     const Id last = e.b;
     mutable_entity(result, entity)->b = first_end;
-    if (e.type == EntityType::Line) {
-      const Id rest = result.add_line(second_start, last);
-      result.add_constraint(ConstraintType::Parallel, entity, rest);
-    } else {
-      const Id rest = result.add_arc(e.centre, second_start, last, e.radius);
-      result.add_constraint(ConstraintType::Equal, entity, rest);
-    }
+    const Id rest = result.add_entity(kind.piece(e, second_start, last));
+    result.add_constraint(kind.alike(), entity, rest);
   } else if (before) {
     mutable_entity(result, entity)->b = new_end(result, *before);
   } else {
@@ -92,23 +85,23 @@ Result<Sketch> extend(const Sketch& sketch, Id entity, const Vec2& at) {
   const Entity* found = sketch.find_entity(entity);
   if (found == nullptr) return Error{ErrorCode::NotFound, "This line or arc is gone."};
   const Entity e = *found;
-  if (e.type == EntityType::Circle)
-    return Error{ErrorCode::InvalidInput, "A circle has no end to extend."};
+  const auto curve = placed(sketch, e);
+  if (curve->closed())
+    return Error{ErrorCode::InvalidInput, name_of(sketch, entity) + " has no end to extend."};
   const bool at_end =
       (at - sketch.position(e.b)).squaredNorm() <= (at - sketch.position(e.a)).squaredNorm();
-  const double whole = length_of(sketch, e);
+  const double whole = curve->range();
   std::optional<Crossing> next;
   double nearest = 1e300;
   for (const Entity& other : sketch.entities) {
     if (other.id == e.id) continue;
-    for (const Vec2& p : meetings(sketch, e, other)) {
-      if (!lies_on(sketch, other, p)) continue;
-      double ahead = parameter(sketch, e, p);
-      if (e.type == EntityType::Line)
-        ahead = at_end ? ahead - whole : -ahead;
-      else
-        ahead = at_end ? ahead - whole : kTurn - ahead;
-      if (ahead < 1e-9 || (e.type == EntityType::Arc && ahead > kTurn - whole) || ahead >= nearest)
+    const auto by = placed(sketch, other);
+    for (const Vec2& p : meetings(curve->form(), by->form())) {
+      if (!by->holds(p)) continue;
+      const double t = curve->parameter(p);
+      const double ahead = at_end ? t - whole : curve->period() - t;
+      if (ahead < 1e-9 || (curve->period() > 0 && ahead > curve->period() - whole) ||
+          ahead >= nearest)
         continue;
       nearest = ahead;
       next = Crossing{0, p, other.id};
@@ -128,7 +121,7 @@ Result<Sketch> mirror(const Sketch& sketch, const std::vector<Id>& entities, Id 
   Vec2 along = about == kXAxis ? Vec2::UnitX() : Vec2::UnitY();
   if (about >= kFirstFree) {
     const Entity* line = sketch.find_entity(about);
-    if (line == nullptr || line->type != EntityType::Line)
+    if (!is_straight(line))
       return Error{ErrorCode::InvalidInput, "Pick a line to mirror about last."};
     foot = sketch.position(line->a);
     along = (sketch.position(line->b) - foot).normalized();
@@ -151,14 +144,11 @@ Result<Sketch> mirror(const Sketch& sketch, const std::vector<Id>& entities, Id 
     const Entity* e = sketch.find_entity(id);
     if (e == nullptr || id == about) continue;
     ++made;
-    if (e->type == EntityType::Line) {
-      result.add_line(twin(e->a), twin(e->b));
-    } else if (e->type == EntityType::Circle) {
-      const Id circle = result.add_circle(twin(e->centre), e->radius);
-      result.add_constraint(ConstraintType::Equal, id, circle);
-    } else {  // mirrored, an arc runs the other way round
-      result.add_arc(twin(e->centre), twin(e->b), twin(e->a), e->radius);
-    }
+    const CurveKind& kind = kind_of(*e);
+    const Id copy = result.add_entity(kind.mirrored(*e, twin));
+    // Where ends are symmetric the radius follows from them.
+    if (kind.has_radius() && !kind.has_ends())
+      result.add_constraint(ConstraintType::Equal, id, copy);
   }
   if (made == 0) return Error{ErrorCode::InvalidInput, "Pick what is to be mirrored first."};
   return result;

@@ -1,5 +1,7 @@
 #include "store/manifest.h"
 
+#include "sketch/constraint_kinds.h"
+#include "sketch/curve_kind.h"
 #include "store/feature_json.h"
 #include "store/project_file.h"
 
@@ -25,9 +27,19 @@ const Names<fit::RelationType> kRelations{{{fit::RelationType::Parallel, "parall
                                            {fit::RelationType::Distance, "distance"},
                                            {fit::RelationType::Size, "size"},
                                            {fit::RelationType::Symmetric, "symmetric"}}};
-const Names<sketch::EntityType> kEntities{{{sketch::EntityType::Line, "line"},
-                                           {sketch::EntityType::Arc, "arc"},
-                                           {sketch::EntityType::Circle, "circle"}}};
+/// The names of kinds that name themselves.
+template <class E, class Kinds, class NameOf>
+Names<E> names_of(const Kinds& kinds, const NameOf& name_of) {
+  Names<E> names;
+  for (const auto& kind : kinds) names.list.push_back(name_of(kind));
+  return names;
+}
+const auto kEntities = names_of<sketch::EntityType>(
+    sketch::curve_kinds(),
+    [](const sketch::CurveKind* k) { return std::pair(k->type(), k->key()); });
+const auto kConstraints = names_of<sketch::ConstraintType>(
+    sketch::constraint_kinds(),
+    [](const sketch::ConstraintKind& k) { return std::pair(k.type, k.name); });
 const Names<Construction::Type> kConstructions{{{Construction::Type::Midplane, "midplane"},
                                                 {Construction::Type::AxisOfTwo, "axis of two"},
                                                 {Construction::Type::CommonAxis, "common axis"},
@@ -39,21 +51,6 @@ const Names<survey::Finish> kFinishes{{{survey::Finish::Machined, "machined"},
                                        {survey::Finish::AsCast, "as-cast"},
                                        {survey::Finish::Formed, "formed"},
                                        {survey::Finish::Unknown, "not told"}}};
-const Names<sketch::ConstraintType> kConstraints{
-    {{sketch::ConstraintType::Coincident, "coincident"},
-     {sketch::ConstraintType::Horizontal, "horizontal"},
-     {sketch::ConstraintType::Vertical, "vertical"},
-     {sketch::ConstraintType::Parallel, "parallel"},
-     {sketch::ConstraintType::Perpendicular, "perpendicular"},
-     {sketch::ConstraintType::Tangent, "tangent"},
-     {sketch::ConstraintType::Concentric, "concentric"},
-     {sketch::ConstraintType::Equal, "equal"},
-     {sketch::ConstraintType::Distance, "distance"},
-     {sketch::ConstraintType::Radius, "radius"},
-     {sketch::ConstraintType::Midpoint, "midpoint"},
-     {sketch::ConstraintType::Symmetric, "symmetric"},
-     {sketch::ConstraintType::Angle, "angle"}}};
-
 Json write(const fit::SurfaceFit& f) {
   return {{"kind", kKinds.name(f.surface.kind)},
           {"point", vec(f.surface.point)},

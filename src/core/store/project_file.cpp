@@ -10,6 +10,7 @@
 #include "io/files.h"
 #include "project/edits.h"
 #include "project/sketch_plane.h"
+#include "sketch/curve_kind.h"
 #include "store/manifest.h"
 #include "survey/finish.h"
 
@@ -91,8 +92,9 @@ std::string dangling_in(const TracedSketch& traced) {
     return id == sketch::kOrigin || s.find_point(id) != nullptr;
   };
   for (const sketch::Entity& e : s.entities) {
-    const bool ends = e.type == sketch::EntityType::Circle || (point(e.a) && point(e.b));
-    const bool centre = e.type == sketch::EntityType::Line || point(e.centre);
+    const sketch::CurveKind& kind = sketch::kind_of(e);
+    const bool ends = !kind.has_ends() || (point(e.a) && point(e.b));
+    const bool centre = !kind.has_centre() || point(e.centre);
     if (!ends || !centre) return "curve " + std::to_string(e.id) + " of sketch " + traced.name;
   }
   const auto known = [&](sketch::Id id) {

@@ -5,14 +5,13 @@
 #include <algorithm>
 
 #include "model/steps/kind_of.h"
+#include "sketch/curve_kind.h"
 
 namespace lostline::model {
-namespace {
+namespace {}  // namespace
 
-}  // namespace
-
-constinit const FeatureKind Hole::kind =
-    kind_of<Hole>("hole", "Hole", "bore holes of one diameter about circles of a sketch", "circle-dot", 'h');
+constinit const FeatureKind Hole::kind = kind_of<Hole>(
+    "hole", "Hole", "bore holes of one diameter about circles of a sketch", "circle-dot", 'h');
 
 void Hole::describe(Description& d) {
   d.sketch("sketch", sketch);
@@ -36,14 +35,14 @@ Result<ToolBody> Hole::tool(const Site& site) const {
   const double high = std::max(levels->from, levels->to);
   for (const sketch::Id id : circles) {
     const sketch::Entity* circle = placed->sketch.find_entity(id);
-    if (circle == nullptr || circle->type == sketch::EntityType::Line) {
+    if (!sketch::has_radius(circle)) {
       return Error{ErrorCode::NotFound, "Circle " + std::to_string(id) +
                                             " is no longer in the sketch. Pick the circles again."};
     }
     const Vec3 centre = placed->base.to_space(placed->sketch.position(circle->centre), low);
     BRepPrimAPI_MakeCylinder make(
-        gp_Ax2(pnt(centre), dir(placed->base.normal), dir(placed->base.x)),
-        diameter.value / 2, high - low);
+        gp_Ax2(pnt(centre), dir(placed->base.normal), dir(placed->base.x)), diameter.value / 2,
+        high - low);
     const TopoDS_Shape solid = make.Solid();
     const std::string suffix = ":" + std::to_string(id);
     gathered.add(solid, {{make.Cylinder().LateralFace(), {prefix + ":wall" + suffix}},
@@ -52,6 +51,5 @@ Result<ToolBody> Hole::tool(const Site& site) const {
   }
   return ToolBody{gathered.take(), Operation::Cut};
 }
-
 
 }  // namespace lostline::model

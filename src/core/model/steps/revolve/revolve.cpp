@@ -7,14 +7,13 @@
 
 #include "model/profile.h"
 #include "model/steps/kind_of.h"
+#include "sketch/curve_kind.h"
 
 namespace lostline::model {
-namespace {
+namespace {}  // namespace
 
-}  // namespace
-
-constinit const FeatureKind Revolve::kind =
-    kind_of<Revolve>("revolve", "Revolve", "turn closed areas about a line of their sketch", "rotate-3d", 'r');
+constinit const FeatureKind Revolve::kind = kind_of<Revolve>(
+    "revolve", "Revolve", "turn closed areas about a line of their sketch", "rotate-3d", 'r');
 
 std::string Revolve::words() const {
   return operation == Operation::Add   ? "revolve"
@@ -40,7 +39,7 @@ Result<ToolBody> Revolve::tool(const Site& site) const {
   Vec2 along = axis == sketch::kXAxis ? Vec2::UnitX() : Vec2::UnitY();
   if (axis != sketch::kXAxis && axis != sketch::kYAxis) {
     const sketch::Entity* line = s.find_entity(axis);
-    if (line == nullptr || line->type != sketch::EntityType::Line)
+    if (!sketch::is_straight(line))
       return Error{ErrorCode::NotFound,
                    "The axis is no longer a line of the sketch. Pick the axis again."};
     foot = s.position(line->a);
@@ -69,8 +68,7 @@ Result<ToolBody> Revolve::tool(const Site& site) const {
   if (left > 1e-6 && right < -1e-6)
     return Error{ErrorCode::Degenerate,
                  "The profile lies on both sides of its axis. Trim it to one side."};
-  Result<Profile> profile =
-      make_profile(*placed, {loops, areas}, placed->section_level);
+  Result<Profile> profile = make_profile(*placed, {loops, areas}, placed->section_level);
   if (!profile) return profile.error();
   const Vec3 origin = placed->base.to_space(foot, placed->section_level);
   const Vec3 direction = along.x() * placed->base.x + along.y() * placed->base.y;
@@ -94,6 +92,5 @@ Result<ToolBody> Revolve::tool(const Site& site) const {
   }
   return ToolBody{gathered.take(), operation};
 }
-
 
 }  // namespace lostline::model

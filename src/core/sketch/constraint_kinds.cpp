@@ -1,0 +1,267 @@
+#include "sketch/constraint_kinds.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "sketch/curve_kind.h"
+#include "sketch/terms.h"
+
+namespace lostline::sketch {
+
+bool Refs::point(Id id) const { return id == kOrigin || sketch_.find_point(id) != nullptr; }
+bool Refs::own_line(Id id) const { return is_straight(sketch_.find_entity(id)); }
+bool Refs::straight(Id id) const { return id == kXAxis || id == kYAxis || own_line(id); }
+bool Refs::radius(Id id) const {
+  const Entity* e = sketch_.find_entity(id);
+  return has_radius(e) && kind_of(*e).has_centre();
+}
+bool Refs::on_curve(Id id) const { return straight(id) || sketch_.find_entity(id) != nullptr; }
+bool Refs::has_ends(Id id) const {
+  const Entity* e = sketch_.find_entity(id);
+  return e != nullptr && kind_of(*e).has_ends();
+}
+Id Refs::common_end(Id first, Id second) const {
+  if (!has_ends(first) || !has_ends(second)) return 0;
+  const Entity& a = *sketch_.find_entity(first);
+  const Entity& b = *sketch_.find_entity(second);
+  Id shared = 0;
+  for (const Id p : {a.a, a.b}) {
+    if (p == b.a || p == b.b) shared = p;
+  }
+  return shared;
+}
+
+namespace {
+
+using Jets = std::vector<Jet>;
+
+JetPoint along(const JetLine& line) { return line.b - line.a; }
+
+// Scaled to millimetres at the shorter one's end, so that all equations weigh alike.
+Jet turned(const Jet& turn, const JetPoint& d, const JetPoint& e) {
+  const double scale = std::min(std::max(length(d).v, 1e-6), std::max(length(e).v, 1e-6));
+  return scale * (turn / (length(d) * length(e)));
+}
+
+Jet signed_length(const Constraint& c, const Refs& refs, Terms& t) {
+  if (c.second == 0) return length(along(t.line(c.first)));
+  const bool first_line = refs.straight(c.first);
+  const bool second_line = refs.straight(c.second);
+  if (first_line && second_line) {
+    const JetLine one = t.line(c.first);
+    const JetLine two = t.line(c.second);
+    // The axes are endless: measure a real line from them, never the other way round.
+    return c.second < kFirstFree ? signed_distance(middle(one.a, one.b), two)
+                                 : signed_distance(middle(two.a, two.b), one);
+  }
+  if (first_line) return signed_distance(t.point(c.second), t.line(c.first));
+  if (second_line) return signed_distance(t.point(c.first), t.line(c.second));
+  return length(t.point(c.first) - t.point(c.second));
+}
+
+constexpr ConstraintKind kCoincident{ConstraintType::Coincident, "coincident",
+                                     [](const Refs& r, const Constraint& c) {
+                                       if (!r.point(c.first)) return 0;
+                                       return r.point(c.second) ? 2 : r.on_curve(c.second) ? 1 : 0;
+                                     },
+                                     [](const Equation& eq, Terms& t) -> Jets {
+                                       const Constraint& c = eq.constraint;
+                                       if (eq.count == 1)
+                                         return {t.distance(c.second, t.point(c.first))};
+                                       const JetPoint d = t.point(c.first) - t.point(c.second);
+                                       return {d.x, d.y};
+                                     }};
+
+int one_line(const Refs& r, const Constraint& c) { return r.own_line(c.first) ? 1 : 0; }
+int two_lines(const Refs& r, const Constraint& c) {
+  return r.straight(c.first) && r.straight(c.second) ? 1 : 0;
+}
+
+constexpr ConstraintKind kHorizontal{
+    ConstraintType::Horizontal, "horizontal", one_line,
+    [](const Equation& eq, Terms& t) -> Jets { return {along(t.line(eq.constraint.first)).y}; }};
+
+constexpr ConstraintKind kVertical{
+    ConstraintType::Vertical, "vertical", one_line,
+    [](const Equation& eq, Terms& t) -> Jets { return {along(t.line(eq.constraint.first)).x}; }};
+
+constexpr ConstraintKind kParallel{ConstraintType::Parallel, "parallel", two_lines,
+                                   [](const Equation& eq, Terms& t) -> Jets {
+                                     const JetPoint d = along(t.line(eq.constraint.first));
+                                     const JetPoint e = along(t.line(eq.constraint.second));
+                                     return {turned(cross(d, e), d, e)};
+                                   }};
+
+constexpr ConstraintKind kPerpendicular{ConstraintType::Perpendicular, "perpendicular", two_lines,
+                                        [](const Equation& eq, Terms& t) -> Jets {
+                                          const JetPoint d = along(t.line(eq.constraint.first));
+                                          const JetPoint e = along(t.line(eq.constraint.second));
+                                          return {turned(dot(d, e), d, e)};
+                                        }};
+
+constexpr ConstraintKind kTangent{
+    ConstraintType::Tangent, "tangent",
+    [](const Refs& r, const Constraint& c) {
+      if (r.common_end(c.first, c.second) != 0) {
+        // Two straight pieces that run on smoothly are parallel.
+        return r.straight(c.first) && r.straight(c.second) ? 0 : 1;
+      }
+      const bool first = r.radius(c.first);
+      const bool second = r.radius(c.second);
+      return (first && second) || (first && r.straight(c.second)) || (r.straight(c.first) && second)
+                 ? 1
+                 : 0;
+    },
+    [](const Equation& eq, Terms& t) -> Jets {
+      const Constraint& c = eq.constraint;
+      const Refs refs(t.sketch());
+      if (eq.shared != 0) {
+        // With a shared end the distance of the centre is already greatest when tangent; the
+        // direction there is not.
+        const Entity& a = t.entity(c.first);
+        const Entity& b = t.entity(c.second);
+        const JetPoint d = kind_of(a).direction(t, a, eq.shared);
+        const JetPoint e = kind_of(b).direction(t, b, eq.shared);
+        return {turned(cross(d, e), d, e)};
+      }
+      if (refs.radius(c.first) && refs.radius(c.second)) {
+        const Entity& one = t.entity(c.first);
+        const Entity& two = t.entity(c.second);
+        const Jet a = t.radius(one);
+        const Jet b = t.radius(two);
+        return {length(t.centre(one) - t.centre(two)) - (eq.side > 0    ? a + b
+                                                         : eq.side > -2 ? a - b
+                                                                        : b - a)};
+      }
+      const bool first_line = refs.straight(c.first);
+      const Entity& round = t.entity(first_line ? c.second : c.first);
+      const JetLine line = t.line(first_line ? c.first : c.second);
+      return {eq.side * signed_distance(t.centre(round), line) - t.radius(round)};
+    },
+    [](const Refs& r, Equation& eq, Terms& now) {
+      const Constraint& c = eq.constraint;
+      eq.shared = r.common_end(c.first, c.second);
+      if (eq.shared != 0) return;
+      if (r.radius(c.first) && r.radius(c.second)) {
+        const Entity& a = now.entity(c.first);
+        const Entity& b = now.entity(c.second);
+        const double d = (r.sketch().position(a.centre) - r.sketch().position(b.centre)).norm();
+        const bool outside =
+            std::abs(d - a.radius - b.radius) <= std::abs(d - std::abs(a.radius - b.radius));
+        eq.side = outside ? 1 : a.radius >= b.radius ? -1 : -2;
+        return;
+      }
+      const bool first_line = r.straight(c.first);
+      const Entity& round = now.entity(first_line ? c.second : c.first);
+      const Jet off = signed_distance(now.centre(round), now.line(first_line ? c.first : c.second));
+      eq.side = off.v < 0 ? -1 : 1;
+    }};
+
+constexpr ConstraintKind kConcentric{ConstraintType::Concentric, "concentric",
+                                     [](const Refs& r, const Constraint& c) {
+                                       return r.radius(c.first) && r.radius(c.second) ? 2 : 0;
+                                     },
+                                     [](const Equation& eq, Terms& t) -> Jets {
+                                       const JetPoint d = t.centre(t.entity(eq.constraint.first)) -
+                                                          t.centre(t.entity(eq.constraint.second));
+                                       return {d.x, d.y};
+                                     }};
+
+constexpr ConstraintKind kEqual{
+    ConstraintType::Equal, "equal",
+    [](const Refs& r, const Constraint& c) {
+      return (r.radius(c.first) && r.radius(c.second)) ||
+                     (r.own_line(c.first) && r.own_line(c.second))
+                 ? 1
+                 : 0;
+    },
+    [](const Equation& eq, Terms& t) -> Jets {
+      const Constraint& c = eq.constraint;
+      if (Refs(t.sketch()).radius(c.first))
+        return {t.radius(t.entity(c.first)) - t.radius(t.entity(c.second))};
+      return {length(along(t.line(c.first))) - length(along(t.line(c.second)))};
+    }};
+
+constexpr ConstraintKind kDistance{
+    ConstraintType::Distance, "distance",
+    [](const Refs& r, const Constraint& c) {
+      if (c.second == 0) return r.own_line(c.first) ? 1 : 0;
+      const auto known = [&](Id id) { return r.straight(id) || r.point(id); };
+      return known(c.first) && known(c.second) ? 1 : 0;
+    },
+    [](const Equation& eq, Terms& t) -> Jets {
+      return {eq.side * signed_length(eq.constraint, Refs(t.sketch()), t) - eq.constraint.value};
+    },
+    [](const Refs& r, Equation& eq, Terms& now) {
+      eq.side = signed_length(eq.constraint, r, now).v < 0 ? -1 : 1;
+    }};
+
+constexpr ConstraintKind kRadius{
+    ConstraintType::Radius, "radius",
+    [](const Refs& r, const Constraint& c) { return r.radius(c.first) ? 1 : 0; },
+    [](const Equation& eq, Terms& t) -> Jets {
+      return {t.radius(t.entity(eq.constraint.first)) - eq.constraint.value};
+    }};
+
+constexpr ConstraintKind kMidpoint{ConstraintType::Midpoint, "midpoint",
+                                   [](const Refs& r, const Constraint& c) {
+                                     return r.point(c.first) && r.own_line(c.second) ? 2 : 0;
+                                   },
+                                   [](const Equation& eq, Terms& t) -> Jets {
+                                     const JetLine line = t.line(eq.constraint.second);
+                                     const JetPoint d =
+                                         t.point(eq.constraint.first) - middle(line.a, line.b);
+                                     return {d.x, d.y};
+                                   }};
+
+constexpr ConstraintKind kSymmetric{
+    ConstraintType::Symmetric, "symmetric",
+    [](const Refs& r, const Constraint& c) {
+      if (!r.straight(c.third)) return 0;
+      if (r.point(c.first) && r.point(c.second)) return 2;
+      return r.radius(c.first) && r.radius(c.second) ? 3 : 0;
+    },
+    [](const Equation& eq, Terms& t) -> Jets {
+      const Constraint& c = eq.constraint;
+      const bool rounds = eq.count == 3;
+      const JetPoint p = rounds ? t.centre(t.entity(c.first)) : t.point(c.first);
+      const JetPoint q = rounds ? t.centre(t.entity(c.second)) : t.point(c.second);
+      const JetLine about = t.line(c.third);
+      const JetPoint d = along(about);
+      Jets all{signed_distance(middle(p, q), about), dot(q - p, d) / length(d)};
+      if (rounds) all.push_back(t.radius(t.entity(c.first)) - t.radius(t.entity(c.second)));
+      return all;
+    }};
+
+Jet turn_between(const Constraint& c, Terms& t) {
+  const JetPoint d = along(t.line(c.first));
+  const JetPoint e = along(t.line(c.second));
+  return angle_of(cross(d, e), dot(d, e));
+}
+
+constexpr ConstraintKind kAngle{
+    ConstraintType::Angle, "angle", two_lines,
+    [](const Equation& eq, Terms& t) -> Jets {
+      return {eq.side * turn_between(eq.constraint, t) - eq.constraint.value};
+    },
+    [](const Refs&, Equation& eq, Terms& now) {
+      eq.side = turn_between(eq.constraint, now).v < 0 ? -1 : 1;
+    }};
+
+constexpr std::array kKinds{kCoincident, kHorizontal, kVertical, kParallel, kPerpendicular,
+                            kTangent,    kConcentric, kEqual,    kDistance, kRadius,
+                            kMidpoint,   kSymmetric,  kAngle};
+
+}  // namespace
+
+std::span<const ConstraintKind> constraint_kinds() { return kKinds; }
+
+const ConstraintKind& kind_of(ConstraintType type) {
+  return *std::find_if(kKinds.begin(), kKinds.end(),
+                       [&](const ConstraintKind& k) { return k.type == type; });
+}
+
+const char* constraint_name(ConstraintType type) { return kind_of(type).name; }
+
+}  // namespace lostline::sketch
