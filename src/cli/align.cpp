@@ -2,6 +2,7 @@
 
 #include <fstream>
 
+#include "io/formats.h"
 #include "project/datums.h"
 #include "reading/probe.h"
 

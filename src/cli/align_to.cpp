@@ -1,7 +1,7 @@
 #include <fstream>
 
 #include "align.h"
-#include "io/step.h"
+#include "io/formats.h"
 #include "project/model_target.h"
 
 namespace lostline::cli {
@@ -59,7 +59,7 @@ void align_to_model(Common& common, const AlignArguments& arguments, NamedFits& 
                     const Stopwatch& watch) {
   const scan::Mesh& mesh = *fits.document().scan->mesh;
   const scan::Topology& topology = fits.document().scan->topology;
-  const auto solid = io::read_step(arguments.model);
+  const auto solid = io::read_model(arguments.model);
   if (!solid) return fail(common, solid.error());
   const auto target = project::target_of(*solid);
   if (!target) return fail(common, target.error());

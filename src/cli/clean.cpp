@@ -1,6 +1,7 @@
 #include "scan/clean.h"
 
 #include "cli.h"
+#include "io/formats.h"
 #include "scan/health.h"
 
 namespace lostline::cli {

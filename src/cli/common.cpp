@@ -6,6 +6,7 @@
 
 #include "base/parallel.h"
 #include "cli.h"
+#include "io/formats.h"
 
 namespace lostline::cli {
 
@@ -123,9 +124,7 @@ Json surface_uncertainties(const fit::SurfaceFit& f) {
   return u;
 }
 
-bool is_project(const std::string& path) {
-  return std::filesystem::path(path).extension() == ".lostline";
-}
+bool is_project(const std::string& path) { return io::carries(path, io::Carries::Project); }
 
 Result<io::LoadedMesh> read_scan(const Common& common, const std::string& path) {
   Result<io::LoadedMesh> loaded = io::read_mesh(path, progress_task(common, "reading"));

@@ -1,7 +1,7 @@
 #include "base/text.h"
 #include "cli.h"
 #include "deviation/section_compare.h"
-#include "io/step.h"
+#include "io/formats.h"
 
 namespace lostline::cli {
 
@@ -12,7 +12,7 @@ void add_deviate(CLI::App& app, Common& common) {
   };
   CLI::App* sub = subcommand(app, common, "deviate", "signed distance of a scan from a model");
   const auto arguments = std::make_shared<Arguments>();
-  sub->add_option("SCAN", arguments->scan, "STL or PLY file, in the model's place and millimetres")
+  sub->add_option("SCAN", arguments->scan, "scan in the model's place and in millimetres")
       ->required();
   sub->add_option("MODEL", arguments->model, "STEP file")->required();
   sub->add_option("--tolerance", arguments->tolerance, "mm either way")->check(CLI::PositiveNumber);
@@ -28,7 +28,7 @@ void add_deviate(CLI::App& app, Common& common) {
   sub->callback([&common, arguments] {
     const auto loaded = read_scan(common, arguments->scan);
     if (!loaded) return fail(common, loaded.error());
-    const auto solid = io::read_step(arguments->model);
+    const auto solid = io::read_model(arguments->model);
     if (!solid) return fail(common, solid.error());
     const Stopwatch watch;
     if (!arguments->origin.empty() || !arguments->normal.empty()) {

@@ -6,7 +6,7 @@ namespace lostline::cli {
 void add_info(CLI::App& app, Common& common) {
   CLI::App* sub = subcommand(app, common, "info", "health of a scan");
   const auto path = std::make_shared<std::string>();
-  sub->add_option("SCAN", *path, "STL or PLY file")->required();
+  sub->add_option("SCAN", *path, "scan")->required();
   sub->callback([&common, path] {
     const auto loaded = read_scan(common, *path);
     if (!loaded) return fail(common, loaded.error());

@@ -1,6 +1,6 @@
 #include "cli.h"
 #include "io/files.h"
-#include "io/step.h"
+#include "io/formats.h"
 #include "store/project_file.h"
 
 namespace lostline::cli {
@@ -37,8 +37,9 @@ void add_replay(CLI::App& app, Common& common) {
     const model::Solid solid = results->empty() ? model::Solid() : results->back().solid;
     if (!out->empty()) {
       Status written = Done{};
-      if (std::filesystem::path(*out).extension() == ".step") {
-        written = io::write_step(*out, solid, document->title);
+      const io::Format* format = io::format_of(*out);
+      if (format != nullptr && format->write_model != nullptr) {
+        written = format->write_model(*out, solid, document->title);
       } else {
         const auto tessellation = model::tessellate(solid);
         written =

@@ -1,7 +1,7 @@
 #include "section/section.h"
 
 #include "cli.h"
-#include "io/section_files.h"
+#include "io/formats.h"
 #include "project/sketch_plane.h"
 #include "section/turn.h"
 #include "sketch/curve_kind.h"
@@ -99,12 +99,8 @@ void run(Common& common, const Arguments& arguments) {
   result["seconds"] = seconds;
   if (!arguments.out.empty()) {
     const std::filesystem::path path = arguments.out;
-    const Status written =
-        path.extension() == ".dxf" ? io::write_dxf(path, sketch, cut)
-        : path.extension() == ".svg"
-            ? io::write_svg(path, sketch, cut)
-            : Status(Error{ErrorCode::Unsupported, "Sections are written as .dxf or .svg."});
-    if (!written) return fail(common, written.error());
+    if (const Status written = io::write_curves(path, sketch, cut); !written)
+      return fail(common, written.error());
   }
   if (!common.json) {
     for (auto& line : result["polylines"]) line["points"] = line["points"].size();
@@ -119,7 +115,7 @@ void add_section(CLI::App& app, Common& common) {
       subcommand(app, common, "section",
                  "cut a scan by a plane or about an axis and resolve the cut into lines and arcs");
   const auto arguments = std::make_shared<Arguments>();
-  sub->add_option("SCAN", arguments->scan, "STL or PLY file, millimetres")->required();
+  sub->add_option("SCAN", arguments->scan, "scan in millimetres")->required();
   sub->add_option("--origin", arguments->origin, "point of the plane or axis: x,y,z")->required();
   sub->add_option("--normal", arguments->normal, "normal of the plane: x,y,z");
   sub->add_option("--axis", arguments->axis,

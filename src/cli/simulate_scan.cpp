@@ -1,5 +1,5 @@
 #include "cli.h"
-#include "io/step.h"
+#include "io/formats.h"
 #include "simulate/scanner.h"
 
 namespace lostline::cli {
@@ -23,7 +23,7 @@ void add_simulate_scan(CLI::App& app, Common& common) {
   sub->add_option("--strays", a->options.strays, "stray islands")->check(CLI::Range(0, 1000));
   sub->add_flag("--keep-pose", a->keep_pose, "leave the part where the model is");
   sub->callback([&common, a] {
-    const auto solid = io::read_step(a->model);
+    const auto solid = io::read_model(a->model);
     if (!solid) return fail(common, solid.error());
     a->options.random_pose = !a->keep_pose;
     const auto scan =

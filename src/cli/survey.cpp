@@ -31,7 +31,7 @@ void add_survey(CLI::App& app, Common& common) {
   CLI::App* sub = subcommand(app, common, "survey", "regions of a scan and their fits");
   const auto path = std::make_shared<std::string>();
   const auto options = std::make_shared<survey::SurveyOptions>();
-  sub->add_option("SCAN", *path, "STL or PLY file, millimetres")->required();
+  sub->add_option("SCAN", *path, "scan in millimetres")->required();
   sub->add_option("--sensitivity", options->sensitivity,
                   "0..1: smallest region 0.5 %, 0.05 % (0.5) to 0.005 % of the area")
       ->check(CLI::Range(0.0, 1.0));

@@ -6,8 +6,7 @@
 #include <fstream>
 #include <random>
 
-#include "io/mesh_files.h"
-#include "io/step.h"
+#include "io/formats.h"
 #include "store/project_file.h"
 #include "support/places.h"
 
@@ -42,7 +41,7 @@ bool read(const fs::path& path) {
     return document ? true : refused(document.error());
   }
   if (extension == ".step") {
-    const auto solid = io::read_step(path);
+    const auto solid = io::read_model(path);
     return solid ? true : refused(solid.error());
   }
   const auto loaded = io::read_mesh(path);

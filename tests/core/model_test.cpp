@@ -13,13 +13,13 @@
 
 #include "core/full_disk.h"
 #include "deviation/deviation.h"
-#include "io/mesh_files.h"
+#include "io/formats.h"
 #include "io/step.h"
 #include "model/route.h"
-#include "model/steps/extrude/extrude.h"
-#include "model/steps/hole/hole.h"
-#include "model/steps/fillet/fillet.h"
 #include "model/solid_impl.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/fillet/fillet.h"
+#include "model/steps/hole/hole.h"
 #include "simulate/parts.h"
 
 namespace lostline::model {
@@ -168,15 +168,15 @@ TEST(Step, WritesNamesAndReadsBackTheSamePart) {
   const std::string text((std::istreambuf_iterator<char>(file)), {});
   EXPECT_NE(text.find("lock winch pedestal"), std::string::npos);
   EXPECT_NE(text.find("COLOUR_RGB"), std::string::npos);
-  const auto back = io::read_step(path);
+  const auto back = io::read_model(path);
   ASSERT_TRUE(back);
   EXPECT_NEAR(back->volume(), part.volume(), 1e-6 * part.volume());
   EXPECT_FALSE(io::write_step("/no/such/folder/part.step", part, "x"));
   EXPECT_FALSE(io::write_step(path, Solid(), "empty"));
   std::ofstream(path) << "ISO-10303-21; garbage";
-  EXPECT_FALSE(io::read_step(path));
+  EXPECT_FALSE(io::read_model(path));
   std::ofstream(path) << "no step at all";
-  EXPECT_NE(io::read_step(path).error().message.find("no STEP file"), std::string::npos);
+  EXPECT_NE(io::read_model(path).error().message.find("no STEP file"), std::string::npos);
   std::filesystem::remove(path);
 }
 

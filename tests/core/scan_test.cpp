@@ -11,7 +11,7 @@
 #include "base/text.h"
 #include "core/full_disk.h"
 #include "io/files.h"
-#include "io/mesh_files.h"
+#include "io/formats.h"
 #include "scan/health.h"
 #include "scan/mesh_index.h"
 #include "section/section.h"

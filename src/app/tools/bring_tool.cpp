@@ -3,7 +3,8 @@
 #include <QFileInfo>
 #include <QLineEdit>
 
-#include "io/step.h"
+#include "io/formats.h"
+#include "look/file_filter.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/datums.h"
@@ -24,7 +25,7 @@ struct Loaded {
 using Brought = std::vector<datum::Candidate>;
 
 Result<std::shared_ptr<Loaded>> load(const std::string& file) {
-  const auto solid = io::read_step(file);
+  const auto solid = io::read_model(file);
   if (!solid) return solid.error();
   auto target = project::target_of(*solid);
   if (!target) return target.error();
@@ -160,8 +161,8 @@ class BringTool : public ToolCard {
     return (*brought_)[static_cast<std::size_t>(way_->currentIndex())];
   }
   void choose() {
-    const QString file =
-        QFileDialog::getOpenFileName(this, tr("Model"), {}, tr("STEP files (*.step *.stp)"));
+    const QString file = QFileDialog::getOpenFileName(this, tr("Model"), {},
+                                                      file_filter(tr("Models"), {io::reads_model}));
     if (file.isEmpty()) return;
     path_->setText(file);
     bring();

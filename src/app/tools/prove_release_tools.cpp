@@ -7,9 +7,7 @@
 
 #include "deviation/places.h"
 #include "io/files.h"
-#include "io/mesh_files.h"
-#include "io/section_files.h"
-#include "io/step.h"
+#include "io/formats.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "report/report.h"
@@ -209,19 +207,24 @@ class ExportTool : public ToolCard {
       what_->addItem(name, extension);
       what_->setItemData(what_->count() - 1, static_cast<qulonglong>(sketch), Qt::UserRole + 1);
     };
-    offer(tr("model, STEP"), QStringLiteral(".step"));
-    offer(tr("model, STL"), QStringLiteral(".stl"));
-    offer(tr("model, 3MF"), QStringLiteral(".3mf"));
+    // What there is to hand on, in each format that can carry it.
+    const auto offer_in = [&](const QString& what, const auto& able, project::Id sketch = 0) {
+      for (const io::Format& format : io::formats()) {
+        if (!able(format)) continue;
+        offer(QStringLiteral("%1, %2").arg(what, QLatin1String(format.name)),
+              QLatin1String(format.extensions.front()), sketch);
+      }
+    };
+    const auto that_carry = [](io::Carries what) {
+      return [what](const io::Format& format) { return format.carries == what; };
+    };
+    offer_in(tr("model"), io::writes_model);
+    offer_in(tr("model"), io::writes_mesh);
     offer(tr("scan with deviation, 3MF"), QStringLiteral(".map.3mf"));
-    offer(tr("Ledger, CSV"), QStringLiteral(".csv"));
-    offer(tr("report, PDF"), QStringLiteral(".pdf"));
-    offer(tr("report, HTML"), QStringLiteral(".html"));
-    for (const auto& s : document().sketches) {
-      offer(tr("sketch %1, DXF").arg(QString::fromStdString(s->name)), QStringLiteral(".dxf"),
-            s->id);
-      offer(tr("sketch %1, SVG").arg(QString::fromStdString(s->name)), QStringLiteral(".svg"),
-            s->id);
-    }
+    offer_in(tr("Ledger"), that_carry(io::Carries::Table));
+    offer_in(tr("report"), that_carry(io::Carries::Report));
+    for (const auto& s : document().sketches)
+      offer_in(tr("sketch %1").arg(QString::fromStdString(s->name)), io::writes_curves, s->id);
     addRow(tr("what"), what_);
     base_ = place.session.path().isEmpty()
                 ? QString::fromStdString(document().title)
@@ -264,7 +267,8 @@ class ExportTool : public ToolCard {
                   const Status status = write(file, map, sketch, *document, *route, task);
                   std::error_code ignored;
                   const auto size = status ? std::filesystem::file_size(file, ignored) : 0;
-                  return [&session, path, status, size, step = file.extension() == ".step"] {
+                  return [&session, path, status, size,
+                          step = io::carries(file, io::Carries::Model)] {
                     if (!status) return session.report(status.error());
                     Q_EMIT session.said((step ? QObject::tr("%1 written and read back, %2 bytes")
                                               : QObject::tr("%1 written, %2 bytes"))
@@ -278,11 +282,17 @@ class ExportTool : public ToolCard {
   static Status write(const std::filesystem::path& path, bool map, project::Id sketch,
                       const project::Document& document, const RouteState& route,
                       const Task& task) {
-    const std::string extension = path.extension().string();
-    if (extension == ".step" || extension == ".stp")
-      return io::write_step(path, route.solid, document.title);
-    if (extension == ".csv") return io::write_file_atomically(path, store::ledger_csv(document));
-    if (extension == ".pdf" || extension == ".html") {
+    const io::Format* format = io::format_of(path);
+    if (format == nullptr)
+      return Error{ErrorCode::Unsupported,
+                   path.string() +
+                       ": the end of the name tells no format. End it as one of those "
+                       "in the list of what to write."};
+    if (format->write_model != nullptr)
+      return format->write_model(path, route.solid, document.title);
+    if (format->carries == io::Carries::Table)
+      return io::write_file_atomically(path, store::ledger_csv(document));
+    if (format->carries == io::Carries::Report) {
       report::ReportOptions options;
       options.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
       const auto made = report::make_report(document, options, task);
@@ -290,15 +300,14 @@ class ExportTool : public ToolCard {
       const auto pages = report::write_report(path, *made);
       return pages ? Status(Done{}) : Status(pages.error());
     }
-    if (extension == ".dxf" || extension == ".svg") {
+    if (format->write_curves != nullptr) {
       const project::TracedSketch* traced = document.find_sketch(sketch);
       if (traced == nullptr && !document.sketches.empty()) traced = document.sketches.back().get();
       if (traced == nullptr)
         return Error{ErrorCode::InvalidInput, "There is no sketch to write. Take a section first."};
-      return extension == ".dxf" ? io::write_dxf(path, traced->sketch, traced->section)
-                                 : io::write_svg(path, traced->sketch, traced->section);
+      return format->write_curves(path, traced->sketch, traced->section);
     }
-    if (extension == ".3mf" && map) {
+    if (map) {
       if (!route.map)
         return Error{ErrorCode::InvalidInput, "The deviation is not known yet. Wait for it."};
       std::vector<std::array<std::uint8_t, 3>> palette;
@@ -315,12 +324,9 @@ class ExportTool : public ToolCard {
       return io::write_3mf(path, scan::transformed(*document.scan->mesh, document.to_part()),
                            colour, palette);
     }
-    if ((extension == ".stl" || extension == ".3mf" || extension == ".ply") && route.tessellation)
-      return io::write_mesh(path, route.tessellation->mesh);
-    return Error{ErrorCode::Unsupported,
-                 path.string() +
-                     ": end the name with .step, .stl, .3mf, .csv, .pdf, .html, .dxf "
-                     "or .svg."};
+    if (!route.tessellation)
+      return Error{ErrorCode::InvalidInput, "There is no model to write yet. Build a step first."};
+    return io::write_mesh(path, route.tessellation->mesh);
   }
   QComboBox* what_;
   QString base_;

@@ -1,6 +1,8 @@
 // What the main window does with files: opening, saving, recovering, remembering.
 #include <QtWidgets>
 
+#include "io/formats.h"
+#include "look/file_filter.h"
 #include "look/preferences.h"
 #include "store/project_file.h"
 #include "windows/main_window.h"
@@ -26,7 +28,7 @@ void MainWindow::load(const QString& path) {
   if (card_ != nullptr) card_->close();
   say({}, false);
   const std::string file = path.toStdString();
-  const bool project = path.endsWith(QStringLiteral(".lostline"));
+  const bool project = io::carries(file, io::Carries::Project);
   session_.run(tr("opening %1").arg(QFileInfo(path).fileName()),
                [this, file, project, path](const Task& task) -> Session::Finish {
                  if (project) {
@@ -105,9 +107,9 @@ void MainWindow::saveAs(std::function<void()> then) {
   QString path = QFileDialog::getSaveFileName(
       this, tr("Save the project"),
       QString::fromStdString(session_.document().title) + QStringLiteral(".lostline"),
-      tr("Projects (*.lostline)"));
+      file_filter(tr("Projects"), {io::is_project}));
   if (path.isEmpty()) return;
-  if (!path.endsWith(QStringLiteral(".lostline"))) path += QStringLiteral(".lostline");
+  if (!io::carries(path.toStdString(), io::Carries::Project)) path += QStringLiteral(".lostline");
   saveTo(path, std::move(then));
 }
 

@@ -1,5 +1,7 @@
 #include <QtWidgets>
 
+#include "io/formats.h"
+#include "look/file_filter.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "tools/step_cards.h"
@@ -22,12 +24,12 @@ void MainWindow::buildMenus() {
   add(file, tr("&Open \u2026"), QKeySequence::Open, [this] {
     const QString path = QFileDialog::getOpenFileName(
         this, tr("Open a scan or project"), {},
-        tr("Scans and projects (*.stl *.ply *.obj *.off *.3mf *.lostline)"));
+        file_filter(tr("Scans and projects"), {io::reads_mesh, io::is_project}));
     if (!path.isEmpty()) openFile(path);
   });
   add(file, tr("Open scans &beside \u2026"), {}, [this] {
     addScans(QFileDialog::getOpenFileNames(this, tr("Open scans beside the one worked on"), {},
-                                           tr("Scans (*.stl *.ply *.obj *.off *.3mf)")));
+                                           file_filter(tr("Scans"), {io::reads_mesh})));
   });
   QMenu* recent = file->addMenu(tr("Open &recent"));
   recent->setToolTipsVisible(true);
@@ -140,7 +142,7 @@ void MainWindow::buildRail() {
                    rail_->setRunning({});
                    const QString path = QFileDialog::getOpenFileName(
                        this, tr("Open a scan or project"), {},
-                       tr("Scans and projects (*.stl *.ply *.obj *.off *.3mf *.lostline)"));
+                       file_filter(tr("Scans and projects"), {io::reads_mesh, io::is_project}));
                    if (!path.isEmpty()) openFile(path);
                  },
                  [] { return true; }},

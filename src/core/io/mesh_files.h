@@ -17,12 +17,9 @@ struct LoadedMesh {
   bool in_millimetres = false;         ///< the file states its unit, and the mesh is in mm
 };
 
-/// Reads a binary or ASCII STL, a PLY (ASCII, either byte order), OBJ, OFF or 3MF, welding equal
-/// vertices.
-/// @errors Io           missing, unreadable, a folder;  InvalidInput  empty, truncated, garbled, or
-/// not a mesh: the message says where;
-///         Unsupported  another format or a point cloud;  Cancelled.
-Result<LoadedMesh> read_mesh(const std::filesystem::path& path, const Task& task = {});
+// One function a format; formats.h chooses among them. Equal vertices are welded.
+// @errors Io  missing, unreadable, a folder;  InvalidInput  empty, truncated, garbled, or not a
+// mesh: the message says where;  Unsupported  a point cloud;  Cancelled.
 
 Result<LoadedMesh> read_stl(const std::filesystem::path& path, const Task& task = {});
 Result<LoadedMesh> read_ply(const std::filesystem::path& path, const Task& task = {});
@@ -42,7 +39,5 @@ Status write_stl(const std::filesystem::path& path, const scan::Mesh& mesh);
 Status write_3mf(const std::filesystem::path& path, const scan::Mesh& mesh,
                  const std::vector<std::uint8_t>& colour = {},
                  const std::vector<std::array<std::uint8_t, 3>>& palette = {});
-/// By extension: .stl, .ply or .3mf.
-Status write_mesh(const std::filesystem::path& path, const scan::Mesh& mesh);
 
 }  // namespace lostline::io

@@ -163,32 +163,4 @@ Status write_stl(const std::filesystem::path& path, const scan::Mesh& mesh) {
   return write_file_atomically(path, content);
 }
 
-Result<LoadedMesh> read_mesh(const std::filesystem::path& path, const Task& task) {
-  {
-    Result<MappedFile> file = MappedFile::open(path);
-    if (!file) return file.error();
-    if (file->text().starts_with("ply")) return read_ply(path, task);
-  }
-  std::string extension = path.extension().string();
-  std::transform(extension.begin(), extension.end(), extension.begin(),
-                 [](unsigned char c) { return std::tolower(c); });
-  if (extension == ".stl") return read_stl(path, task);
-  if (extension == ".ply") return read_ply(path, task);
-  if (extension == ".obj") return read_obj(path, task);
-  if (extension == ".off") return read_off(path, task);
-  if (extension == ".3mf") return read_3mf(path, task);
-  return Error{ErrorCode::Unsupported,
-               path.string() +
-                   " is none of STL, PLY, OBJ, OFF and 3MF. Export the scan as one of "
-                   "them and open that."};
-}
-
-Status write_mesh(const std::filesystem::path& path, const scan::Mesh& mesh) {
-  if (path.extension() == ".ply") return write_ply(path, mesh);
-  if (path.extension() == ".stl") return write_stl(path, mesh);
-  if (path.extension() == ".3mf") return write_3mf(path, mesh);
-  return Error{ErrorCode::Unsupported,
-               path.string() + ": meshes are written as .stl, .ply or .3mf."};
-}
-
 }  // namespace lostline::io

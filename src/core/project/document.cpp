@@ -5,7 +5,7 @@
 #include <cstdlib>
 #include <filesystem>
 
-#include "io/mesh_files.h"
+#include "io/formats.h"
 
 namespace lostline::project {
 

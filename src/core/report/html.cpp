@@ -1,6 +1,7 @@
 #include <fmt/format.h>
 
 #include "io/files.h"
+#include "io/formats.h"
 #include "report/report.h"
 
 namespace lostline::report {
@@ -74,11 +75,12 @@ th, td {{ padding: .25em .6em .25em 0; vertical-align: top; }} .n {{ text-align:
 }
 
 Result<int> write_report(const std::filesystem::path& path, const Report& report) {
-  if (path.extension() == ".html") {
+  const std::string extension = io::extension_of(path);
+  if (extension == ".html") {
     const Status written = io::write_file_atomically(path, to_html(report));
     return written ? Result<int>(1) : Result<int>(written.error());
   }
-  if (path.extension() == ".pdf") {
+  if (extension == ".pdf") {
     const Result<Pdf> pdf = to_pdf(report);
     if (!pdf) return pdf.error();
     const Status written = io::write_file_atomically(path, pdf->bytes);
