@@ -10,8 +10,8 @@
 #include "deviation/deviation.h"
 #include "fit/surface_fit.h"
 #include "general_purpose.h"
-#include "io/mesh_files.h"
-#include "model/solid_impl.h"
+#include "io/formats.h"
+#include "model/model_impl.h"
 #include "project/document.h"
 #include "project/model_target.h"
 #include "simulate/parts.h"
@@ -71,7 +71,7 @@ BENCHMARK(BM_ReadAndWeldStl)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 /// The faces of the design as this scan shows them: the truth that shapes are judged by.
 const testing::KnownFaces& faces() {
-  static const model::Solid solid = simulate::worn_pedestal().solid;
+  static const model::Model solid = simulate::worn_pedestal().solid;
   static const testing::KnownFaces known(solid, Transform::Identity(), *scan().mesh);
   return known;
 }
@@ -123,7 +123,7 @@ BENCHMARK(BM_Section)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 void BM_Deviation(benchmark::State& state) {
   scan();  // made before the clock runs
-  const model::Solid part = simulate::pedestal();
+  const model::Model part = simulate::pedestal();
   for (auto _ : state) {
     const auto comparator = deviation::Comparator::build(part);
     benchmark::DoNotOptimize(comparator->compare(scan().mesh->vertices));
@@ -137,7 +137,7 @@ BENCHMARK(BM_Deviation)->Unit(benchmark::kMillisecond)->UseRealTime();
 void BM_DeviationFreeForm(benchmark::State& state) {
   scan();
   BRepBuilderAPI_NurbsConvert convert(simulate::pedestal().impl().shape, true);
-  const model::Solid splines = model::make_solid(convert.Shape(), {}, "spline");
+  const model::Model splines = model::make_solid(convert.Shape(), {}, "spline");
   for (auto _ : state) {
     const auto comparator = deviation::Comparator::build(splines);
     benchmark::DoNotOptimize(comparator->compare(scan().mesh->vertices));

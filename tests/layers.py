@@ -22,7 +22,7 @@ ALLOWED = {
     "simulate": "base scan model",
 }
 HEAVY = re.compile(r"^(embree|CGAL|BRep|Top|gp_|Geom|STEP|XCAF|nlohmann|tbb|zip\.h)")
-WRAPPERS = {"model/solid_impl.h", "model/profile.h", "model/tool_body.h", "model/copies.h", "model/dress_up.h", "deviation/face_surface.h",
+WRAPPERS = {"model/model_impl.h", "model/profile.h", "model/tool_body.h", "model/copies.h", "model/dress_up.h", "deviation/face_surface.h",
             "store/manifest.h"}  # included by .cpp files only
 
 root = pathlib.Path(sys.argv[1]) / "src" / "core"

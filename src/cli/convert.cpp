@@ -1,6 +1,6 @@
 #include "cli.h"
 #include "io/formats.h"
-#include "model/solid.h"
+#include "model/model.h"
 
 namespace lostline::cli {
 namespace {

@@ -1,5 +1,6 @@
 #include "base/text.h"
 #include "cli.h"
+#include "deviation/places.h"
 #include "deviation/section_compare.h"
 #include "io/formats.h"
 
@@ -75,7 +76,19 @@ void add_deviate(CLI::App& app, Common& common) {
       if (const Status written = io::write_ply(arguments->out, loaded->mesh, map->value); !written)
         return fail(common, written.error());
     }
+    Json bodies = Json::array();
+    for (const auto& g : deviation::by_group(*map, deviation::bodies_of(*map, *solid),
+                                             [&](std::uint32_t) { return arguments->tolerance; }))
+      bodies.push_back({{"name", solid->body(g.group).name},
+                        {"kind", model::kind_name(solid->body(g.group).kind)},
+                        {"n", g.statistics.n},
+                        {"rms", g.statistics.rms},
+                        {"mean", g.statistics.mean},
+                        {"max", g.statistics.max},
+                        {"min", g.statistics.min},
+                        {"within_fraction", g.statistics.within_fraction}});
     print(common, {{"n", s.n},
+                   {"bodies", bodies},
                    {"rms", s.rms},
                    {"mean", s.mean},
                    {"sd", s.sd},

@@ -1,6 +1,8 @@
 #include "cli.h"
 #include "io/files.h"
 #include "io/formats.h"
+#include "project/bodies.h"
+#include "store/feature_json.h"
 #include "store/project_file.h"
 
 namespace lostline::cli {
@@ -31,21 +33,26 @@ void add_replay(CLI::App& app, Common& common) {
       steps.push_back({{"number", step.number},
                        {"name", step.name},
                        {"kind", step.feature.words()},
+                       {"parts", store::write_feature(step.feature)},
                        {"state", model::state_name(r.state)},
                        {"reason", r.reason}});
     }
-    const model::Solid solid = results->empty() ? model::Solid() : results->back().solid;
+    const model::Model made =
+        project::dressed(*document, results->empty() ? model::Model() : results->back().solid);
     if (!out->empty()) {
-      Status written = Done{};
-      const io::Format* format = io::format_of(*out);
-      if (format != nullptr && format->write_model != nullptr) {
-        written = format->write_model(*out, solid, document->title);
-      } else {
-        const auto tessellation = model::tessellate(solid);
-        written =
-            tessellation ? io::write_mesh(*out, tessellation->mesh) : Status(tessellation.error());
-      }
-      if (!written) return fail(common, written.error());
+      if (const Status written = io::write_model(*out, made, document->title); !written)
+        return fail(common, written.error());
+    }
+    Json bodies = Json::array();
+    for (std::size_t i = 0; i < made.body_count(); ++i) {
+      const model::Model alone = made.only(i);
+      const model::Body& body = made.body(i);
+      bodies.push_back({{"name", project::body_title(*document, body)},
+                        {"key", body.key},
+                        {"kind", model::kind_name(body.kind)},
+                        {"volume", alone.volume()},
+                        {"area", alone.area()},
+                        {"faces", alone.face_count()}});
     }
     if (!ledger->empty()) {
       if (const Status written = io::write_file_atomically(*ledger, store::ledger_csv(*document));
@@ -54,9 +61,10 @@ void add_replay(CLI::App& app, Common& common) {
     }
     if (broken) common.exit_code = kFailed;
     print(common, {{"steps", steps},
-                   {"volume", solid.volume()},
-                   {"area", solid.area()},
-                   {"valid", solid.valid()},
+                   {"bodies", bodies},
+                   {"volume", made.volume()},
+                   {"area", made.area()},
+                   {"valid", made.valid()},
                    {"seconds", seconds}});
   });
 }

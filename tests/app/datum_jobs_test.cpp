@@ -12,7 +12,7 @@ using testing::Jobs;
 
 /// The plate as a model, beside the origin and turned, as a file from elsewhere lies.
 std::string plate_model(const QTemporaryDir& folder) {
-  const model::Solid solid = testing::PartBuilder()
+  const model::Model solid = testing::PartBuilder()
                                  .box({100, 50}, {140, 110}, -5, 5)
                                  .holes({{120, 80}}, 2 * testing::PlateScan::kRadius)
                                  .solid();
@@ -253,7 +253,7 @@ TEST_F(Jobs, MidplanesAndPlanesOfSymmetryAreKept) {
 
 TEST_F(Jobs, PatternsAreTickedAndAcceptedAndAFinishIsOverruled) {
   // A plate of four holes and a bore instead of the plain one.
-  const model::Solid solid = testing::PartBuilder()
+  const model::Model solid = testing::PartBuilder()
                                  .box({-40, -30}, {40, 30}, 0, 8)
                                  .holes({{-30, -20}, {30, -20}, {30, 20}, {-30, 20}}, 9)
                                  .holes({{0, 0}}, 24)

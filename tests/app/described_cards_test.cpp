@@ -1,8 +1,12 @@
 // Cards that are made from the description of their kind of step, in the real window.
+#include <QTreeWidget>
 #include <cstdlib>
+#include <filesystem>
 
+#include "io/step.h"
 #include "jobs.h"
 #include "model/steps/kinds.h"
+#include "project/bodies.h"
 #include "tools/step_cards.h"
 
 namespace lostline {
@@ -31,6 +35,12 @@ class DescribedCards : public Jobs {
     at.z() += at.z() == 0 ? 5 : 5;
     driver_->clickPoint(at);
     ASSERT_TRUE(driver_->settle());
+  }
+  void shot(const char* name) {
+    if (const char* folder = std::getenv("LOSTLINE_SHOTS")) {
+      driver_->shot_folder = QString::fromLocal8Bit(folder);
+      driver_->shot(QString::fromUtf8(name));
+    }
   }
   double volume() { return window_.session().route()->solid.volume(); }
   void keep() {
@@ -146,6 +156,71 @@ TEST_F(DescribedCards, EveryCardOfBuildSurvivesEscapeUndoRedoAndAFreshDocument) 
     EXPECT_EQ(window_.card(), nullptr) << card.name.toStdString();
     ASSERT_EQ(driver_->document().steps.size(), 1U) << card.name.toStdString();
   }
+}
+
+TEST_F(DescribedCards, APlateIsSplitItsPiecesNamedHiddenAndCombinedAndAModelImported) {
+  build();
+  const double plate = volume();
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Split")));
+  clickFace({0, 0, 1});
+  EXPECT_TRUE(cardText().contains(QStringLiteral("Now say the by"))) << cardText().toStdString();
+  auto* by = window_.card()->findChild<QComboBox*>(QStringLiteral("by"));
+  ASSERT_NE(by, nullptr);
+  driver_->choose(QStringLiteral("by"), 1);
+  Q_EMIT by->activated(1);
+  ASSERT_TRUE(driver_->settle());
+  keep();
+  const auto model = [&] { return window_.session().route()->solid; };
+  ASSERT_EQ(model().body_count(), 2U);
+  EXPECT_NEAR(volume(), plate, 1e-6 * plate);
+
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Bodies")));
+  auto* list = window_.card()->findChild<QTreeWidget*>(QStringLiteral("bodies"));
+  ASSERT_EQ(list->topLevelItemCount(), 2);
+  list->topLevelItem(1)->setText(0, QStringLiteral("left half"));
+  list->topLevelItem(1)->setCheckState(0, Qt::Unchecked);
+  shot("bodies");
+  keep();
+  EXPECT_EQ(project::body_title(driver_->document(), model().body(1)), "left half");
+  const auto triangles = [&](const auto& shape) { return shape->mesh.triangles.size(); };
+  EXPECT_LT(triangles(window_.session().route()->shown),
+            triangles(window_.session().route()->tessellation));
+  driver_->key(Qt::Key_Z, Qt::ControlModifier);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_EQ(triangles(window_.session().route()->shown),
+            triangles(window_.session().route()->tessellation));
+
+  const auto file = std::filesystem::path(::testing::TempDir()) / "lostline-half.step";
+  ASSERT_TRUE(io::write_step(file, model().only(1), "half"));
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Import")));
+  EXPECT_TRUE(cardText().contains(QStringLiteral("STEP"))) << cardText().toStdString();
+  driver_->text(QStringLiteral("model"), QString::fromStdString(file.string()));
+  driver_->key(Qt::Key_Return);
+  ASSERT_TRUE(driver_->settle());
+  std::filesystem::remove(file);
+  shot("import");
+  keep();
+  EXPECT_EQ(model().body_count(), 3U);
+  EXPECT_NEAR(volume(), plate + model().only(1).volume(), 1e-6 * plate);
+  driver_->key(Qt::Key_Z, Qt::ControlModifier);
+  ASSERT_TRUE(driver_->settle());
+
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Combine")));
+  window_.bench().lookAt(Vec3(0, 0, 1), Vec3::UnitY());
+  QTest::qWait(30);
+  const auto click_body = [&](std::size_t body) {
+    const Box3 box = model().only(body).box();
+    driver_->clickPoint(
+        {0.8 * box.center().x() + 0.2 * box.max().x(), box.min().y() + 4, box.max().z()});
+    ASSERT_TRUE(driver_->settle());
+  };
+  click_body(0);
+  ASSERT_TRUE(driver_->button(QStringLiteral("tools")));
+  click_body(1);
+  shot("combine");
+  keep();
+  EXPECT_EQ(model().body_count(), 1U);
+  EXPECT_NEAR(volume(), plate, 1e-6 * plate);
 }
 
 }  // namespace

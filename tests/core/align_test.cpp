@@ -22,7 +22,7 @@ struct Job {
   datum::Cloud cloud;
 };
 
-Job scan_of(const model::Solid& solid, std::uint64_t seed, double spacing = 1.0) {
+Job scan_of(const model::Model& solid, std::uint64_t seed, double spacing = 1.0) {
   simulate::ScanOptions options;
   options.spacing = spacing;
   options.seed = seed;
@@ -45,7 +45,6 @@ double error_of(const Job& job, const Transform& motion) {
         std::max(worst, (motion * job.mesh.vertices[v] - job.truth * job.mesh.vertices[v]).norm());
   return worst;
 }
-
 
 constexpr std::size_t kFamily = 9;
 
@@ -109,12 +108,12 @@ TEST(PlaceOn, AModelOfAnotherPartIsRefusedWithTheReason) {
 TEST(PlaceOn, WhatDiffersIsLeftOutAndListed) {
   // The model has a block that the specimen lacks, and lacks a pocket that the specimen has.
   using model::Operation;
-  const model::Solid design = testing::PartBuilder()
+  const model::Model design = testing::PartBuilder()
                                   .box({0, 0}, {160, 100}, 0, 30)
                                   .box({100, 60}, {150, 90}, 30, 45)
                                   .holes({{20, 20}, {60, 20}}, 12)
                                   .solid();
-  const model::Solid made = testing::PartBuilder()
+  const model::Model made = testing::PartBuilder()
                                 .box({0, 0}, {160, 100}, 0, 30)
                                 .holes({{20, 20}, {60, 20}}, 12)
                                 .box({20, 50}, {60, 80}, 27, 40, Operation::Cut)
@@ -159,8 +158,8 @@ TEST(BestFit, TwoDegreesAndTwoMillimetresAreTakenBack) {
 
 TEST(BestFit, TrustDecidesWhereSurfacesDisagree) {
   // A plate 0.06 mm too thick, of which only the bottom is trusted.
-  const model::Solid design = testing::PartBuilder().box({0, 0}, {100, 80}, 0, 20).solid();
-  const model::Solid made = testing::PartBuilder().box({0, 0}, {100, 80}, 0, 20.06).solid();
+  const model::Model design = testing::PartBuilder().box({0, 0}, {100, 80}, 0, 20).solid();
+  const model::Model made = testing::PartBuilder().box({0, 0}, {100, 80}, 0, 20.06).solid();
   const auto target = project::target_of(design);
   const Job job = scan_of(made, 4);
   const auto z_of = [&](double trust_above) {

@@ -104,7 +104,7 @@ TEST(Construct, LinesCirclesAndPoints) {
 }
 
 /// A document with a scan of a part, in the scan's own pose.
-project::Document document_of(const model::Solid& solid, Transform* pose = nullptr) {
+project::Document document_of(const model::Model& solid, Transform* pose = nullptr) {
   simulate::ScanOptions options;
   options.spacing = 0.9;
   options.seed = 5;
@@ -171,7 +171,7 @@ TEST(Patterns, DraftGridsRowsAndMirrorsAreFound) {
   for (int i = 0; i < 4; ++i) {
     for (int j = 0; j < 3; ++j) grid.emplace_back(-45 + 30 * i, -25 + 25 * j);
   }
-  const model::Solid part = testing::PartBuilder()
+  const model::Model part = testing::PartBuilder()
                                 .box({-80, -50}, {80, 50}, 0, 10)
                                 .box({-70, 34}, {70, 46}, 10, 40, Operation::Add, draft)
                                 .box({-70, -46}, {70, -34}, 10, 40, Operation::Add, draft)
@@ -315,7 +315,7 @@ TEST(LentDirections, AreSavedWithTheProject) {
 TEST(Shared, FourHolesOfOneBoreAndFacesOfOneLevelKnowIt) {
   // A bore that a slot cuts in two, and two pads milled at one height.
   using model::Operation;
-  const model::Solid part = testing::PartBuilder()
+  const model::Model part = testing::PartBuilder()
                                 .box({0, 0}, {120, 60}, 0, 30)
                                 .holes({{40, 30}}, 30)
                                 .box({-5, 26}, {125, 34}, -1, 40, Operation::Cut)

@@ -53,6 +53,16 @@ class Change : public model::Description {
   void faces(const char* name, std::vector<std::string>& faces) override {
     if (now(name)) faces.emplace_back("s1:end");
   }
+  void bodies(const model::BodiesInfo& info, std::vector<std::string>& bodies) override {
+    if (now(info.name)) bodies.emplace_back("s1");
+  }
+  void imported(const char* name, std::shared_ptr<const model::Imported>& imported) override {
+    if (!now(name)) return;
+    auto other = std::make_shared<model::Imported>();
+    other->file = "bracket.step";
+    other->hash = imported ? imported->hash + 1 : 0xfedcba9876543210U;
+    imported = std::move(other);
+  }
   void step(const char* name, model::Id& id) override {
     if (now(name)) id += 1;
   }

@@ -6,7 +6,7 @@
 #include <BRepClass3d_SolidClassifier.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
 
-#include "model/solid_impl.h"
+#include "model/model_impl.h"
 #include "part_builder.h"
 
 namespace lostline {
@@ -15,7 +15,7 @@ namespace {
 using testing::PartBuilder;
 
 /// The kernel's own distance: of a point from the boundary, and its side by a ray.
-double exact(const model::Solid& solid, const Vec3& p) {
+double exact(const model::Model& solid, const Vec3& p) {
   const gp_Pnt at(p.x(), p.y(), p.z());
   TopTools_IndexedMapOfShape shells;
   double nearest = 1e300;
@@ -30,7 +30,7 @@ double exact(const model::Solid& solid, const Vec3& p) {
 
 /// A plate with a thin drafted rib, a boss with a round at its foot and a bore, `size` times as
 /// large as on the drawing.
-model::Solid ribbed(double size) {
+model::Model ribbed(double size) {
   return PartBuilder()
       .box(size * Vec2(-40, -25), size * Vec2(40, 25), 0, size * 8)
       .box(size * Vec2(-38, -0.6), size * Vec2(-18, 0.6), size * 8, size * 30,
@@ -42,7 +42,7 @@ model::Solid ribbed(double size) {
 }
 
 /// Places near the edges of the part, on all sides of them.
-std::vector<Vec3> near_edges(const model::Solid& solid, double reach, std::size_t count,
+std::vector<Vec3> near_edges(const model::Model& solid, double reach, std::size_t count,
                              unsigned seed) {
   std::vector<Vec3> places;
   const auto shape = model::tessellate(solid, {reach / 50, 0.1});
@@ -64,7 +64,7 @@ std::vector<Vec3> near_edges(const model::Solid& solid, double reach, std::size_
 
 TEST(Deviation, NearEdgesOfAThinRibItIsTheKernelsDistanceAtEverySize) {
   for (const double size : {0.06, 1.0, 30.0}) {
-    const model::Solid part = ribbed(size);
+    const model::Model part = ribbed(size);
     const auto comparator = deviation::Comparator::build(part);
     ASSERT_TRUE(comparator);
     double worst = 0;
@@ -84,9 +84,9 @@ TEST(Deviation, NearEdgesOfAThinRibItIsTheKernelsDistanceAtEverySize) {
 }
 
 TEST(Deviation, FreeFormFacesGiveWhatTheirAnalyticOnesGive) {
-  const model::Solid part = ribbed(1);
+  const model::Model part = ribbed(1);
   BRepBuilderAPI_NurbsConvert convert(part.impl().shape, true);
-  const model::Solid splines = model::make_solid(convert.Shape(), {}, "spline");
+  const model::Model splines = model::make_solid(convert.Shape(), {}, "spline");
   const auto one = deviation::Comparator::build(part);
   const auto other = deviation::Comparator::build(splines);
   ASSERT_TRUE(one);
@@ -96,7 +96,7 @@ TEST(Deviation, FreeFormFacesGiveWhatTheirAnalyticOnesGive) {
 }
 
 TEST(Deviation, WhatIsFarIsCountedAndLeftOut) {
-  const model::Solid part = ribbed(1);
+  const model::Model part = ribbed(1);
   const auto comparator = deviation::Comparator::build(part);
   ASSERT_TRUE(comparator);
   EXPECT_NEAR(comparator->default_limit(), 0.1 * part.box().diagonal().norm(), 1e-9);

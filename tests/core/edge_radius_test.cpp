@@ -10,7 +10,7 @@ namespace {
 using testing::PartBuilder;
 
 /// Points of the sharp edge nearest to a place.
-std::vector<Vec3> edge_near(const model::Solid& sharp, const Vec3& place) {
+std::vector<Vec3> edge_near(const model::Model& sharp, const Vec3& place) {
   const auto shape = model::tessellate(sharp, {0.02, 0.05});
   std::vector<Vec3> along;
   double best = 1e300;
@@ -25,7 +25,7 @@ std::vector<Vec3> edge_near(const model::Solid& sharp, const Vec3& place) {
 }
 
 /// A block with a boss; the edge at `near` is rounded by `radius` where that is not zero.
-model::Solid part(double size, const Vec3& near, double radius) {
+model::Model part(double size, const Vec3& near, double radius) {
   PartBuilder builder;
   builder.box(size * Vec2(-30, -20), size * Vec2(30, 20), 0, size * 20)
       .disc({0, 0}, size * 12, size * 20, size * 44);
@@ -77,7 +77,7 @@ TEST(EdgeRadius, ALargeFaceBesideTheEdgeIsNotTakenForOneOfItsSides) {
 }
 
 TEST(EdgeRadius, ASharpEdgeHasNone) {
-  const model::Solid sharp = part(1, {}, 0);
+  const model::Model sharp = part(1, {}, 0);
   const auto document = testing::scan_document(sharp, 0.6, 0.02, 5);
   EXPECT_FALSE(reading::read_edge_radius(document, edge_near(sharp, {0, -20, 20})));
 }

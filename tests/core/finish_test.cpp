@@ -11,7 +11,7 @@ namespace {
 
 /// A casting with some of its faces machined.
 struct Casting {
-  model::Solid solid;
+  model::Model solid;
   model::Tessellation shape;
   std::vector<char> machined;  // by face
   double share = 0;            // of the area

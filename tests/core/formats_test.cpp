@@ -28,7 +28,10 @@ class Formats : public ::testing::Test {
  protected:
   void SetUp() override { std::filesystem::create_directories(folder_); }
   void TearDown() override { std::filesystem::remove_all(folder_); }
-  std::filesystem::path folder_ = std::filesystem::path(::testing::TempDir()) / "lostline-formats";
+  // Tests run beside each other: each has a folder of its own.
+  std::filesystem::path folder_ = std::filesystem::path(::testing::TempDir()) /
+                                  (std::string("lostline-formats-") +
+                                   ::testing::UnitTest::GetInstance()->current_test_info()->name());
 };
 
 TEST_F(Formats, EveryExtensionIsKnownInEitherCaseAndBelongsToOne) {
@@ -64,7 +67,7 @@ TEST_F(Formats, MeshesComeBackFromEveryFormatThatWritesThemUnderNamesInCapitals)
 }
 
 TEST_F(Formats, ModelsComeBackFromEveryFormatThatWritesThem) {
-  const model::Solid part = lostline::testing::bossed(1);
+  const model::Model part = lostline::testing::bossed(1);
   for (const Format& f : formats()) {
     if (!writes_model(f)) continue;
     for (const std::string extension : f.extensions) {

@@ -15,8 +15,8 @@
 #include "deviation/deviation.h"
 #include "io/formats.h"
 #include "io/step.h"
+#include "model/model_impl.h"
 #include "model/route.h"
-#include "model/solid_impl.h"
 #include "model/steps/extrude/extrude.h"
 #include "model/steps/fillet/fillet.h"
 #include "model/steps/hole/hole.h"
@@ -94,7 +94,7 @@ TEST_F(Route, HoleCutAndFilletChangeTheVolumeAsTheyMust) {
   steps = {extrude_step(1, {side()}, 0, 10), {2, 20, "hole", false, hole}};
   auto results = run();
   EXPECT_NEAR(results.back().solid.volume(), 24000 - 360 * std::numbers::pi, 1e-6);
-  const Solid solid = results.back().solid;
+  const Model solid = results.back().solid;
   Fillet fillet;
   fillet.edges = {{"s1:end", "s1:side:" + std::to_string(side()), Vec3(0, -20, 10)}};
   fillet.radius.value = 2;
@@ -162,7 +162,7 @@ TEST_F(Route, ImpossibleNumbersAreRefused) {
 TEST(Step, WritesNamesAndReadsBackTheSamePart) {
   const std::filesystem::path path =
       std::filesystem::path(::testing::TempDir()) / ("part" + std::to_string(::getpid()) + ".step");
-  const Solid part = simulate::pedestal();
+  const Model part = simulate::pedestal();
   ASSERT_TRUE(io::write_step(path, part, "lock winch pedestal"));
   std::ifstream file(path);
   const std::string text((std::istreambuf_iterator<char>(file)), {});
@@ -172,7 +172,7 @@ TEST(Step, WritesNamesAndReadsBackTheSamePart) {
   ASSERT_TRUE(back);
   EXPECT_NEAR(back->volume(), part.volume(), 1e-6 * part.volume());
   EXPECT_FALSE(io::write_step("/no/such/folder/part.step", part, "x"));
-  EXPECT_FALSE(io::write_step(path, Solid(), "empty"));
+  EXPECT_FALSE(io::write_step(path, Model(), "empty"));
   std::ofstream(path) << "ISO-10303-21; garbage";
   EXPECT_FALSE(io::read_model(path));
   std::ofstream(path) << "no step at all";
@@ -182,7 +182,7 @@ TEST(Step, WritesNamesAndReadsBackTheSamePart) {
 
 TEST(Step, AFullDiskIsSaidAndLeavesTheOldFile) {
   const std::string path = ::testing::TempDir() + "/full-disk.step";
-  const model::Solid solid = simulate::pedestal();
+  const model::Model solid = simulate::pedestal();
   ASSERT_TRUE(io::write_step(path, solid, "pedestal"));
   const auto size = std::filesystem::file_size(path);
   Status status = Done{};
@@ -197,7 +197,7 @@ TEST(Step, AFullDiskIsSaidAndLeavesTheOldFile) {
 }
 
 TEST(Deviation, IsExactOnPlanesCylindersConesAndFillets) {
-  const Solid part = simulate::pedestal();
+  const Model part = simulate::pedestal();
   const auto comparator = deviation::Comparator::build(part);
   ASSERT_TRUE(comparator);
   const simulate::PedestalDesign d;
@@ -229,7 +229,7 @@ TEST(Deviation, PublishedMeshAndModelOfOnePartAgree) {
   TopoDS_Shape shape;
   BRep_Builder builder;
   ASSERT_TRUE(BRepTools::Read(shape, (folder + "occ/Motor-c.brep").c_str(), builder));
-  const Solid solid = make_solid(shape, {}, "motor");
+  const Model solid = make_solid(shape, {}, "motor");
   const auto mesh = io::read_mesh(folder + "stl/motor.stl");
   ASSERT_TRUE(mesh) << mesh.error().message;
   const auto comparator = deviation::Comparator::build(solid);

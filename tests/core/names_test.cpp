@@ -26,7 +26,7 @@ sketch::Sketch rectangle(const Vec2& low, const Vec2& high) {
 }
 
 /// A block whose top two slots split in three, the outer ones alike, in a frame of its own.
-model::Solid slotted(const Transform& frame, double length = 60) {
+model::Model slotted(const Transform& frame, double length = 60) {
   const auto placed = [&](const sketch::Sketch& s) {
     Placement base;
     base.origin = frame * Vec3::Zero();
@@ -56,7 +56,7 @@ model::Solid slotted(const Transform& frame, double length = 60) {
 }
 
 /// Middle of every face by its name.
-std::map<std::string, Vec3> middles(const model::Solid& solid) {
+std::map<std::string, Vec3> middles(const model::Model& solid) {
   std::map<std::string, Vec3> all;
   const auto shape = model::tessellate(solid);
   std::map<std::uint32_t, std::pair<Vec3, double>> sums;
@@ -107,7 +107,7 @@ TEST(Names, PiecesKeepTheirsWhenASizeChanges) {
 }
 
 TEST(Names, ThePiecesNumbersOfOlderProjectsAreStillFound) {
-  const model::Solid part = slotted(Transform::Identity());
+  const model::Model part = slotted(Transform::Identity());
   // By falling place in space: the piece at the least x kept the plain name.
   EXPECT_TRUE(part.find_face("s1:end"));
   EXPECT_TRUE(part.find_face("s1:end#2"));
@@ -121,7 +121,7 @@ TEST(Names, ThePiecesNumbersOfOlderProjectsAreStillFound) {
   EXPECT_LT(second, third);
 }
 
-model::EdgeRef edge_at(const model::Solid& solid, const Vec3& place) {
+model::EdgeRef edge_at(const model::Model& solid, const Vec3& place) {
   const auto shape = model::tessellate(solid);
   model::EdgeRef nearest;
   double best = 1e300;
@@ -136,7 +136,7 @@ model::EdgeRef edge_at(const model::Solid& solid, const Vec3& place) {
 }
 
 TEST(Names, ARoundIsNamedForItsFacesNotItsPlaceInTheList) {
-  const model::Solid part = PartBuilder().box({0, 0}, {60, 40}, 0, 20).solid();
+  const model::Model part = PartBuilder().box({0, 0}, {60, 40}, 0, 20).solid();
   const model::EdgeRef top = edge_at(part, {60, 20, 20});
   const model::EdgeRef bottom = edge_at(part, {0, 40, 0});
   const auto one = attempt(model::Fillet{{top, bottom}, {3, 0}}, part);
@@ -155,7 +155,7 @@ TEST(Names, ARoundIsNamedForItsFacesNotItsPlaceInTheList) {
 }
 
 TEST(Names, AnEdgeThatIsGoneOrCannotBeToldIsSaid) {
-  const model::Solid part = slotted(Transform::Identity());
+  const model::Model part = slotted(Transform::Identity());
   const model::EdgeRef edge = edge_at(part, {0, 0, 20});
   ASSERT_TRUE(part.find_edge(edge));
   model::EdgeRef gone = edge;

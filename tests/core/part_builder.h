@@ -4,16 +4,17 @@
 
 #include <cmath>
 #include <map>
+#include <memory>
 #include <numbers>
 #include <string>
 #include <vector>
 
 #include "model/route.h"
-#include "model/steps/extrude/extrude.h"
-#include "model/steps/revolve/revolve.h"
-#include "model/steps/hole/hole.h"
-#include "model/steps/fillet/fillet.h"
 #include "model/steps/chamfer/chamfer.h"
+#include "model/steps/extrude/extrude.h"
+#include "model/steps/fillet/fillet.h"
+#include "model/steps/hole/hole.h"
+#include "model/steps/revolve/revolve.h"
 
 // Parts with known surfaces, built step by step.
 
@@ -116,9 +117,25 @@ class PartBuilder {
     c.distance.value = distance;
     return add(c);
   }
+  /// Any other step.
+  PartBuilder& then(model::Feature feature) { return add(std::move(feature)); }
+  /// An open or closed chain of lines, extruded to a surface.
+  PartBuilder& sheet(const std::vector<Vec2>& corners, bool closed, double from, double to) {
+    model::Extrude e;
+    e.sketch = polygon(corners, {}, closed);
+    e.surface = true;
+    e.extent.from.value = from;
+    e.extent.to.value = to;
+    return add(e);
+  }
+  /// What the last step says when it cannot be built; empty when it can.
+  [[nodiscard]] std::string refusal() const {
+    const auto results = model::recompute(steps_, sketches_, *cache_);
+    return results->back().reason;
+  }
   /// Takes the last step back when it cannot be built; for parts made at random.
   PartBuilder& if_possible() {
-    const auto results = model::recompute(steps_, sketches_, cache_);
+    const auto results = model::recompute(steps_, sketches_, *cache_);
     EXPECT_TRUE(results);
     const model::StepResult& last = results->back();
     if (last.state != model::StepState::Sound || !last.solid.valid() ||
@@ -126,8 +143,8 @@ class PartBuilder {
       steps_.pop_back();
     return *this;
   }
-  [[nodiscard]] model::Solid solid() const {
-    const auto results = model::recompute(steps_, sketches_, cache_);
+  [[nodiscard]] model::Model solid() const {
+    const auto results = model::recompute(steps_, sketches_, *cache_);
     EXPECT_TRUE(results);
     for (const auto& r : *results) EXPECT_EQ(r.state, model::StepState::Sound) << r.reason;
     return results->back().solid;
@@ -142,7 +159,7 @@ class PartBuilder {
     return base;
   }
   [[nodiscard]] model::EdgeRef edge_near(const Vec3& place) const {
-    const model::Solid so_far = solid();
+    const model::Model so_far = solid();
     const auto tessellation = model::tessellate(so_far);
     model::EdgeRef nearest;
     double best = 1e300;
@@ -155,11 +172,11 @@ class PartBuilder {
     }
     return nearest;
   }
-  model::Id polygon(const std::vector<Vec2>& corners, const Placement& base) {
+  model::Id polygon(const std::vector<Vec2>& corners, const Placement& base, bool closed = true) {
     sketch::Sketch s;
     std::vector<sketch::Id> points;
     for (const Vec2& c : corners) points.push_back(s.add_point(c));
-    for (std::size_t i = 0; i < points.size(); ++i)
+    for (std::size_t i = 0; i + (closed ? 0 : 1) < points.size(); ++i)
       s.add_line(points[i], points[(i + 1) % points.size()]);
     sketches_[next_sketch_] = {s, base, 0, {}};
     return next_sketch_++;
@@ -173,7 +190,7 @@ class PartBuilder {
   std::vector<model::Step> steps_;
   std::map<model::Id, model::PlacedSketch> sketches_;
   model::Id next_sketch_ = 1;
-  mutable model::RouteCache cache_;
+  std::shared_ptr<model::RouteCache> cache_ = std::make_shared<model::RouteCache>();
 };
 
 }  // namespace lostline::testing

@@ -8,7 +8,7 @@ namespace lostline::testing {
 
 struct Part {
   std::string name;
-  model::Solid solid;
+  model::Model solid;
 };
 
 inline std::vector<Part> part_family() {

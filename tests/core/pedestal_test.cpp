@@ -222,7 +222,7 @@ TEST_F(PedestalJob, RouteGivesTheDesignedVolumeAndDimensions) {
   for (std::size_t i = 0; i < results->size(); ++i)
     EXPECT_EQ((*results)[i].state, model::StepState::Sound)
         << d.steps[i].name << ": " << (*results)[i].reason;
-  const model::Solid truth = simulate::pedestal();
+  const model::Model truth = simulate::pedestal();
   EXPECT_NEAR((*results).back().solid.volume() / truth.volume(), 1.0, 0.002);
 
   // Deviation on the unworn surface is that of the noise and the skin.

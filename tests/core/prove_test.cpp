@@ -98,7 +98,7 @@ TEST_F(Prove, WorstPlacesAreWhereTheModelIsWrong) {
   model::RouteCache cache;
   const auto results = model::recompute(changed->steps, changed->placed_sketches(), cache);
   ASSERT_TRUE(results);
-  const model::Solid solid = results->back().solid;
+  const model::Model solid = results->back().solid;
   const auto comparator = deviation::Comparator::build(solid);
   ASSERT_TRUE(comparator);
   std::vector<Vec3> points;

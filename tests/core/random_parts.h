@@ -16,7 +16,7 @@ class RandomPart {
 
   struct Made {
     const char* kind;
-    model::Solid solid;
+    model::Model solid;
   };
   Made make() {
     switch (count(0, 5)) {
@@ -56,7 +56,7 @@ class RandomPart {
     return centres;
   }
 
-  model::Solid milled() {
+  model::Model milled() {
     const double l = size(90, 200);
     const double w = size(60, 140);
     const double h = size(18, 60);
@@ -115,7 +115,7 @@ class RandomPart {
     return part.solid();
   }
 
-  model::Solid turned() {
+  model::Model turned() {
     const bool bored = chance(0.7);
     const double bore = bored ? size(6, 14) : 0;
     std::vector<Vec2> profile{{bore, 0}};
@@ -157,7 +157,7 @@ class RandomPart {
     return part.solid();
   }
 
-  model::Solid flange() {
+  model::Model flange() {
     const double bore = size(12, 30);
     const double hub = bore + size(6, 15);
     const double outer = hub + size(25, 45);
@@ -190,7 +190,7 @@ class RandomPart {
     return part.solid();
   }
 
-  model::Solid cast() {
+  model::Model cast() {
     const double l = size(100, 190);
     const double w = size(70, 130);
     const double t = size(8, 18);
@@ -223,7 +223,7 @@ class RandomPart {
     return part.solid();
   }
 
-  model::Solid bracket() {
+  model::Model bracket() {
     const double l = size(90, 180);
     const double w = size(40, 90);
     const double t = size(5, 12);
@@ -259,7 +259,7 @@ class RandomPart {
     return part.solid();
   }
 
-  model::Solid housing() {
+  model::Model housing() {
     const double l = size(100, 190);
     const double w = size(70, 130);
     const double h = size(25, 60);

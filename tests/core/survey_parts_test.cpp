@@ -14,7 +14,7 @@ using model::Operation;
 /// How many parts of the family, or made at random, are surveyed.
 unsigned parts_tried() { return static_cast<unsigned>(testing::rounds(12, 5, 2)); }
 
-simulate::SimulatedScan scanned(const model::Solid& solid, double spacing, std::uint64_t seed) {
+simulate::SimulatedScan scanned(const model::Model& solid, double spacing, std::uint64_t seed) {
   simulate::ScanOptions options;
   options.spacing = spacing;
   options.noise = 0.02;

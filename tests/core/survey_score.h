@@ -27,7 +27,7 @@ struct Score {
 /// The faces of a part as the scan shows them.
 class KnownFaces {
  public:
-  KnownFaces(const model::Solid& solid, const Transform& to_model, const scan::Mesh& scan)
+  KnownFaces(const model::Model& solid, const Transform& to_model, const scan::Mesh& scan)
       : solid_(solid),
         to_model_(to_model),
         area_(solid.face_count()),
@@ -169,7 +169,7 @@ class KnownFaces {
     return off < (s.kind == fit::Kind::Plane ? 0.03 : 0.06) + reach * 0.0005 + slack;
   }
 
-  const model::Solid& solid_;
+  const model::Model& solid_;
   Transform to_model_;
   double whole_ = 0;
   std::vector<double> area_, seen_;
@@ -186,7 +186,7 @@ inline std::vector<fit::Surface> surfaces_of(const survey::Survey& survey) {
   return surfaces;
 }
 
-inline Score judge(const model::Solid& solid, const Transform& to_model,
+inline Score judge(const model::Model& solid, const Transform& to_model,
                    const survey::Survey& survey, const scan::Mesh& scan,
                    const scan::Topology& topology, double spacing, double slack = 0,
                    bool tell = true) {

@@ -120,7 +120,7 @@ void BenchView::documentChanged() {
 }
 
 void BenchView::routeChanged() {
-  const auto& wanted = guest_ ? guest_->tessellation : session_.route()->tessellation;
+  const auto& wanted = guest_ ? guest_->tessellation : session_.route()->shown;
   if (wanted != model_on_card_) {
     model_on_card_ = wanted;
     model_dirty_ = true;
@@ -382,7 +382,14 @@ void BenchView::paintGL() {
     others_dirty_ = false;
   }
   if (model_dirty_) {
-    renderer_.setModel(model_on_card_.get());
+    std::vector<Renderer::Coloured> colours;
+    if (!guest_) {
+      for (const RouteState::Coloured& c : session_.route()->colours)
+        colours.push_back({c.triangles, c.colour
+                                            ? QColor((*c.colour)[0], (*c.colour)[1], (*c.colour)[2])
+                                            : QColor()});
+    }
+    renderer_.setModel(model_on_card_.get(), colours);
     model_dirty_ = false;
     values_dirty_ = true;
   }

@@ -248,8 +248,10 @@ void Renderer::uploadScan(Surface& surface, const project::Scan& scan) {
 
 void Renderer::setScanValues(const std::vector<float>& values) { upload_values(scan_, values); }
 
-void Renderer::setModel(const model::Tessellation* tessellation) {
+void Renderer::setModel(const model::Tessellation* tessellation,
+                        const std::vector<Coloured>& colours) {
   drop(model_);
+  model_.colours = colours;
   if (tessellation == nullptr || tessellation->mesh.triangles.empty()) return;
   const scan::Mesh& mesh = tessellation->mesh;
   std::vector<float> interleaved;
@@ -308,23 +310,36 @@ void Renderer::drawSurface(const Frame& frame, const Surface& s, const Eigen::Ma
   glBindVertexArray(s.array);
   const bool coarse = frame.moving && s.reduced_count > 0;
   glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, coarse ? s.reduced : s.indices);
-  const GLsizei count = coarse ? s.reduced_count : s.count;
   if (opacity < 0.999F) {
     // Only the front layer shows through: depth first, then colour where it is equal.
     glColorMask(GL_FALSE, GL_FALSE, GL_FALSE, GL_FALSE);
-    glDrawElements(GL_TRIANGLES, count, GL_UNSIGNED_INT, nullptr);
+    drawTriangles(s, coarse, colour);
     glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
     glDepthFunc(GL_LEQUAL);
     glEnable(GL_BLEND);
     glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
-    glDrawElements(GL_TRIANGLES, count, GL_UNSIGNED_INT, nullptr);
+    drawTriangles(s, coarse, colour);
     glDisable(GL_BLEND);
     glDepthFunc(GL_LESS);
   } else {
-    glDrawElements(GL_TRIANGLES, count, GL_UNSIGNED_INT, nullptr);
+    drawTriangles(s, coarse, colour);
   }
   glBindVertexArray(0);
   lit_->release();
+}
+
+void Renderer::drawTriangles(const Surface& s, bool coarse, const QColor& colour) {
+  if (coarse || s.colours.empty()) {
+    glDrawElements(GL_TRIANGLES, coarse ? s.reduced_count : s.count, GL_UNSIGNED_INT, nullptr);
+    return;
+  }
+  std::size_t first = 0;
+  for (const Coloured& stretch : s.colours) {
+    lit_->setUniformValue("colour", rgb(stretch.colour.isValid() ? stretch.colour : colour));
+    glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(3 * stretch.triangles), GL_UNSIGNED_INT,
+                   reinterpret_cast<const void*>(3 * first * sizeof(std::uint32_t)));  // NOLINT
+    first += stretch.triangles;
+  }
 }
 
 void Renderer::drawLines(const Frame& frame, bool on_top) {

@@ -7,7 +7,7 @@
 #include <vector>
 
 #include "base/geometry.h"
-#include "model/solid.h"
+#include "model/model.h"
 #include "project/document.h"
 
 namespace lostline::app {
@@ -36,7 +36,12 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
   void setScanValues(const std::vector<float>& values);
   /// Scans drawn beside it, quieter and without values.
   void setOtherScans(const std::vector<std::shared_ptr<const project::Scan>>& scans);
-  void setModel(const model::Tessellation* tessellation);
+  /// A stretch of triangles in a colour of their own; an invalid colour is the model's.
+  struct Coloured {
+    std::size_t triangles;
+    QColor colour;
+  };
+  void setModel(const model::Tessellation* tessellation, const std::vector<Coloured>& colours);
   void setModelValues(const std::vector<float>& values);
 
   struct Frame {
@@ -59,6 +64,7 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
     GLuint array = 0, vertices = 0, values = 0, indices = 0, reduced = 0;
     GLsizei count = 0, reduced_count = 0;
     Eigen::Vector3f origin = Eigen::Vector3f::Zero();
+    std::vector<Coloured> colours;  ///< empty: one colour
   };
   void uploadScan(Surface& surface, const project::Scan& scan);
   [[nodiscard]] static Eigen::Matrix4f placed(const Frame& frame, const Surface& surface);
@@ -68,6 +74,8 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
   void drop(Surface& surface);
   void drawSurface(const Frame& frame, const Surface& surface, const Eigen::Matrix4f& placement,
                    Paint paint, const QColor& colour, float opacity);
+  /// The triangles of a surface, stretch by stretch in their colours.
+  void drawTriangles(const Surface& surface, bool coarse, const QColor& colour);
   void drawLines(const Frame& frame, bool on_top);
 
   std::unique_ptr<QOpenGLShaderProgram> lit_;

@@ -6,6 +6,7 @@
 #include <atomic>
 
 #include "jobs/caught.h"
+#include "project/bodies.h"
 
 namespace lostline::app {
 
@@ -140,7 +141,7 @@ void Session::follow_route(const Task& task, model::RouteCache& cache,
     auto tessellation = model::tessellate(state->solid);
     if (tessellation) {
       state->tessellation = std::make_shared<const model::Tessellation>(*std::move(tessellation));
-      state->index = std::make_shared<const scan::MeshIndex>(state->tessellation->mesh);
+      show_bodies(*document, *state);
     }
   }
   // The model shows at once; the distances follow.
@@ -161,6 +162,26 @@ void Session::follow_route(const Task& task, model::RouteCache& cache,
     }
   }
   if (!task.stopped()) deliver(state, true);
+}
+
+void Session::show_bodies(const project::Document& document, RouteState& state) {
+  std::vector<bool> wanted;
+  for (std::size_t b = 0; b < state.solid.body_count(); ++b)
+    wanted.push_back(project::look_of(document, state.solid.body(b)).shown);
+  const bool all = std::find(wanted.begin(), wanted.end(), false) == wanted.end();
+  state.shown = all ? state.tessellation
+                    : std::make_shared<const model::Tessellation>(
+                          model::part_of(*state.tessellation, state.solid, wanted));
+  if (!state.shown->mesh.triangles.empty())
+    state.index = std::make_shared<const scan::MeshIndex>(state.shown->mesh);
+  std::size_t last = state.solid.body_count();
+  for (const std::uint32_t face : state.shown->triangle_face) {
+    const std::size_t body = state.solid.body_of_face(face);
+    if (body != last)
+      state.colours.push_back({0, project::look_of(document, state.solid.body(body)).colour});
+    last = body;
+    ++state.colours.back().triangles;
+  }
 }
 
 void Session::run(const QString& title, Work work) {

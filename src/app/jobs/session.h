@@ -16,10 +16,18 @@ namespace lostline::app {
 /// The Route as last computed, for one document; immutable.
 struct RouteState {
   std::vector<model::StepResult> steps;
-  model::Solid solid;
+  model::Model solid;
   std::shared_ptr<const model::Tessellation> tessellation;
-  std::shared_ptr<const scan::MeshIndex> index;  ///< of the tessellation, for picking
-  std::shared_ptr<const deviation::Map> map;     ///< per scan vertex; null while unknown
+  /// The bodies that are shown: what the Bench draws and picks, and its index.
+  std::shared_ptr<const model::Tessellation> shown;
+  std::shared_ptr<const scan::MeshIndex> index;
+  /// A stretch of the shown triangles in the colour of their body.
+  struct Coloured {
+    std::size_t triangles;
+    std::optional<model::Colour> colour;
+  };
+  std::vector<Coloured> colours;
+  std::shared_ptr<const deviation::Map> map;  ///< per scan vertex; null while unknown
   deviation::Statistics statistics;
   double limit = 0;  ///< mm: scan further from the model is counted, and left out of the map
 };
@@ -100,6 +108,7 @@ class Session : public QObject {
   static void follow_route(const Task& task, model::RouteCache& cache,
                            const std::shared_ptr<const project::Document>& document,
                            const std::shared_ptr<RouteState>& state, const Deliver& deliver);
+  static void show_bodies(const project::Document& document, RouteState& state);
   void nextEdit();
 
   struct PendingEdit {

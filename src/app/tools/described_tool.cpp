@@ -1,11 +1,15 @@
 #include <QCheckBox>
 #include <QEvent>
+#include <QFileDialog>
 #include <QSpinBox>
 #include <map>
 #include <numbers>
 
+#include "io/step.h"
+#include "look/file_filter.h"
 #include "look/preferences.h"
 #include "look/theme.h"
+#include "project/bodies.h"
 #include "reading/step_reading.h"
 #include "tools/reference_field.h"
 #include "tools/step_cards.h"
@@ -66,7 +70,13 @@ class DescribedTool : public StepTool {
     QLabel* label = nullptr;
     std::vector<model::EdgeRef>* edges = nullptr;
     std::vector<std::string>* faces = nullptr;
+    std::vector<std::string>* bodies = nullptr;
+    bool required = true;
     QString what, one;  ///< "faces", "face"
+
+    [[nodiscard]] std::size_t count() const {
+      return faces != nullptr ? faces->size() : bodies != nullptr ? bodies->size() : edges->size();
+    }
   };
 
   /// Makes the fields, in the order of the description.
@@ -137,6 +147,33 @@ class DescribedTool : public StepTool {
       picked.what = tr("faces");
       picked.one = tr("face");
       add(name, picked);
+    }
+
+    void bodies(const model::BodiesInfo& info, std::vector<std::string>& bodies) override {
+      Picked picked;
+      picked.bodies = &bodies;
+      picked.required = info.required;
+      picked.what = tr("bodies");
+      picked.one = tr("body");
+      add(info.name, picked);
+    }
+    void imported(const char* name, std::shared_ptr<const model::Imported>& model) override {
+      auto* path = new QLineEdit(model ? QString::fromStdString(model->file) : QString());
+      path->setObjectName(QString::fromUtf8(name));
+      path->setPlaceholderText(tr("file of the model"));
+      tool_.addRow(words(name), path);
+      tool_.import_ = &model;
+      connect(path, &QLineEdit::returnPressed, &tool_,
+              [t = &tool_, path] { t->readModel(path->text()); });
+      auto* browse = new QPushButton(tr("choose \u2026"));
+      connect(browse, &QPushButton::clicked, &tool_, [t = &tool_, path] {
+        const QString file = QFileDialog::getOpenFileName(
+            t, tr("Model to import"), {}, file_filter(tr("Models"), {io::reads_model}));
+        if (file.isEmpty()) return;
+        path->setText(file);
+        t->readModel(file);
+      });
+      tool_.addWide(browse);
     }
 
    private:
@@ -225,7 +262,7 @@ class DescribedTool : public StepTool {
   }
   void showPicked() {
     std::vector<std::uint32_t> marked;
-    const model::Solid& solid = place_.session.route()->solid;
+    const model::Model& solid = place_.session.route()->solid;
     for (std::size_t i = 0; i < picked_.size(); ++i) {
       const Picked& p = picked_[i];
       if (p.faces != nullptr) {
@@ -234,11 +271,18 @@ class DescribedTool : public StepTool {
             marked.push_back(static_cast<std::uint32_t>(*face));
         }
       }
+      if (p.bodies != nullptr) {
+        for (std::size_t face = 0; face < solid.face_count(); ++face) {
+          if (named(*p.bodies, solid.body(solid.body_of_face(face))))
+            marked.push_back(static_cast<std::uint32_t>(face));
+        }
+      }
       if (p.button == nullptr) continue;
-      const std::size_t count = p.faces != nullptr ? p.faces->size() : p.edges->size();
-      p.button->setText(count == 0   ? tr("click %1 of the model").arg(p.what)
-                        : count == 1 ? tr("1 %1").arg(p.one)
-                                     : QStringLiteral("%1 %2").arg(count).arg(p.what));
+      const std::size_t count = p.count();
+      p.button->setText(
+          count == 0 ? (p.required ? tr("click %1 of the model") : tr("none; click %1")).arg(p.what)
+          : count == 1 ? one(p)
+                       : QStringLiteral("%1 %2").arg(count).arg(p.what));
       p.button->setStyleSheet(i == waiting_
                                   ? QStringLiteral("border: 1px solid %1; text-align: left;")
                                         .arg(role::red_pencil.name())
@@ -249,13 +293,17 @@ class DescribedTool : public StepTool {
   void pick(const Pick& pick) override {
     if (waiting_ >= picked_.size()) return;
     const Picked& p = picked_[waiting_];
-    const model::Solid& solid = place_.session.route()->solid;
+    const model::Model& solid = place_.session.route()->solid;
     if (p.reference != nullptr) {
       if (!p.reference->offer(pick, ground().before, document()))
         setEvidence(tr("Click a flat or turned face, a region or a fit."));
       return;
     }
-    if (p.faces != nullptr) {
+    if (p.bodies != nullptr) {
+      if (pick.what != Pick::What::Model || pick.face >= solid.face_count())
+        return setEvidence(tr("Click a body of the model."));
+      toggleBody(*p.bodies, solid.body(solid.body_of_face(pick.face)));
+    } else if (p.faces != nullptr) {
       if (pick.what != Pick::What::Model || pick.face >= solid.face_count())
         return setEvidence(tr("Click a face of the model."));
       toggle(*p.faces, solid.face_name(pick.face));
@@ -277,6 +325,34 @@ class DescribedTool : public StepTool {
     if (waiting_ < picked_.size() && picked_[waiting_].reference != nullptr)
       picked_[waiting_].reference->offer(ref, document());
   }
+  /// One body by its name, so that it can be told from the others.
+  [[nodiscard]] QString one(const Picked& p) const {
+    const model::Model& solid = place_.session.route()->solid;
+    const auto body = p.bodies != nullptr ? solid.find_body(p.bodies->front()) : std::nullopt;
+    return body ? QString::fromStdString(project::body_title(document(), solid.body(*body)))
+                : tr("1 %1").arg(p.one);
+  }
+  static bool named(const std::vector<std::string>& keys, const model::Body& body) {
+    return std::any_of(keys.begin(), keys.end(), [&](const auto& key) { return body.is(key); });
+  }
+  static void toggleBody(std::vector<std::string>& keys, const model::Body& body) {
+    if (named(keys, body))
+      std::erase_if(keys, [&](const std::string& key) { return body.is(key); });
+    else
+      keys.push_back(body.key);
+  }
+  /// Reads the file of a model to import, off the interface's thread.
+  void readModel(const QString& path) {
+    setKeepEnabled(false);
+    setEvidence(tr("reading %1 \u2026").arg(path));
+    aside([this, path = path.toStdString()](const Task&) -> Session::Finish {
+      return [this, imported = io::import_step(path)] {
+        if (!imported) return setError(QString::fromStdString(imported.error().message));
+        *import_ = *imported;
+        update(false);
+      };
+    });
+  }
   static void toggle(std::vector<std::string>& names, const std::string& name) {
     const auto known = std::find(names.begin(), names.end(), name);
     if (known != names.end())
@@ -292,14 +368,16 @@ class DescribedTool : public StepTool {
     setKeepEnabled(false);
     for (std::size_t i = 0; i < picked_.size(); ++i) {
       const Picked& p = picked_[i];
-      const bool empty = p.faces != nullptr   ? p.faces->empty()
-                         : p.edges != nullptr ? p.edges->empty()
-                                              : p.reference->reference().empty();
+      if (!p.required) continue;
+      const bool empty = p.reference != nullptr ? p.reference->reference().empty() : p.count() == 0;
       if (!empty || (p.reference != nullptr && p.reference->isHidden())) continue;
       wait(i);
       return setEvidence(p.reference != nullptr ? tr("Now say the %1.").arg(p.label->text())
                                                 : tr("Click %1 of the model.").arg(p.what));
     }
+    if (import_ != nullptr && *import_ == nullptr)
+      return setEvidence(tr("Choose the file of the model: %1.")
+                             .arg(QString::fromStdString(io::format_names({io::reads_model}))));
     aside([this, read, ground = ground(), feature = feature_,
            said = said_](const Task& task) mutable -> Session::Finish {
       if (read) {
@@ -354,6 +432,7 @@ class DescribedTool : public StepTool {
   std::map<std::string, QComboBox*, std::less<>> choices_;
   std::map<std::string, ReferenceField*, std::less<>> references_;
   std::vector<Picked> picked_;
+  std::shared_ptr<const model::Imported>* import_ = nullptr;  ///< of the feature
   std::size_t waiting_ = 0;
   std::vector<project::FieldReading> said_;  ///< by the scan
 };

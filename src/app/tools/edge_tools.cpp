@@ -22,7 +22,7 @@ class EdgeTool : public StepTool {
   }
   void pick(const Pick& pick) override {
     if (!pick.edge) return setEvidence(tr("Click an edge of the model."));
-    const model::Solid before = ground().before;
+    const model::Model before = ground().before;
     const model::EdgeRef ref = place_.session.route()->solid.ref_of_edge(*pick.edge, pick.point);
     const auto same = std::find_if(edges_.begin(), edges_.end(), [&](const auto& e) {
       return e.face_a == ref.face_a && e.face_b == ref.face_b &&

@@ -21,9 +21,11 @@ class ExtrudeTool : public SketchedTool {
       : SketchedTool(place, cut ? tr("Cut") : tr("Extrude"), step, sketch_of(place, step),
                      tr("body %1").arg(place.session.document().steps.size() + 1)) {
     operation_ = new QComboBox;
-    operation_->addItems({tr("add"), tr("cut"), tr("keep in common")});
+    operation_->addItems({tr("add"), tr("cut"), tr("keep in common"), tr("new body")});
+    operation_->setObjectName(QStringLiteral("operation"));
     operation_->setCurrentIndex(cut ? 1 : 0);
     addRow(tr("material"), operation_);
+    addSurfaceChoice();
     reach_ = new QComboBox;
     reach_->addItems({tr("from level to level"), tr("even about a middle"), tr("up to a surface"),
                       tr("through")});
@@ -48,6 +50,8 @@ class ExtrudeTool : public SketchedTool {
       chosen_.insert(e.loops.begin(), e.loops.end());
       areas_ = e.areas;
       operation_->setCurrentIndex(static_cast<int>(e.operation));
+      bodies_ = e.bodies;
+      surface_->setChecked(e.surface);
       reach_->setCurrentIndex(static_cast<int>(e.extent.reach));
       from_->setValue(e.extent.from.value);
       to_->setValue(e.extent.to.value);
@@ -59,6 +63,7 @@ class ExtrudeTool : public SketchedTool {
       reach_->setCurrentIndex(static_cast<int>(model::Reach::Through));
     }
     const auto changed = [this] { update(false); };
+    connect(surface_, &QCheckBox::toggled, this, [this] { surfaceToggled(); });
     connect(operation_, &QComboBox::currentIndexChanged, this, changed);
     connect(reach_, &QComboBox::currentIndexChanged, this, changed);
     connect(target_, &ReferenceField::referenceChanged, this, changed);
@@ -128,17 +133,23 @@ class ExtrudeTool : public SketchedTool {
     if (reach() == model::Reach::UpTo) target_->offer(ref, document());
   }
   void chooseLargest() {
-    const auto loops = sketch::find_loops(traced()->sketch);
-    if (!loops.empty()) chosen_ = {loops.front().uses.front().entity};
+    const auto all = loops();
+    if (!all.empty()) chosen_ = {all.front().uses.front().entity};
   }
   void sketchChanged() override {
     if (traced() != nullptr) chooseLargest();
     update(true);
   }
   void areasChanged() override { update(true); }
+  void surfaceToggled() override {
+    chosen_.clear();
+    areas_.clear();
+    if (traced() != nullptr) chooseLargest();
+    update(false);
+  }
   void choose(sketch::Id entity) override {
     areas_.clear();
-    for (const sketch::Loop& loop : sketch::find_loops(traced()->sketch)) {
+    for (const sketch::Loop& loop : loops()) {
       const auto in_loop = [&](sketch::Id id) {
         return std::any_of(loop.uses.begin(), loop.uses.end(),
                            [&](const auto& use) { return use.entity == id; });
@@ -158,6 +169,8 @@ class ExtrudeTool : public SketchedTool {
     e.loops = {chosen_.begin(), chosen_.end()};
     e.areas = areas_;
     e.operation = static_cast<model::Operation>(operation_->currentIndex());
+    e.bodies = bodies_;
+    e.surface = surface_->isChecked();
     e.extent.reach = reach();
     e.extent.from.value = from_->value();
     e.extent.to.value = to_->value();
@@ -212,7 +225,7 @@ class ExtrudeTool : public SketchedTool {
       };
     });
   }
-  void describe(const model::Solid& solid) {
+  void describe(const model::Model& solid) {
     QString text = tr("%1 cm\u00b3 after this step")
                        .arg(QString::fromStdString(format_fixed(solid.volume() / 1000, 2)));
     if (reach() != model::Reach::Through) {
@@ -245,6 +258,7 @@ class ExtrudeTool : public SketchedTool {
   }
 
   QComboBox* operation_;
+  std::vector<std::string> bodies_;  ///< that the step names, kept when it is edited
   QComboBox* reach_;
   std::vector<QDoubleSpinBox*> boxes_;
   std::vector<QLabel*> labels_;

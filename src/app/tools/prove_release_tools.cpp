@@ -10,6 +10,7 @@
 #include "io/formats.h"
 #include "look/preferences.h"
 #include "look/theme.h"
+#include "project/bodies.h"
 #include "report/report.h"
 #include "store/project_file.h"
 #include "tools/tool_card.h"
@@ -288,8 +289,6 @@ class ExportTool : public ToolCard {
                    path.string() +
                        ": the end of the name tells no format. End it as one of those "
                        "in the list of what to write."};
-    if (format->write_model != nullptr)
-      return format->write_model(path, route.solid, document.title);
     if (format->carries == io::Carries::Table)
       return io::write_file_atomically(path, store::ledger_csv(document));
     if (format->carries == io::Carries::Report) {
@@ -324,9 +323,7 @@ class ExportTool : public ToolCard {
       return io::write_3mf(path, scan::transformed(*document.scan->mesh, document.to_part()),
                            colour, palette);
     }
-    if (!route.tessellation)
-      return Error{ErrorCode::InvalidInput, "There is no model to write yet. Build a step first."};
-    return io::write_mesh(path, route.tessellation->mesh);
+    return io::write_model(path, project::dressed(document, route.solid), document.title);
   }
   QComboBox* what_;
   QString base_;

@@ -40,7 +40,7 @@ void ReferenceField::assign(const model::Reference& reference, const project::Do
   show(picked);
 }
 
-bool ReferenceField::offer(const Pick& pick, const model::Solid& solid,
+bool ReferenceField::offer(const Pick& pick, const model::Model& solid,
                            const project::Document& document) {
   if (pick.what == Pick::What::Model && pick.face < solid.face_count()) {
     model::Reference reference;

@@ -17,7 +17,7 @@ class ReferenceField : public QComboBox {
   [[nodiscard]] const model::Reference& reference() const { return reference_; }
   void assign(const model::Reference& reference, const project::Document& document);
   /// Takes what was picked, if it suits. True when taken.
-  bool offer(const Pick& pick, const model::Solid& solid, const project::Document& document);
+  bool offer(const Pick& pick, const model::Model& solid, const project::Document& document);
   bool offer(const project::FitRef& ref, const project::Document& document);
 
  Q_SIGNALS:

@@ -25,8 +25,10 @@ class RevolveTool : public SketchedTool {
     axis_->setToolTip(tr("What the areas are turned about"));
     addRow(tr("axis"), axis_);
     operation_ = new QComboBox;
-    operation_->addItems({tr("add"), tr("cut"), tr("keep in common")});
+    operation_->addItems({tr("add"), tr("cut"), tr("keep in common"), tr("new body")});
+    operation_->setObjectName(QStringLiteral("operation"));
     addRow(tr("material"), operation_);
+    addSurfaceChoice();
     angle_ = number(360, 0.01, 360, 5, 3, QStringLiteral("angle"));
     addRow(tr("angle, \u00b0"), angle_);
     both_ = new QCheckBox(tr("half to either side of the sketch"));
@@ -39,6 +41,8 @@ class RevolveTool : public SketchedTool {
       axis_->setCurrentIndex(std::max(0, axis_->findData(r.axis)));
       if (r.axis != sketch::kXAxis && r.axis != sketch::kYAxis) axis_->setCurrentIndex(2);
       operation_->setCurrentIndex(static_cast<int>(r.operation));
+      bodies_ = r.bodies;
+      surface_->setChecked(r.surface);
       angle_->setValue(r.angle.value * kDegrees);
       both_->setChecked(r.both_ways);
     }
@@ -46,6 +50,7 @@ class RevolveTool : public SketchedTool {
       line_ = axis_->currentData().toUInt();
       update();
     });
+    connect(surface_, &QCheckBox::toggled, this, [this] { surfaceToggled(); });
     connect(operation_, &QComboBox::currentIndexChanged, this, [this] { update(); });
     connect(angle_, &QDoubleSpinBox::valueChanged, this, [this] { update(); });
     connect(both_, &QCheckBox::toggled, this, [this] { update(); });
@@ -67,11 +72,12 @@ class RevolveTool : public SketchedTool {
   }
   void sketchChanged() override {
     if (traced() == nullptr) return;
-    const auto loops = sketch::find_loops(traced()->sketch);
-    if (!loops.empty()) chosen_ = {loops.front().uses.front().entity};
+    const auto all = loops();
+    if (!all.empty()) chosen_ = {all.front().uses.front().entity};
     update();
   }
   void areasChanged() override { update(); }
+  void surfaceToggled() override { sketchChanged(); }
   void choose(sketch::Id entity) override {
     const sketch::Entity& e = *traced()->sketch.find_entity(entity);
     if (axis_->currentIndex() == 2 && line_ == 0 && sketch::is_straight(&e)) {
@@ -79,7 +85,7 @@ class RevolveTool : public SketchedTool {
       return update();
     }
     areas_.clear();
-    for (const sketch::Loop& loop : sketch::find_loops(traced()->sketch)) {
+    for (const sketch::Loop& loop : loops()) {
       if (!loop.uses_entity(entity)) continue;
       const auto chosen = std::find_if(chosen_.begin(), chosen_.end(),
                                        [&](sketch::Id id) { return loop.uses_entity(id); });
@@ -97,6 +103,8 @@ class RevolveTool : public SketchedTool {
     r.areas = areas_;
     r.axis = line_;
     r.operation = static_cast<model::Operation>(operation_->currentIndex());
+    r.bodies = bodies_;
+    r.surface = surface_->isChecked();
     r.angle.value = angle_->value() / kDegrees;
     r.both_ways = both_->isChecked();
     return r;
@@ -120,6 +128,7 @@ class RevolveTool : public SketchedTool {
   }
   QComboBox* axis_;
   QComboBox* operation_;
+  std::vector<std::string> bodies_;  ///< that the step names, kept when it is edited
   QDoubleSpinBox* angle_;
   QCheckBox* both_;
   sketch::Id line_ = sketch::kYAxis;

@@ -25,6 +25,23 @@ StepCard card(const model::FeatureKind& kind, Needs needs,
           {}};
 }
 
+/// What must be there before a step of a kind can be made.
+Needs needs_of(const model::FeatureKind& kind) {
+  struct Gather : model::Description {
+    Needs needs = Needs::Nothing;
+    void sketch(const char*, model::Id&) override { needs = std::max(needs, Needs::Sketch); }
+    void edges(const char*, std::vector<model::EdgeRef>&) override { needs = Needs::Model; }
+    void faces(const char*, std::vector<std::string>&) override { needs = Needs::Model; }
+    void step(const char*, model::Id&) override { needs = Needs::Model; }
+    void bodies(const model::BodiesInfo& info, std::vector<std::string>&) override {
+      if (info.required) needs = Needs::Model;
+    }
+  } gather;
+  model::Feature feature = kind.make();
+  feature.describe(gather);
+  return gather.needs;
+}
+
 bool is_cut(const model::Feature& feature) {
   const auto* e = feature.as<model::Extrude>();
   return e != nullptr && e->operation == model::Operation::Cut;
@@ -52,7 +69,7 @@ std::vector<StepCard> make_cards() {
   cards[1].key = Qt::Key_C;
   for (const model::FeatureKind* kind : model::feature_kinds()) {
     if (std::none_of(cards.begin(), cards.end(), [&](const auto& c) { return c.kind == kind; }))
-      cards.push_back(card(*kind, Needs::Model, [kind](Workplace place, project::Id step) {
+      cards.push_back(card(*kind, needs_of(*kind), [kind](Workplace place, project::Id step) {
         return make_described_tool(place, step, *kind);
       }));
   }

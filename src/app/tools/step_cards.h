@@ -12,7 +12,7 @@ struct StepCard {
   const model::FeatureKind* kind;
   QString name, icon, tip;
   int key;  ///< that follows the leader key of Build
-  enum class Needs { Sketch, Model } needs;
+  enum class Needs { Nothing, Sketch, Model } needs;
   /// @param step  to edit; 0 makes a new one.
   std::function<ToolCard*(Workplace, project::Id step)> make;
   /// Among cards of one kind: whether this one edits a given feature.

@@ -130,7 +130,7 @@ void SketchedTool::pick(const Pick& pick) {
                                        traced()->level, traced()->sketch, pick.screen, false);
   if (id != 0)
     choose(id);
-  else
+  else if (surface_ == nullptr || !surface_->isChecked())
     chooseArea(pick.screen);
 }
 
@@ -152,10 +152,30 @@ bool SketchedTool::chooseArea(const QPointF& at) {
   return true;
 }
 
+void SketchedTool::addSurfaceChoice() {
+  surface_ = new QCheckBox(tr("surface only, from open outlines too"));
+  surface_->setObjectName(QStringLiteral("surface"));
+  surface_->setToolTip(tr("The curves sweep out a surface body without an inside"));
+  // An outline that closes nowhere can make nothing else.
+  if (step_ == 0 && traced() != nullptr && sketch::find_loops(traced()->sketch).empty() &&
+      sketch::find_areas(traced()->sketch).areas.empty() && !traced()->sketch.entities.empty())
+    surface_->setChecked(true);
+  addWide(surface_);
+}
+
+std::vector<sketch::Loop> SketchedTool::loops() const {
+  std::vector<sketch::Loop> all = sketch::find_loops(traced()->sketch);
+  if (surface_ != nullptr && surface_->isChecked()) {
+    const std::vector<sketch::Loop> chains = sketch::open_chains(traced()->sketch);
+    all.insert(all.end(), chains.begin(), chains.end());
+  }
+  return all;
+}
+
 void SketchedTool::draw() {
   if (traced() == nullptr) return;
   std::set<sketch::Id> marked;
-  for (const sketch::Loop& loop : sketch::find_loops(traced()->sketch)) {
+  for (const sketch::Loop& loop : loops()) {
     const bool on = std::any_of(loop.uses.begin(), loop.uses.end(),
                                 [&](const auto& use) { return chosen_.contains(use.entity); });
     for (const auto& use : loop.uses) {

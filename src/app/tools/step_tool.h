@@ -1,5 +1,6 @@
 #pragma once
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QLineEdit>
 #include <set>
@@ -18,14 +19,14 @@ class StepTool : public ToolCard {
   /// A step as tried, with what the scan read for it.
   struct Trial {
     model::Feature feature;
-    Result<model::Solid> solid;
+    Result<model::Model> solid;
     LineBatch edges;  ///< of the solid, for the preview
   };
   /// What a trial works on; safe to hand to a worker.
   struct Ground {
     std::shared_ptr<const project::Document> document;
-    model::Solid before;                              ///< what the Route gives before this step
-    std::map<project::Id, model::Solid> before_step;  ///< and before each earlier one
+    model::Model before;                              ///< what the Route gives before this step
+    std::map<project::Id, model::Model> before_step;  ///< and before each earlier one
     project::Id step = 0;
     project::Id after = 0;  ///< step that a new one is inserted behind; 0: at the end
     std::string name;
@@ -57,6 +58,11 @@ class SketchedTool : public StepTool {
   /// `areasChanged`. False when the sketch has no area there.
   bool chooseArea(const QPointF& at);
   virtual void areasChanged() {}
+  /// The choice between a body with an inside and a surface body swept out by the curves alone.
+  void addSurfaceChoice();
+  virtual void surfaceToggled() {}
+  /// What can be chosen: closed outlines, for a surface open chains too.
+  [[nodiscard]] std::vector<sketch::Loop> loops() const;
   void pick(const Pick& pick) override;
   /// Draws the sketch with the whole loop of every chosen entity marked.
   void draw();
@@ -65,6 +71,7 @@ class SketchedTool : public StepTool {
   }
 
   QComboBox* sketch_;
+  QCheckBox* surface_ = nullptr;
   std::set<sketch::Id> chosen_;
   std::vector<Vec2> areas_;  ///< a point inside each area chosen instead of loops
 };

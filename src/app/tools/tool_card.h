@@ -137,6 +137,7 @@ ToolCard* make_bring_tool(Workplace place);
 ToolCard* make_section_tool(Workplace place);
 ToolCard* make_sketch_tool(Workplace place, project::Id sketch);
 ToolCard* make_ink_tool(Workplace place);
+ToolCard* make_bodies_tool(Workplace place);
 ToolCard* make_deviation_tool(Workplace place);
 ToolCard* make_compare_tool(Workplace place);
 ToolCard* make_missing_tool(Workplace place);

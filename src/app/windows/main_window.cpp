@@ -69,7 +69,7 @@ MainWindow::MainWindow(QWidget* parent)
     reading::Place place;
     place.region = pick.region;
     if (pick.what != Pick::What::Nothing) place.point = pick.point;
-    const model::Solid& solid = session_.route()->solid;
+    const model::Model& solid = session_.route()->solid;
     if (pick.what == Pick::What::Model && pick.face < solid.face_count())
       place.face = solid.face_name(pick.face);
     ledger_->mark(reading::rows_resting_on(session_.document(), place));

@@ -194,12 +194,16 @@ void MainWindow::buildRail() {
                          has_sketch}});
   std::vector<ToolEntry> build;
   for (const StepCard& card : step_cards())
-    build.push_back(
-        {card.name, card.icon, card.tip,
-         [this, &card] {
-           start(card.name, [&card](Workplace place) { return card.make(place, 0); });
-         },
-         card.needs == StepCard::Needs::Sketch ? std::function<bool()>(has_sketch) : has_model});
+    build.push_back({card.name, card.icon, card.tip,
+                     [this, &card] {
+                       start(card.name, [&card](Workplace place) { return card.make(place, 0); });
+                     },
+                     card.needs == StepCard::Needs::Sketch  ? std::function<bool()>(has_sketch)
+                     : card.needs == StepCard::Needs::Model ? std::function<bool()>(has_model)
+                                                            : [] { return true; }});
+  build.push_back(tool(tr("Bodies"), QStringLiteral("layers"),
+                       tr("Name, colour, show and hide the bodies of the model"), make_bodies_tool,
+                       has_model));
   rail_->setTools(kBuild, std::move(build));
   const auto has_both = [has_model, has_scan] { return has_model() && has_scan(); };
   rail_->setTools(

@@ -4,7 +4,7 @@
 #include <optional>
 #include <vector>
 
-#include "model/solid.h"
+#include "model/model.h"
 
 namespace lostline::deviation {
 

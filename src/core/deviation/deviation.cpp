@@ -10,7 +10,7 @@
 #include "base/parallel.h"
 #include "deviation/borders.h"
 #include "deviation/face_surface.h"
-#include "model/solid_impl.h"
+#include "model/model_impl.h"
 #include "scan/mesh_index.h"
 
 namespace lostline::deviation {
@@ -178,8 +178,8 @@ Comparator::~Comparator() = default;
 Comparator::Comparator(Comparator&&) noexcept = default;
 Comparator& Comparator::operator=(Comparator&&) noexcept = default;
 
-Result<Comparator> Comparator::build(const model::Solid& solid) {
-  if (solid.empty())
+Result<Comparator> Comparator::build(const model::Model& solid) {
+  if (solid.face_count() == 0)
     return Error{ErrorCode::InvalidInput, "There is no model to compare with yet."};
   try {
     const double size = solid.box().diagonal().norm();
@@ -189,7 +189,7 @@ Result<Comparator> Comparator::build(const model::Solid& solid) {
     Result<model::Tessellation> mesh = model::tessellate(solid, options);
     if (!mesh) return mesh.error();
     std::vector<FaceSurface> faces;
-    const model::Solid::Impl& impl = solid.impl();
+    const model::Model::Impl& impl = solid.impl();
     for (int i = 1; i <= impl.faces.Extent(); ++i)
       faces.push_back(surface_of(TopoDS::Face(impl.faces(i))));
     return Comparator(std::make_unique<Impl>(*std::move(mesh), std::move(faces), kLimit * size));

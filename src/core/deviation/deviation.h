@@ -4,7 +4,7 @@
 #include <vector>
 
 #include "base/task.h"
-#include "model/solid.h"
+#include "model/model.h"
 #include "scan/mesh.h"
 
 namespace lostline::deviation {
@@ -39,7 +39,7 @@ struct Histogram {
 class Comparator {
  public:
   /// @errors InvalidInput  an empty solid;  Failed  a face cannot be triangulated.
-  static Result<Comparator> build(const model::Solid& solid);
+  static Result<Comparator> build(const model::Model& solid);
   ~Comparator();
   Comparator(Comparator&&) noexcept;
   Comparator& operator=(Comparator&&) noexcept;

@@ -10,6 +10,15 @@
 
 namespace lostline::deviation {
 
+std::vector<std::uint32_t> bodies_of(const Map& map, const model::Model& model) {
+  std::vector<std::uint32_t> bodies(map.face.size(), scan::kNone);
+  for (std::size_t i = 0; i < bodies.size(); ++i) {
+    if (map.face[i] != scan::kNone)
+      bodies[i] = static_cast<std::uint32_t>(model.body_of_face(map.face[i]));
+  }
+  return bodies;
+}
+
 std::vector<GroupStatistics> by_group(const Map& map, const std::vector<std::uint32_t>& group,
                                       const std::function<double(std::uint32_t)>& tolerance) {
   std::map<std::uint32_t, Map> parts;

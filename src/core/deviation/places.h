@@ -16,6 +16,8 @@ struct GroupStatistics {
 /// @param group  group of each point; points of scan::kNone are left out.
 /// @param tolerance  of a group; called once a group.
 /// @return Groups with points, ascending by number.
+/// Body of the model for each point, by its nearest face; scan::kNone where there is none.
+std::vector<std::uint32_t> bodies_of(const Map& map, const model::Model& model);
 std::vector<GroupStatistics> by_group(const Map& map, const std::vector<std::uint32_t>& group,
                                       const std::function<double(std::uint32_t)>& tolerance);
 

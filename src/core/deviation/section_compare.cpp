@@ -31,7 +31,7 @@ scan::Mesh joined(const scan::Mesh& mesh) {
 
 }  // namespace
 
-Result<section::Section> cut_solid(const model::Solid& solid, const Placement& plane) {
+Result<section::Section> cut_solid(const model::Model& solid, const Placement& plane) {
   const auto fine = model::tessellate(solid, {0.005, 0.05});
   if (!fine) return fine.error();
   const section::SectionIndex index(std::make_shared<const scan::Mesh>(joined(fine->mesh)));

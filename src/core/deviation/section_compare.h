@@ -24,7 +24,7 @@ struct SectionComparison {
 
 /// Section of a solid: its faces in chords within a hundredth of a millimetre.
 /// @errors Failed  a face cannot be triangulated.
-Result<section::Section> cut_solid(const model::Solid& solid, const Placement& plane);
+Result<section::Section> cut_solid(const model::Model& solid, const Placement& plane);
 
 /// @param scan, model  sections by one plane.
 /// @param reach  mm: scan points further from the model's section have no counterpart.

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cctype>
+#include <map>
 
 #include "io/files.h"
 #include "io/section_files.h"
@@ -63,7 +64,8 @@ std::span<const Format> formats() {
        .extensions = {".3mf"},
        .carries = Carries::Mesh,
        .read_mesh = read_3mf,
-       .write_mesh = plain_3mf},
+       .write_mesh = plain_3mf,
+       .write_bodies = write_3mf_bodies},
       {.name = "DXF",
        .extensions = {".dxf"},
        .carries = Carries::Curves,
@@ -155,7 +157,7 @@ Result<LoadedMesh> read_mesh(const std::filesystem::path& path, const Task& task
                                            ". Export the scan as one of them and open that."};
 }
 
-Result<model::Solid> read_model(const std::filesystem::path& path) {
+Result<model::Model> read_model(const std::filesystem::path& path) {
   const auto format = format_inside(path);
   if (!format) return format.error();
   if (*format != nullptr && (*format)->read_model != nullptr) return (*format)->read_model(path);
@@ -168,6 +170,42 @@ Status write_mesh(const std::filesystem::path& path, const scan::Mesh& mesh) {
   if (format != nullptr && format->write_mesh != nullptr) return format->write_mesh(path, mesh);
   return Error{ErrorCode::Unsupported,
                path.string() + ": meshes are written as " + format_extensions({writes_mesh}) + "."};
+}
+
+Status write_model(const std::filesystem::path& path, const model::Model& model,
+                   const std::string& part) {
+  const Format* format = format_of(path);
+  if (format != nullptr && format->write_model != nullptr)
+    return format->write_model(path, model, part);
+  if (format == nullptr || format->write_mesh == nullptr)
+    return Error{ErrorCode::Unsupported, path.string() + ": models are written as " +
+                                             format_extensions({writes_model, writes_mesh}) + "."};
+  if (model.empty())
+    return Error{ErrorCode::InvalidInput,
+                 "There is no model to write yet. Build at least one step."};
+  const auto tessellation = model::tessellate(model);
+  if (!tessellation) return tessellation.error();
+  if (format->write_bodies == nullptr) return format->write_mesh(path, tessellation->mesh);
+  std::vector<BodyMesh> bodies;
+  for (std::size_t b = 0; b < model.body_count(); ++b) {
+    BodyMesh body{model.body(b).name, model.body(b).colour, {}};
+    std::map<std::uint32_t, std::uint32_t> number;
+    for (std::size_t t = 0; t < tessellation->mesh.triangles.size(); ++t) {
+      if (model.body_of_face(tessellation->triangle_face[t]) != b) continue;
+      scan::Triangle triangle = tessellation->mesh.triangles[t];
+      for (std::uint32_t& v : triangle) {
+        const auto [at, fresh] =
+            number.emplace(v, static_cast<std::uint32_t>(body.mesh.vertices.size()));
+        if (fresh) body.mesh.vertices.push_back(tessellation->mesh.vertices[v]);
+        v = at->second;
+      }
+      body.mesh.triangles.push_back(triangle);
+    }
+    if (body.name.empty())
+      body.name = model.body_count() > 1 ? part + " " + std::to_string(b + 1) : part;
+    if (!body.mesh.triangles.empty()) bodies.push_back(std::move(body));
+  }
+  return format->write_bodies(path, bodies);
 }
 
 Status write_curves(const std::filesystem::path& path, const sketch::Sketch& sketch,

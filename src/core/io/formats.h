@@ -7,7 +7,7 @@
 #include <vector>
 
 #include "io/mesh_files.h"
-#include "model/solid.h"
+#include "model/model.h"
 #include "section/section.h"
 #include "sketch/sketch.h"
 
@@ -26,9 +26,11 @@ struct Format {
   bool (*recognises)(std::string_view head) = nullptr;
   Result<LoadedMesh> (*read_mesh)(const std::filesystem::path&, const Task&) = nullptr;
   Status (*write_mesh)(const std::filesystem::path&, const scan::Mesh&) = nullptr;
-  Result<model::Solid> (*read_model)(const std::filesystem::path&) = nullptr;
-  Status (*write_model)(const std::filesystem::path&, const model::Solid&,
+  Result<model::Model> (*read_model)(const std::filesystem::path&) = nullptr;
+  Status (*write_model)(const std::filesystem::path&, const model::Model&,
                         const std::string& part) = nullptr;
+  /// Triangles of each body with its name and colour; where it is null, bodies are written as one.
+  Status (*write_bodies)(const std::filesystem::path&, const std::vector<BodyMesh>&) = nullptr;
   Status (*write_curves)(const std::filesystem::path&, const sketch::Sketch&,
                          const section::Section&) = nullptr;
 };
@@ -63,9 +65,14 @@ std::string format_patterns(std::initializer_list<Can> can);
 Result<LoadedMesh> read_mesh(const std::filesystem::path& path, const Task& task = {});
 /// Reads a model of any format, told as for a mesh.
 /// @errors as the format's;  Unsupported  a file that is no model.
-Result<model::Solid> read_model(const std::filesystem::path& path);
+Result<model::Model> read_model(const std::filesystem::path& path);
 /// By extension. @errors Unsupported  a format in which no meshes are written;  as the format's.
 Status write_mesh(const std::filesystem::path& path, const scan::Mesh& mesh);
+/// By extension: a model exactly, or the triangles of its solids and surfaces.
+/// @errors Unsupported  a format that carries neither;  InvalidInput  an empty model;  as the
+/// format's.
+Status write_model(const std::filesystem::path& path, const model::Model& model,
+                   const std::string& part);
 /// By extension: a sketch and the section it was drawn over.
 /// @errors Unsupported;  as the format's.
 Status write_curves(const std::filesystem::path& path, const sketch::Sketch& sketch,

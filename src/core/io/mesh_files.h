@@ -2,6 +2,8 @@
 
 #include <array>
 #include <filesystem>
+#include <optional>
+#include <string>
 #include <vector>
 
 #include "base/task.h"
@@ -35,6 +37,14 @@ Status write_ply(const std::filesystem::path& path, const scan::Mesh& mesh,
                  const std::vector<float>& quality = {});
 /// Writes binary STL in single precision.
 Status write_stl(const std::filesystem::path& path, const scan::Mesh& mesh);
+/// A body in triangles.
+struct BodyMesh {
+  std::string name;
+  std::optional<std::array<std::uint8_t, 3>> colour;
+  scan::Mesh mesh;  ///< mm
+};
+/// Writes 3MF in mm, an object for each body with its name and colour.
+Status write_3mf_bodies(const std::filesystem::path& path, const std::vector<BodyMesh>& bodies);
 /// Writes 3MF in mm. With `colour` (an index into `palette` per vertex) the vertices are coloured.
 Status write_3mf(const std::filesystem::path& path, const scan::Mesh& mesh,
                  const std::vector<std::uint8_t>& colour = {},

@@ -1,22 +1,33 @@
 #pragma once
 
 #include <filesystem>
+#include <memory>
 #include <string>
 
-#include "model/solid.h"
+#include "model/parts.h"
 
 namespace lostline::io {
 
-/// Reads all solids of a STEP file (ISO 10303-21, AP203, AP214 or AP242) as one body in mm.
-/// @errors Io  missing or unreadable;  InvalidInput  not STEP, or without a solid: the message says
-/// which.
-Result<model::Solid> read_step(const std::filesystem::path& path);
+/// Reads the solids, surfaces and curves of a STEP file (ISO 10303-21, AP203, AP214 or AP242) in
+/// mm, each a body with the name and colour of its product, assemblies with their parts in place.
+/// @errors Io  missing or unreadable;  InvalidInput  not STEP, damaged, or without a body: the
+/// message says which.
+Result<model::Model> read_step(const std::filesystem::path& path);
 
-/// Writes AP214 in mm with the part's name, the persistent face names and a colour, then reads the
-/// file back and compares volume and area. Atomic.
-/// @errors InvalidInput  an empty solid;  Io;  Failed  when the file read back differs by more than
-/// 1e-6 of the volume.
-Status write_step(const std::filesystem::path& path, const model::Solid& solid,
+/// Reads a model to be imported by a step, with the bytes that a project keeps of it.
+/// @errors as read_step.
+Result<std::shared_ptr<const model::Imported>> import_step(const std::filesystem::path& path);
+/// The same from bytes that a project kept; `file` is the name it had, `shown` is for messages.
+Result<std::shared_ptr<const model::Imported>> import_text(std::string text,
+                                                           const std::string& shown,
+                                                           const std::string& file);
+
+/// Writes AP214 in mm, one product for each body with its name and colour, the part's name where a
+/// body has none, and the persistent face names; then reads the file back and compares bodies,
+/// volume and area. Atomic.
+/// @errors InvalidInput  an empty model;  Io;  Failed  when the file read back differs by more than
+/// 1e-6 of the volume or area.
+Status write_step(const std::filesystem::path& path, const model::Model& model,
                   const std::string& part_name);
 
 }  // namespace lostline::io

@@ -223,39 +223,58 @@ Result<LoadedMesh> read_3mf(const std::filesystem::path& path, const Task& task)
   return welded(std::move(loaded), task);
 }
 
-Status write_3mf(const std::filesystem::path& path, const scan::Mesh& mesh,
-                 const std::vector<std::uint8_t>& colour,
-                 const std::vector<std::array<std::uint8_t, 3>>& palette) {
-  fmt::memory_buffer xml;
-  const auto add = [&]<class... A>(fmt::format_string<A...> text, A&&... arguments) {
-    fmt::format_to(std::back_inserter(xml), text, std::forward<A>(arguments)...);
-  };
-  const bool coloured = colour.size() == mesh.vertices.size() && !palette.empty();
-  add(R"(<?xml version="1.0" encoding="UTF-8"?>
+namespace {
+
+constexpr std::string_view kHead =
+    R"(<?xml version="1.0" encoding="UTF-8"?>
 <model unit="millimeter" xml:lang="en-US" xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02" xmlns:m="http://schemas.microsoft.com/3dmanufacturing/material/2015/02">
 <metadata name="Application">Lost Line</metadata>
 <resources>
-)");
-  if (coloured) {
-    add("<m:colorgroup id=\"2\">\n");
-    for (const auto& c : palette)
-      add("<m:color color=\"#{:02X}{:02X}{:02X}\"/>\n", c[0], c[1], c[2]);
-    add("</m:colorgroup>\n");
+)";
+
+class ModelXml {
+ public:
+  ModelXml() { add("{}", kHead); }
+  template <class... A>
+  void add(fmt::format_string<A...> text, A&&... arguments) {
+    fmt::format_to(std::back_inserter(xml_), text, std::forward<A>(arguments)...);
   }
-  add("<object id=\"1\" type=\"model\"{}><mesh>\n<vertices>\n",
-      coloured ? " pid=\"2\" pindex=\"0\"" : "");
-  for (const Vec3& v : mesh.vertices)
-    add("<vertex x=\"{:.9g}\" y=\"{:.9g}\" z=\"{:.9g}\"/>\n", v.x(), v.y(), v.z());
-  add("</vertices>\n<triangles>\n");
-  for (const scan::Triangle& t : mesh.triangles) {
-    if (coloured)
-      add("<triangle v1=\"{}\" v2=\"{}\" v3=\"{}\" pid=\"2\" p1=\"{}\" p2=\"{}\" p3=\"{}\"/>\n",
-          t[0], t[1], t[2], colour[t[0]], colour[t[1]], colour[t[2]]);
-    else
-      add("<triangle v1=\"{}\" v2=\"{}\" v3=\"{}\"/>\n", t[0], t[1], t[2]);
+  void vertices(const scan::Mesh& mesh) {
+    add("<mesh>\n<vertices>\n");
+    for (const Vec3& v : mesh.vertices)
+      add("<vertex x=\"{:.9g}\" y=\"{:.9g}\" z=\"{:.9g}\"/>\n", v.x(), v.y(), v.z());
+    add("</vertices>\n<triangles>\n");
   }
-  add("</triangles>\n</mesh></object>\n</resources>\n<build><item objectid=\"1\"/></build>\n"
-      "</model>\n");
+  void end_object() { add("</triangles>\n</mesh></object>\n"); }
+  void build(std::size_t objects) {
+    add("</resources>\n<build>");
+    for (std::size_t k = 1; k <= objects; ++k) add("<item objectid=\"{}\"/>", k);
+    add("</build>\n</model>\n");
+  }
+  [[nodiscard]] std::string_view text() const { return {xml_.data(), xml_.size()}; }
+
+ private:
+  fmt::memory_buffer xml_;
+};
+
+std::string escaped(const std::string& text) {
+  std::string result;
+  for (const char c : text) {
+    if (c == '&')
+      result += "&amp;";
+    else if (c == '<')
+      result += "&lt;";
+    else if (c == '>')
+      result += "&gt;";
+    else if (c == '"')
+      result += "&quot;";
+    else if (static_cast<unsigned char>(c) >= 0x20)
+      result += c;
+  }
+  return result;
+}
+
+Status pack(const std::filesystem::path& path, std::string_view xml) {
   static constexpr std::string_view kTypes =
       R"(<?xml version="1.0" encoding="UTF-8"?>
 <Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="model" ContentType="application/vnd.ms-package.3dmanufacturing-3dmodel+xml"/></Types>
@@ -275,13 +294,62 @@ Status write_3mf(const std::filesystem::path& path, const scan::Mesh& mesh,
       return source != nullptr && zip_file_add(archive, name, source, ZIP_FL_ENC_UTF_8) >= 0;
     };
     const bool added = entry("[Content_Types].xml", kTypes) && entry("_rels/.rels", kRelations) &&
-                       entry("3D/3dmodel.model", {xml.data(), xml.size()});
+                       entry("3D/3dmodel.model", xml);
     if (!added || zip_close(archive) != 0) {
       zip_discard(archive);
       return failed;
     }
     return Done{};
   });
+}
+
+}  // namespace
+
+Status write_3mf(const std::filesystem::path& path, const scan::Mesh& mesh,
+                 const std::vector<std::uint8_t>& colour,
+                 const std::vector<std::array<std::uint8_t, 3>>& palette) {
+  ModelXml xml;
+  const bool coloured = colour.size() == mesh.vertices.size() && !palette.empty();
+  if (coloured) {
+    xml.add("<m:colorgroup id=\"2\">\n");
+    for (const auto& c : palette)
+      xml.add("<m:color color=\"#{:02X}{:02X}{:02X}\"/>\n", c[0], c[1], c[2]);
+    xml.add("</m:colorgroup>\n");
+  }
+  xml.add("<object id=\"1\" type=\"model\"{}>", coloured ? " pid=\"2\" pindex=\"0\"" : "");
+  xml.vertices(mesh);
+  for (const scan::Triangle& t : mesh.triangles) {
+    if (coloured)
+      xml.add("<triangle v1=\"{}\" v2=\"{}\" v3=\"{}\" pid=\"2\" p1=\"{}\" p2=\"{}\" p3=\"{}\"/>\n",
+              t[0], t[1], t[2], colour[t[0]], colour[t[1]], colour[t[2]]);
+    else
+      xml.add("<triangle v1=\"{}\" v2=\"{}\" v3=\"{}\"/>\n", t[0], t[1], t[2]);
+  }
+  xml.end_object();
+  xml.build(1);
+  return pack(path, xml.text());
+}
+
+Status write_3mf_bodies(const std::filesystem::path& path, const std::vector<BodyMesh>& bodies) {
+  ModelXml xml;
+  const std::size_t materials = bodies.size() + 1;
+  xml.add("<basematerials id=\"{}\">\n", materials);
+  for (const BodyMesh& body : bodies) {
+    const auto c = body.colour.value_or(std::array<std::uint8_t, 3>{0xB0, 0xB8, 0xC0});
+    xml.add("<base name=\"{}\" displaycolor=\"#{:02X}{:02X}{:02X}\"/>\n", escaped(body.name), c[0],
+            c[1], c[2]);
+  }
+  xml.add("</basematerials>\n");
+  for (std::size_t k = 0; k < bodies.size(); ++k) {
+    xml.add("<object id=\"{}\" type=\"model\" name=\"{}\" pid=\"{}\" pindex=\"{}\">", k + 1,
+            escaped(bodies[k].name), materials, k);
+    xml.vertices(bodies[k].mesh);
+    for (const scan::Triangle& t : bodies[k].mesh.triangles)
+      xml.add("<triangle v1=\"{}\" v2=\"{}\" v3=\"{}\"/>\n", t[0], t[1], t[2]);
+    xml.end_object();
+  }
+  xml.build(bodies.size());
+  return pack(path, xml.text());
 }
 
 }  // namespace lostline::io

@@ -31,10 +31,12 @@ Result<ToolBody> source_tool(const Site& site, Id source) {
     // What it refers to is where it was made, and may be gone since.
     if (site.setting.before_step != nullptr) {
       const auto it = site.setting.before_step->find(source);
-      if (it != site.setting.before_step->end())
-        return s.feature.kind().tool(s.feature, {s, site.setting, private_copy(it->second)});
+      if (it != site.setting.before_step->end()) {
+        const Model there = private_copy(it->second);
+        return s.feature.kind().tool(s.feature, {s, site.setting, there, there});
+      }
     }
-    return s.feature.kind().tool(s.feature, {s, site.setting, site.before});
+    return s.feature.kind().tool(s.feature, {s, site.setting, site.before, site.whole});
   }
   return Error{ErrorCode::NotFound,
                "The step it repeats is gone or comes later. Pick a step before this one."};

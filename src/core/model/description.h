@@ -1,5 +1,6 @@
 #pragma once
 
+#include <memory>
 #include <string>
 #include <vector>
 
@@ -38,6 +39,11 @@ struct ReferenceInfo {
   bool in_force = true;
 };
 
+struct BodiesInfo {
+  const char* name;
+  bool required = true;  ///< off: naming none means something too
+};
+
 /// Passed over the parts of a feature in a fixed order. Each kind of step says once what it is made
 /// of; hashing, files, Ledger fields, cards and every question about a step are descriptions that
 /// listen to what they need. The parts may be changed where the feature is the caller's own.
@@ -57,6 +63,10 @@ class Description {
   virtual void edges(const char* /*name*/, std::vector<EdgeRef>&) {}
   /// Persistent names of faces of the model before the step.
   virtual void faces(const char* /*name*/, std::vector<std::string>&) {}
+  /// Keys of bodies of the model before the step.
+  virtual void bodies(const BodiesInfo&, std::vector<std::string>&) {}
+  /// A model that the step brings with it; null while none is read.
+  virtual void imported(const char* /*name*/, std::shared_ptr<const Imported>&) {}
   /// An earlier step, by its id; 0: none.
   virtual void step(const char* /*name*/, Id&) {}
   /// Parts up to the matching `end` belong together under a name in files.
@@ -69,7 +79,8 @@ class Description {
     choose(info, index);
     value = static_cast<E>(index);
   }
-  void operation(Operation& operation);
+  /// What is done with the bodies named, or with those that are touched.
+  void operation(Operation& operation, std::vector<std::string>& bodies);
   void extent(Extent& extent);
 
  protected:

@@ -11,7 +11,7 @@
 
 namespace lostline::model {
 
-Result<std::vector<FoundEdge>> find_edges(const std::vector<EdgeRef>& refs, const Solid& before,
+Result<std::vector<FoundEdge>> find_edges(const std::vector<EdgeRef>& refs, const Model& before,
                                           const char* what) {
   if (before.empty())
     return Error{ErrorCode::InvalidInput, std::string("There is no edge to ") + what + " yet."};
@@ -36,11 +36,11 @@ std::string mark_between(const std::string& face_a, const std::string& face_b) {
   return fmt::format(":{:06x}", value & 0xffffffU);
 }
 
-const TopoDS_Edge& edge_of(const Solid& solid, std::size_t edge) {
+const TopoDS_Edge& edge_of(const Model& solid, std::size_t edge) {
   return TopoDS::Edge(solid.impl().edges(static_cast<int>(edge) + 1));
 }
 
-Result<Solid> attempt_or_explain(const Attempt& attempt, double size, const std::string& label,
+Result<Model> attempt_or_explain(const Attempt& attempt, double size, const std::string& label,
                                  std::size_t edges, const std::string& prefix) {
   FaceNames names;
   if (const std::optional<TopoDS_Shape> shape = attempt(size, &names))

@@ -15,9 +15,9 @@ struct FoundEdge {
   std::size_t edge;
   std::string face;  ///< the first of its two faces
 };
-Result<std::vector<FoundEdge>> find_edges(const std::vector<EdgeRef>& refs, const Solid& before,
+Result<std::vector<FoundEdge>> find_edges(const std::vector<EdgeRef>& refs, const Model& before,
                                           const char* what);
-const TopoDS_Edge& edge_of(const Solid& solid, std::size_t edge);
+const TopoDS_Edge& edge_of(const Model& solid, std::size_t edge);
 
 /// ":3fa29c" for two faces, whichever comes first: the same wherever the edge stands in a list.
 std::string mark_between(const std::string& face_a, const std::string& face_b);
@@ -27,12 +27,12 @@ using Attempt = std::function<std::optional<TopoDS_Shape>(double size, FaceNames
 
 /// Builds what was added to `make`, and names the faces made at the edges.
 template <class Maker>
-std::optional<TopoDS_Shape> finish(Maker& make, const Solid& before,
+std::optional<TopoDS_Shape> finish(Maker& make, const Model& before,
                                    const std::vector<FoundEdge>& edges, FaceNames* names,
                                    const std::string& prefix, const char* role) {
   make.Build();
   if (!make.IsDone()) return std::nullopt;
-  const Solid trial = make_solid(make.Shape(), {}, prefix);
+  const Model trial = make_solid(make.Shape(), {}, prefix);
   if (!trial.valid()) return std::nullopt;
   if (names != nullptr) {
     carry(names_of(before), make, *names);
@@ -50,7 +50,7 @@ std::optional<TopoDS_Shape> finish(Maker& make, const Solid& before,
 }
 
 /// Tries the size wanted; when it fails says the largest that works, by halving.
-Result<Solid> attempt_or_explain(const Attempt& attempt, double size, const std::string& label,
+Result<Model> attempt_or_explain(const Attempt& attempt, double size, const std::string& label,
                                  std::size_t edges, const std::string& prefix);
 
 }  // namespace lostline::model

@@ -9,11 +9,11 @@
 #include <gp_Sphere.hxx>
 #include <gp_Torus.hxx>
 
-#include "model/solid_impl.h"
+#include "model/model_impl.h"
 
 namespace lostline::model {
 
-std::optional<fit::Surface> surface_of_face(const Solid& solid, std::size_t face) {
+std::optional<fit::Surface> surface_of_face(const Model& solid, std::size_t face) {
   const TopoDS_Face& shape = TopoDS::Face(solid.impl().faces(static_cast<int>(face) + 1));
   const BRepAdaptor_Surface adaptor(shape);
   bool reversed = shape.Orientation() == TopAbs_REVERSED;

@@ -14,7 +14,7 @@ constexpr FeatureKind kNothing{
     [] { return Feature(); },
     [](const Feature&) { return std::string("empty step"); },
     [](Feature&, Description&) {},
-    [](const Feature&, const Site&) -> Result<Solid> {
+    [](const Feature&, const Site&) -> Result<Model> {
       return Error{ErrorCode::InvalidInput, "This step is of no kind. Remove it."};
     },
     nullptr,
@@ -24,8 +24,9 @@ constexpr FeatureKind kNothing{
 
 Feature::Feature() : kind_(&kNothing) {}
 
-void Description::operation(Operation& operation) {
-  choice({"operation", {"add", "cut", "common"}}, operation);
+void Description::operation(Operation& operation, std::vector<std::string>& onto) {
+  choice({"operation", {"add", "cut", "common", "new body"}}, operation);
+  bodies({"bodies", false}, onto);
 }
 
 void Description::extent(Extent& extent) {
@@ -78,6 +79,9 @@ Uses uses_of(const Feature& feature) {
     }
     void faces(const char*, std::vector<std::string>& faces) override {
       uses.faces.insert(uses.faces.end(), faces.begin(), faces.end());
+    }
+    void bodies(const BodiesInfo&, std::vector<std::string>& bodies) override {
+      uses.bodies.insert(uses.bodies.end(), bodies.begin(), bodies.end());
     }
     void step(const char*, Id& id) override { uses.step = id; }
   } gather;

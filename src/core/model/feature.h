@@ -15,7 +15,8 @@ struct ToolBody;
 struct Site {
   const Step& step;
   const Setting& setting;
-  const Solid& before;
+  const Model& before;  ///< all of it, or the one body that the step changes
+  const Model& whole;   ///< all of it, for what a step refers to
 };
 
 /// What the scan says about a number of a feature.
@@ -38,14 +39,14 @@ class ScanEvidence {
     double u_shift = 0;          ///< expanded, mm
   };
   /// Empty when the scan shows no surface there.
-  [[nodiscard]] virtual std::optional<Behind> behind_face(const Solid& model,
+  [[nodiscard]] virtual std::optional<Behind> behind_face(const Model& model,
                                                           std::size_t face) const = 0;
   /// Thickness of the scan's wall under a face of the model: value and U in mm.
   struct Wall {
     double thickness = 0;
     double u = 0;
   };
-  [[nodiscard]] virtual std::optional<Wall> wall_under(const Solid& model,
+  [[nodiscard]] virtual std::optional<Wall> wall_under(const Model& model,
                                                        std::size_t face) const = 0;
 };
 
@@ -59,7 +60,7 @@ struct FeatureKind {
   Feature (*make)();
   std::string (*words)(const Feature&);  ///< "cut": what the Route calls it
   void (*describe)(Feature&, Description&);
-  Result<Solid> (*build)(const Feature&, const Site&);
+  Result<Model> (*build)(const Feature&, const Site&);
   /// Readings of its numbers from the scan; null where it has none of its own.
   std::vector<NumberReading> (*read)(const Feature&, const Site&, const ScanEvidence&);
   /// The material added, cut or kept, which patterns repeat; null where there is none.
@@ -116,6 +117,7 @@ struct Uses {
   std::vector<sketch::Id> curves;  ///< of the sketch; empty: all of it
   std::vector<EdgeRef> edges;
   std::vector<std::string> faces;
+  std::vector<std::string> bodies;
   Id step = 0;  ///< an earlier one that it repeats
 };
 Uses uses_of(const Feature& feature);

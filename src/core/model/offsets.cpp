@@ -35,9 +35,9 @@ Result<TopoDS_Shape> closed(const TopoDS_Shape& shape) {
 
 }  // namespace
 
-Result<Named> move_faces(const Solid& before, const std::map<std::size_t, double>& distances,
+Result<Named> move_faces(const Model& before, const std::map<std::size_t, double>& distances,
                          const std::function<std::string(std::size_t face)>& made) {
-  const Solid::Impl& impl = before.impl();
+  const Model::Impl& impl = before.impl();
   for (const auto& [face, distance] : distances) {
     const auto shape = surface_of_face(before, face);
     if (!shape || shape->kind == fit::Kind::Plane) continue;
@@ -74,7 +74,7 @@ Result<Named> move_faces(const Solid& before, const std::map<std::size_t, double
 }
 
 Result<std::vector<std::size_t>> find_faces(const std::vector<std::string>& names,
-                                            const Solid& before, const char* what) {
+                                            const Model& before, const char* what) {
   if (before.empty())
     return Error{ErrorCode::InvalidInput, std::string("There is no face to ") + what + " yet."};
   if (names.empty())
@@ -93,10 +93,10 @@ std::string in_millimetres(double size) {
   return format_trimmed(std::trunc(size * step) / step, 2) + " mm";
 }
 
-Result<Solid> largest_or_explain(double size, const char* what,
+Result<Model> largest_or_explain(double size, const char* what,
                                  const std::function<std::string(double size)>& says,
-                                 const std::function<std::optional<Solid>(double size)>& attempt) {
-  const auto guarded_attempt = [&](double s) -> std::optional<Solid> {
+                                 const std::function<std::optional<Model>(double size)>& attempt) {
+  const auto guarded_attempt = [&](double s) -> std::optional<Model> {
     try {
       auto made = attempt(s);
       if (made && made->valid()) return made;

@@ -12,19 +12,19 @@ namespace lostline::model {
 /// neighbours again; the others stay. Names follow; with `made`, moved faces are named by it.
 /// @param distances  face index to mm; at least one is not zero.
 /// @errors Failed  the faces do not meet again.
-Result<Named> move_faces(const Solid& before, const std::map<std::size_t, double>& distances,
+Result<Named> move_faces(const Model& before, const std::map<std::size_t, double>& distances,
                          const std::function<std::string(std::size_t face)>& made = {});
 
 /// Indices of the faces that a step picked, each once.
 /// @errors InvalidInput  none picked, or there is no part yet;  NotFound  one is gone.
 Result<std::vector<std::size_t>> find_faces(const std::vector<std::string>& names,
-                                            const Solid& before, const char* what);
+                                            const Model& before, const char* what);
 
 /// Tries a size; where it fails, halves it seven times to say what works.
 /// @param says  a size in words, rounded towards zero so that it works: "9.3 mm".
-Result<Solid> largest_or_explain(double size, const char* what,
+Result<Model> largest_or_explain(double size, const char* what,
                                  const std::function<std::string(double size)>& says,
-                                 const std::function<std::optional<Solid>(double size)>& attempt);
+                                 const std::function<std::optional<Model>(double size)>& attempt);
 
 /// "9.3 mm", rounded towards zero to a tenth; "0.25 mm" where it is less than one.
 std::string in_millimetres(double size);

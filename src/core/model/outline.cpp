@@ -12,7 +12,12 @@ Result<Outline> make_outline(const sketch::Sketch& s, const Choice& choice) {
   Outline outline;
   std::vector<sketch::Id> open;
   std::vector<sketch::Loop> loops = sketch::find_loops(s, &open);
-  if (!choice.areas.empty() || (loops.empty() && choice.loops.empty())) {
+  if (choice.surface) {
+    const std::vector<sketch::Loop> chains = sketch::open_chains(s);
+    loops.insert(loops.end(), chains.begin(), chains.end());
+    open.clear();
+  }
+  if (!choice.areas.empty() || (loops.empty() && choice.loops.empty() && !choice.surface)) {
     const sketch::Areas found = sketch::find_areas(s);
     std::vector<std::size_t> chosen;
     for (std::size_t i = 0; i < found.areas.size(); ++i) {

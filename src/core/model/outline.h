@@ -12,8 +12,10 @@ namespace lostline::model {
 struct Choice {
   const std::vector<sketch::Id>& loops;
   const std::vector<Vec2>& areas;
+  bool surface = false;  ///< the curves themselves, closed or open, not what they enclose
 };
-/// Loops in 2D: of the sketch, or of its curves cut at their crossings.
+/// Loops in 2D, and open chains for a surface: of the sketch, or of its curves cut at their
+/// crossings.
 struct Outline {
   sketch::Sketch sketch;
   std::vector<sketch::Loop> loops;          ///< largest first

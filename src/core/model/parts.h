@@ -8,7 +8,7 @@
 #include <vector>
 
 #include "fit/surface.h"
-#include "model/solid.h"
+#include "model/model.h"
 #include "sketch/sketch.h"
 
 // What the descriptions of steps are put together from.
@@ -24,7 +24,17 @@ struct Quantity {
   bool operator==(const Quantity&) const = default;
 };
 
-enum class Operation { Add, Cut, Common };
+/// What a step's material does with the bodies it names, or with those it touches when it names
+/// none. Added to nothing that it touches, it is a body of its own.
+enum class Operation { Add, Cut, Common, NewBody };
+
+/// A model read from a file, kept as the file's bytes so that the project has it.
+struct Imported {
+  std::string file;        ///< name without its folder
+  std::string bytes;       ///< of the file
+  std::uint64_t hash = 0;  ///< of the bytes
+  Model model;             ///< its faces named for their geometry
+};
 
 /// A plane or an axis that a feature refers to: a datum, a face of the model before the step, or a
 /// fit or region of the scan.
@@ -41,7 +51,7 @@ struct Reference {
 /// The surface a reference means on a model: a plane, or a surface with an axis.
 /// @errors NotFound  the face or fit is gone;  InvalidInput  nothing is referred to, or a face that
 /// is neither plane nor turned.
-Result<fit::Surface> resolve(const Reference& reference, const Solid& before);
+Result<fit::Surface> resolve(const Reference& reference, const Model& before);
 
 enum class Reach {
   Levels,     ///< between `from` and `to`
@@ -74,7 +84,7 @@ struct Setting {
   const std::map<Id, PlacedSketch>& sketches;
   const std::vector<Step>& steps;
   /// The part that each earlier step was made on, for those that repeat it; null: unknown.
-  const std::map<Id, Solid>* before_step = nullptr;
+  const std::map<Id, Model>* before_step = nullptr;
 };
 
 }  // namespace lostline::model

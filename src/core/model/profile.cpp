@@ -5,6 +5,7 @@
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
 #include <TopoDS.hxx>
+#include <TopoDS_Face.hxx>
 #include <TopoDS_Vertex.hxx>
 #include <TopoDS_Wire.hxx>
 #include <algorithm>
@@ -12,7 +13,7 @@
 #include <gp_Circ.hxx>
 #include <gp_Pln.hxx>
 
-#include "model/solid_impl.h"
+#include "model/model_impl.h"
 #include "sketch/curve_kind.h"
 
 namespace lostline::model {
@@ -80,6 +81,14 @@ Result<Profile> make_profile(const PlacedSketch& placed, const Choice& choice, d
   const std::vector<sketch::Loop>& loops = outline->loops;
   const Placement plane = placed.base.shifted(level);
   Profile profile;
+  if (choice.surface) {
+    for (const sketch::Loop& loop : loops) {
+      Result<TopoDS_Wire> wire = make_wire(*outline, plane, loop, profile);
+      if (!wire) return wire.error();
+      profile.shapes.push_back(*wire);
+    }
+    return profile;
+  }
   // Loops come largest first: one inside an even number of others bounds material, its direct inner
   // ones are holes.
   std::vector<sketch::Polygon> polygons;
@@ -104,7 +113,7 @@ Result<Profile> make_profile(const PlacedSketch& placed, const Choice& choice, d
       face.Add(TopoDS::Wire((*inner).Reversed()));
     }
     if (!face.IsDone()) return Error{ErrorCode::Degenerate, "The profile bounds no area."};
-    profile.faces.push_back(face.Face());
+    profile.shapes.push_back(face.Face());
   }
   return profile;
 }

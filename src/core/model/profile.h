@@ -1,6 +1,6 @@
 #pragma once
 
-#include <TopoDS_Face.hxx>
+#include <TopoDS_Shape.hxx>
 #include <map>
 #include <vector>
 
@@ -10,10 +10,10 @@
 
 namespace lostline::model {
 
-/// Faces of a sketch's closed areas at a level, and which sketch entity each of their edges comes
-/// from.
+/// Faces of a sketch's closed areas at a level, or wires of its curves for a surface, and which
+/// sketch entity each of their edges comes from.
 struct Profile {
-  std::vector<TopoDS_Face> faces;
+  std::vector<TopoDS_Shape> shapes;
   std::vector<std::pair<TopoDS_Shape, sketch::Id>> edges;
 };
 /// @errors as make_outline.

@@ -5,7 +5,7 @@
 
 #include "base/hash.h"
 #include "base/linear.h"
-#include "model/solid_impl.h"
+#include "model/model_impl.h"
 
 namespace lostline::model {
 namespace {
@@ -79,6 +79,13 @@ class Content : public Description {
     hash_.add(faces.size());
     for (const std::string& face : faces) hash_.add(std::string_view(face));
   }
+  void bodies(const BodiesInfo&, std::vector<std::string>& bodies) override {
+    hash_.add(bodies.size());
+    for (const std::string& body : bodies) hash_.add(std::string_view(body));
+  }
+  void imported(const char*, std::shared_ptr<const Imported>& imported) override {
+    hash_.add(imported ? imported->hash : 0);
+  }
   void step(const char*, Id& id) override {
     hash_.add(id);
     for (const Step& s : setting_.steps) {
@@ -95,7 +102,7 @@ class Content : public Description {
 };
 
 /// A sketch's base put onto the face it lies on, turned and shifted as little as possible.
-Result<Placement> on_face(const PlacedSketch& placed, const Solid& before) {
+Result<Placement> on_face(const PlacedSketch& placed, const Model& before) {
   Reference reference;
   reference.face = placed.face;
   const auto face = resolve(reference, before);
@@ -142,10 +149,10 @@ Result<std::vector<StepResult>> recompute(const std::vector<Step>& steps,
                                           const std::map<Id, PlacedSketch>& sketches,
                                           RouteCache& cache, const Task& task) {
   std::vector<StepResult> results;
-  std::map<Id, Solid> before_step;
+  std::map<Id, Model> before_step;
   const Setting setting{sketches, steps, &before_step};
   std::uint64_t key = 0;
-  Solid solid;
+  Model solid;
   for (std::size_t i = 0; i < steps.size(); ++i) {
     if (task.stopped()) return cancelled();
     task.report(static_cast<double>(i) / static_cast<double>(steps.size()));
@@ -167,7 +174,7 @@ Result<std::vector<StepResult>> recompute(const std::vector<Step>& steps,
       }
     }
     if (!known) {
-      Result<Solid> made = apply_feature(step, setting, solid);
+      Result<Model> made = apply_feature(step, setting, solid);
       result = made ? StepResult{StepState::Sound, {}, *made}
                     : StepResult{StepState::Broken, made.error().message, solid};
       const std::scoped_lock lock(cache.impl().mutex);
@@ -184,7 +191,7 @@ Result<std::vector<StepResult>> recompute(const std::vector<Step>& steps,
   return results;
 }
 
-Result<Solid> apply_feature(const Step& step, const Setting& given, const Solid& before) {
+Result<Model> apply_feature(const Step& step, const Setting& given, const Model& before) {
   std::map<Id, PlacedSketch> sketches = given.sketches;
   for (auto& [id, placed] : sketches) {
     if (placed.face.empty()) continue;
@@ -192,12 +199,12 @@ Result<Solid> apply_feature(const Step& step, const Setting& given, const Solid&
     if (const auto base = on_face(placed, before)) placed.base = *base;
   }
   const Setting setting{sketches, given.steps, given.before_step};
-  return guarded("The " + step.feature.words() + " " + step.name, [&]() -> Result<Solid> {
-    const Solid own = private_copy(before);
-    Result<Solid> result = step.feature.kind().build(step.feature, {step, setting, own});
+  return guarded("The " + step.feature.words() + " " + step.name, [&]() -> Result<Model> {
+    const Model own = private_copy(before);
+    Result<Model> result = step.feature.kind().build(step.feature, {step, setting, own, own});
     if (result && !result->valid())
       return Error{ErrorCode::Failed,
-                   "The result is not a sound solid. Change the values of this step."};
+                   "The result is not sound geometry. Change the values of this step."};
     return result;
   });
 }

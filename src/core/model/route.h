@@ -24,7 +24,7 @@ const char* state_name(StepState state);
 struct StepResult {
   StepState state = StepState::Stale;
   std::string reason;  ///< of a broken step: what, why and what to do
-  Solid solid;         ///< after this step; that before it when broken or parked
+  Model solid;         ///< after this step; that before it when broken or parked
 };
 
 /// A hash of everything that a step's result depends on besides the part before it.
@@ -54,6 +54,6 @@ Result<std::vector<StepResult>> recompute(const std::vector<Step>& steps,
 /// @errors Degenerate  the profile is open or empty;  NotFound  a sketch, loop, edge or step is
 /// gone;  InvalidInput  a number makes no sense;  Failed  the geometry is impossible: the message
 /// says what would work.
-Result<Solid> apply_feature(const Step& step, const Setting& setting, const Solid& before);
+Result<Model> apply_feature(const Step& step, const Setting& setting, const Model& before);
 
 }  // namespace lostline::model

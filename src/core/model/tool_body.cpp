@@ -3,7 +3,12 @@
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepAlgoAPI_Fuse.hxx>
+#include <BRepBndLib.hxx>
+#include <BRepExtrema_DistShapeShape.hxx>
+#include <BRepGProp.hxx>
 #include <BRepTools_History.hxx>
+#include <Bnd_Box.hxx>
+#include <GProp_GProps.hxx>
 #include <ShapeUpgrade_UnifySameDomain.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
@@ -11,18 +16,11 @@
 #include <algorithm>
 #include <cmath>
 
+#include "model/bodies.h"
+
 namespace lostline::model {
 
 std::string prefix_of(const Step& step) { return "s" + std::to_string(step.id); }
-
-FaceNames names_of(const Solid& solid) {
-  FaceNames names;
-  if (solid.empty()) return names;
-  const Solid::Impl& impl = solid.impl();
-  for (int i = 1; i <= impl.faces.Extent(); ++i)
-    names.emplace_back(impl.faces(i), impl.names[static_cast<std::size_t>(i - 1)]);
-  return names;
-}
 
 const PlacedSketch* find_sketch(const Setting& setting, Id id) {
   const auto it = setting.sketches.find(id);
@@ -34,7 +32,7 @@ Error sketch_gone() {
           "Its sketch has been deleted. Pick another sketch or remove the step."};
 }
 
-Result<Levels> levels_of(const Extent& extent, const Placement& base, const Solid& before) {
+Result<Levels> levels_of(const Extent& extent, const Placement& base, const Model& before) {
   if (extent.reach == Reach::Through) {
     if (before.empty())
       return Error{ErrorCode::InvalidInput, "There is nothing to go through yet. Give a distance."};
@@ -81,21 +79,68 @@ bool bears_on(const Named& tool, BRepAlgoAPI_BooleanOperation& boolean) {
 
 }  // namespace
 
-Result<Solid> combine(const Solid& before, const Named& tool, Operation operation,
-                      const std::string& prefix) {
-  TopTools_ListOfShape tools;
-  for (TopExp_Explorer it(tool.shape, TopAbs_SOLID); it.More(); it.Next())
-    tools.Append(it.Current());
-  if (before.empty()) {
-    if (operation != Operation::Add)
-      return Error{ErrorCode::InvalidInput,
-                   operation == Operation::Cut
-                       ? "There is nothing to cut yet. Add material first."
-                       : "There is nothing to have in common with yet. Add material first."};
-    return make_solid(tools.Extent() == 1 ? tools.First() : tool.shape, tool.names, prefix);
+namespace {
+
+TopTools_ListOfShape pieces_of(const TopoDS_Shape& shape, TopAbs_ShapeEnum type) {
+  TopTools_ListOfShape list;
+  for (TopExp_Explorer it(shape, type); it.More(); it.Next()) list.Append(it.Current());
+  return list;
+}
+
+Bnd_Box bounds_of(const TopoDS_Shape& shape) {
+  Bnd_Box bounds;
+  BRepBndLib::Add(shape, bounds);
+  return bounds;
+}
+
+/// Whether two shapes have a point in common, or one lies in the other.
+bool touch(const TopoDS_Shape& a, const TopoDS_Shape& b) {
+  const Bnd_Box one = bounds_of(a);
+  if (one.IsOut(bounds_of(b))) return false;
+  const BRepExtrema_DistShapeShape distance(a, b);
+  // Far below what is made, well above what the kernel takes for the same place.
+  return distance.IsDone() && distance.Value() <= 1e-7 * std::sqrt(one.SquareExtent());
+}
+
+/// The bodies that a tool is meant for.
+Result<std::vector<std::size_t>> bodies_meant(const Model& before, const ToolBody& tool) {
+  std::vector<std::size_t> meant;
+  if (!tool.onto.empty()) {
+    for (const std::string& key : tool.onto) {
+      const auto body = before.find_body(key);
+      if (!body) return Error{ErrorCode::NotFound, "Body " + key + " is gone. Pick another body."};
+      if (before.body(*body).kind == BodyKind::Curve ||
+          (before.body(*body).kind == BodyKind::Surface && tool.operation == Operation::Add))
+        return Error{ErrorCode::InvalidInput,
+                     std::string("Material cannot be ") +
+                         (tool.operation == Operation::Add ? "added to" : "taken from") + " a " +
+                         kind_name(before.body(*body).kind) + " body. Pick a solid."};
+      if (std::find(meant.begin(), meant.end(), *body) == meant.end()) meant.push_back(*body);
+    }
+    std::sort(meant.begin(), meant.end());
+    return meant;
   }
-  TopTools_ListOfShape arguments;
-  arguments.Append(before.impl().shape);
+  for (std::size_t i = 0; i < before.body_count(); ++i) {
+    if (before.body(i).kind == BodyKind::Solid) meant.push_back(i);
+  }
+  // Of a single one the operation itself finds out.
+  if (meant.size() > 1) {
+    std::erase_if(meant, [&](std::size_t i) {
+      return !touch(before.impl().bodies[i].shape, tool.body.shape);
+    });
+  }
+  return meant;
+}
+
+/// A boolean with what is needed to judge it.
+struct Combined {
+  Named made;
+  bool bears = false;  ///< a face of the tool is in the result
+  int lumps = 0;       ///< solids in it
+};
+
+Result<Combined> operate(const TopTools_ListOfShape& arguments, const FaceNames& before,
+                         const Named& tool, Operation operation) {
   BRepAlgoAPI_Fuse fuse;
   BRepAlgoAPI_Cut cut;
   BRepAlgoAPI_Common common;
@@ -104,7 +149,7 @@ Result<Solid> combine(const Solid& before, const Named& tool, Operation operatio
       : operation == Operation::Cut ? static_cast<BRepAlgoAPI_BooleanOperation&>(cut)
                                     : common;
   boolean.SetArguments(arguments);
-  boolean.SetTools(tools);
+  boolean.SetTools(pieces_of(tool.shape, TopAbs_SOLID));
   boolean.SetNonDestructive(true);
   boolean.SetRunParallel(true);
   boolean.Build();
@@ -114,33 +159,163 @@ Result<Solid> combine(const Solid& before, const Named& tool, Operation operatio
                                         : "The cut cannot be made."};
   }
   FaceNames carried;
-  carry(names_of(before), boolean, carried);
+  carry(before, boolean, carried);
   carry(tool.names, boolean, carried);
   ShapeUpgrade_UnifySameDomain unify(boolean.Shape(), true, true, false);
   unify.Build();
-  FaceNames unified;
+  Combined result;
   const Handle(BRepTools_History) history = unify.History();
-  carry(carried, *history, unified);
-  const TopoDS_Shape shape = unify.Shape();
-  if (!TopExp_Explorer(shape, TopAbs_SOLID).More())
-    return Error{ErrorCode::Failed, operation == Operation::Common
-                                        ? "The profile and the part have nothing in common."
-                                        : "The cut leaves nothing of the part."};
-  Solid result = make_solid(shape, unified, prefix);
-  // It did something when a face of the tool is in the result, however small beside the part; a
-  // tool that coincides with the part changes no volume beyond rounding.
-  const bool bears = bears_on(tool, boolean);
-  const double change = std::abs(result.volume() - before.volume());
-  if (!bears || change < 1e-11 * before.volume()) {
-    return Error{
-        ErrorCode::Failed,
-        operation == Operation::Add
-            ? "The profile lies wholly inside the part and adds nothing. Change its levels."
-        : operation == Operation::Cut
-            ? "The cut does not touch the part. Change its levels or its profile."
-            : "The part lies wholly inside the profile: nothing changes."};
-  }
+  carry(carried, *history, result.made.names);
+  result.made.shape = unify.Shape();
+  result.bears = bears_on(tool, boolean);
+  result.lumps = pieces_of(result.made.shape, TopAbs_SOLID).Extent();
   return result;
+}
+
+/// mm3 of a solid, mm2 of a surface.
+double size_of(const TopoDS_Shape& shape, bool solid) {
+  GProp_GProps properties;
+  if (solid)
+    BRepGProp::VolumeProperties(shape, properties);
+  else
+    BRepGProp::SurfaceProperties(shape, properties);
+  return properties.Mass();
+}
+
+/// It did something when a face of the tool is in the result, however small beside the part; a tool
+/// that coincides with the part changes its size no more than rounding.
+bool did_something(const Combined& combined, const TopTools_ListOfShape& arguments, bool solid) {
+  if (solid && !combined.bears) return false;
+  double before = 0;
+  for (const TopoDS_Shape& shape : arguments) before += size_of(shape, solid);
+  return std::abs(size_of(combined.made.shape, solid) - before) >= 1e-11 * before;
+}
+
+Error nothing_there(Operation operation) {
+  return {ErrorCode::InvalidInput,
+          operation == Operation::Cut
+              ? "There is nothing to cut yet. Add material first."
+              : "There is nothing to have in common with yet. Add material first."};
+}
+
+Error nothing_done(Operation operation) {
+  return {ErrorCode::Failed,
+          operation == Operation::Add
+              ? "The profile lies wholly inside the part and adds nothing. Change its levels."
+          : operation == Operation::Cut
+              ? "The cut does not touch the part. Change its levels or its profile."
+              : "The part lies wholly inside the profile: nothing changes."};
+}
+
+/// The bodies of a model while they are changed.
+struct Bench {
+  std::vector<BodyShape> bodies;
+  FaceNames names;
+  explicit Bench(const Model& model) : names(names_of(model)) {
+    if (!model.empty()) bodies = model.impl().bodies;
+  }
+  void append(const Named& shape, BodyKind kind, const std::string& key) {
+    Body body;
+    body.key = key;
+    body.kind = kind;
+    bodies.push_back({std::move(body), shape.shape});
+    names.insert(names.end(), shape.names.begin(), shape.names.end());
+  }
+};
+
+/// Without the compound round a single solid or shell.
+TopoDS_Shape alone(const TopoDS_Shape& shape) {
+  for (const TopAbs_ShapeEnum type : {TopAbs_SOLID, TopAbs_SHELL}) {
+    const TopTools_ListOfShape parts = pieces_of(shape, type);
+    if (parts.Extent() == 1) return parts.First();
+    if (!parts.IsEmpty()) break;
+  }
+  return shape;
+}
+
+Result<Model> add(const Model& before, const ToolBody& tool, const std::vector<std::size_t>& meant,
+                  const std::string& prefix) {
+  Bench bench(before);
+  const auto beside = [&] {
+    bench.append({alone(tool.body.shape), tool.body.names}, tool.kind, prefix);
+    return make_model(std::move(bench.bodies), bench.names, prefix);
+  };
+  if (meant.empty() || tool.operation == Operation::NewBody) return beside();
+  TopTools_ListOfShape arguments;
+  FaceNames names;
+  int lumps = pieces_of(tool.body.shape, TopAbs_SOLID).Extent();
+  for (const std::size_t i : meant) {
+    arguments.Append(bench.bodies[i].shape);
+    lumps += pieces_of(bench.bodies[i].shape, TopAbs_SOLID).Extent();
+    const FaceNames own = named_body(before, i).names;
+    names.insert(names.end(), own.begin(), own.end());
+  }
+  const auto combined = operate(arguments, names, tool.body, Operation::Add);
+  if (!combined) return combined.error();
+  if (!did_something(*combined, arguments, true)) return nothing_done(Operation::Add);
+  if (tool.onto.empty() && combined->lumps == lumps) return beside();
+  BodyShape& first = bench.bodies[meant.front()];
+  first.shape = alone(combined->made.shape);
+  for (std::size_t k = 1; k < meant.size(); ++k) {
+    const Body& joined = bench.bodies[meant[k]].body;
+    first.body.merged.push_back(joined.key);
+    first.body.merged.insert(first.body.merged.end(), joined.merged.begin(), joined.merged.end());
+  }
+  for (std::size_t k = meant.size(); k-- > 1;)
+    bench.bodies.erase(bench.bodies.begin() + static_cast<std::ptrdiff_t>(meant[k]));
+  bench.names.insert(bench.names.end(), combined->made.names.begin(), combined->made.names.end());
+  return make_model(std::move(bench.bodies), bench.names, prefix);
+}
+
+Result<Model> take(const Model& before, const ToolBody& tool, const std::vector<std::size_t>& meant,
+                   const std::string& prefix) {
+  Bench bench(before);
+  bool done = false;
+  for (const std::size_t i : meant) {
+    const bool solid = bench.bodies[i].body.kind == BodyKind::Solid;
+    TopTools_ListOfShape arguments;
+    arguments.Append(bench.bodies[i].shape);
+    const auto combined =
+        operate(arguments, named_body(before, i).names, tool.body, tool.operation);
+    if (!combined) return combined.error();
+    if (pieces_of(combined->made.shape, solid ? TopAbs_SOLID : TopAbs_FACE).IsEmpty())
+      return Error{ErrorCode::Failed, tool.operation == Operation::Common
+                                          ? "The profile and the part have nothing in common."
+                                          : "The cut leaves nothing of the part."};
+    if (!did_something(*combined, arguments, solid)) continue;
+    done = true;
+    bench.bodies[i].shape = alone(combined->made.shape);
+    bench.names.insert(bench.names.end(), combined->made.names.begin(), combined->made.names.end());
+  }
+  if (!done) return nothing_done(tool.operation);
+  return make_model(std::move(bench.bodies), bench.names, prefix);
+}
+
+}  // namespace
+
+Result<Named> boolean_of(const Named& body, const Named& tool, Operation operation) {
+  TopTools_ListOfShape arguments;
+  arguments.Append(body.shape);
+  const auto combined = operate(arguments, body.names, tool, operation);
+  if (!combined) return combined.error();
+  if (combined->lumps == 0)
+    return Error{ErrorCode::Failed, "The two have nothing in common, or nothing would be left."};
+  return Named{alone(combined->made.shape), combined->made.names};
+}
+
+Result<Model> combine(const Model& before, const ToolBody& tool, const std::string& prefix) {
+  const bool adds = tool.operation == Operation::Add || tool.operation == Operation::NewBody;
+  if (tool.kind != BodyKind::Solid && !adds)
+    return Error{ErrorCode::InvalidInput,
+                 "A surface has no inside to cut with. Split the body by it instead."};
+  if (tool.kind != BodyKind::Solid || tool.operation == Operation::NewBody)
+    return add(before, tool, {}, prefix);
+  const auto meant = bodies_meant(before, tool);
+  if (!meant) return meant.error();
+  if (adds) return add(before, tool, *meant, prefix);
+  if (!before.has(BodyKind::Solid) && tool.onto.empty()) return nothing_there(tool.operation);
+  if (meant->empty()) return nothing_done(tool.operation);
+  return take(before, tool, *meant, prefix);
 }
 
 }  // namespace lostline::model

@@ -4,21 +4,13 @@
 #include <TopTools_ListOfShape.hxx>
 #include <TopoDS_Compound.hxx>
 
+#include "model/model_impl.h"
 #include "model/profile.h"
 #include "model/route.h"
-#include "model/solid_impl.h"
 
 // What the kinds of steps share while they make geometry.
 
 namespace lostline::model {
-
-/// A shape with the names of its faces, while a feature is being made.
-struct Named {
-  TopoDS_Shape shape;
-  FaceNames names;
-};
-
-FaceNames names_of(const Solid& solid);
 
 /// Follows each named face through an operation's history.
 template <class History>
@@ -33,15 +25,22 @@ void carry(const FaceNames& before, History& history, FaceNames& after) {
   }
 }
 
-/// The material that a step adds, cuts or keeps, before it meets the part.
+/// The material that a step adds, cuts or keeps, before it meets the bodies there are.
 struct ToolBody {
   Named body;
   Operation operation = Operation::Add;
+  std::vector<std::string> onto;  ///< keys of the bodies it is meant for; empty: those it touches
+  BodyKind kind = BodyKind::Solid;
 };
 
-/// The part with the tool added, cut or kept in common.
-Result<Solid> combine(const Solid& before, const Named& tool, Operation operation,
-                      const std::string& prefix);
+/// The model with the tool added to, cut from or kept in common with the bodies it is meant for, or
+/// beside them as a body of its own.
+/// @errors NotFound  a body is gone;  InvalidInput  nothing to cut from;  Failed  the tool does not
+/// bear on any of them.
+Result<Model> combine(const Model& before, const ToolBody& tool, const std::string& prefix);
+/// One body under its key after a boolean with a shape; names are carried on.
+/// @errors Failed.
+Result<Named> boolean_of(const Named& body, const Named& tool, Operation operation);
 
 /// "s12": what the names of a step's faces begin with.
 std::string prefix_of(const Step& step);
@@ -55,7 +54,7 @@ struct Levels {
   double from, to;
 };
 /// @errors InvalidInput  no height, or nothing to go through.
-Result<Levels> levels_of(const Extent& extent, const Placement& base, const Solid& before);
+Result<Levels> levels_of(const Extent& extent, const Placement& base, const Model& before);
 
 /// Collects the bodies of a profile's faces into one.
 struct Gathered {

@@ -176,7 +176,7 @@ Result<Named> trim_at(const Named& body, const fit::Surface& surface, const std:
   return Named{kept, names};
 }
 
-Result<fit::Surface> resolve(const Reference& reference, const Solid& before) {
+Result<fit::Surface> resolve(const Reference& reference, const Model& before) {
   if (reference.datum >= 0) {
     fit::Surface s;
     s.axis = Vec3::Unit(reference.datum % 3);

@@ -166,6 +166,14 @@ struct Dimension {
   [[nodiscard]] double value() const { return intent.value_or(reading.value_or(0)); }
 };
 
+/// How a body is called and shown.
+struct BodyLook {
+  std::string name;  ///< empty: as its step or its file has it
+  std::optional<model::Colour> colour;
+  bool shown = true;
+  bool operator==(const BodyLook&) const = default;
+};
+
 /// A view of the Bench kept for the report.
 struct SavedView {
   std::string name;
@@ -196,6 +204,7 @@ struct Document {
   /// Tolerances of single faces of the model by persistent name, mm; others have `tolerance`.
   std::map<std::string, double> face_tolerances;
   std::vector<SavedView> views;
+  std::map<std::string, BodyLook> bodies;  ///< by key of the body, where something was said
   Id next_id = 1;
 
   [[nodiscard]] const Fit* find_fit(Id id) const;

@@ -6,7 +6,7 @@
 
 namespace lostline::project {
 
-Result<datum::Target> target_of(const model::Solid& solid) {
+Result<datum::Target> target_of(const model::Model& solid) {
   if (solid.empty())
     return Error{ErrorCode::InvalidInput, "There is no model to bring the scan upon."};
   auto tessellation = model::tessellate(solid, {0.01, 0.1});

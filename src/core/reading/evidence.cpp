@@ -176,7 +176,7 @@ std::optional<DraftReading> find_draft(const Document& document, const TracedSke
   return found;
 }
 
-std::optional<BevelReading> read_edge_bevel(const Document& document, const model::Solid& model,
+std::optional<BevelReading> read_edge_bevel(const Document& document, const model::Model& model,
                                             const model::EdgeRef& edge,
                                             const std::vector<Vec3>& along) {
   if (!document.scan || !document.survey || along.empty()) return std::nullopt;

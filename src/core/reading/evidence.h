@@ -63,7 +63,7 @@ struct BevelReading {
 };
 /// Read from the surveyed plane or cone that lies nearest to most of the edge.
 /// @param along  points of the edge, part coordinates.
-std::optional<BevelReading> read_edge_bevel(const Document& document, const model::Solid& model,
+std::optional<BevelReading> read_edge_bevel(const Document& document, const model::Model& model,
                                             const model::EdgeRef& edge,
                                             const std::vector<Vec3>& along);
 

@@ -28,7 +28,7 @@ class Evidence : public model::ScanEvidence {
   explicit Evidence(const Document& document)
       : document_(document), to_part_(document.to_part()), to_scan_(to_part_.inverse()) {}
 
-  [[nodiscard]] std::optional<Behind> behind_face(const model::Solid& model,
+  [[nodiscard]] std::optional<Behind> behind_face(const model::Model& model,
                                                   std::size_t face) const override {
     const std::vector<Sample> samples = over(model, face);
     if (samples.size() < 10) return std::nullopt;
@@ -47,7 +47,7 @@ class Evidence : public model::ScanEvidence {
  private:
   /// The survey's surface that most samples lie on, else a plane through them.
   [[nodiscard]] std::optional<fit::SurfaceFit> surface_of(
-      const model::Solid& model, std::size_t face, const std::vector<Sample>& samples) const {
+      const model::Model& model, std::size_t face, const std::vector<Sample>& samples) const {
     std::map<std::uint32_t, std::size_t> votes;
     if (document_.survey)
       for (const Sample& s : samples) ++votes[document_.survey->triangle_region[s.triangle]];
@@ -63,7 +63,7 @@ class Evidence : public model::ScanEvidence {
   }
 
  public:
-  [[nodiscard]] std::optional<Wall> wall_under(const model::Solid& model,
+  [[nodiscard]] std::optional<Wall> wall_under(const model::Model& model,
                                                std::size_t face) const override {
     const Scan& scan = *document_.scan;
     std::vector<double> walls;
@@ -94,7 +94,7 @@ class Evidence : public model::ScanEvidence {
     return *middle;
   }
 
-  [[nodiscard]] std::vector<Sample> over(const model::Solid& model, std::size_t face) const {
+  [[nodiscard]] std::vector<Sample> over(const model::Model& model, std::size_t face) const {
     std::vector<Sample> samples;
     const model::Tessellation* shape = tessellation(model);
     if (shape == nullptr) return samples;
@@ -149,7 +149,7 @@ class Evidence : public model::ScanEvidence {
   }
 
   /// Where the survey has no surface: a plane through the scan behind a flat face.
-  [[nodiscard]] std::optional<fit::SurfaceFit> plane_of(const model::Solid& model, std::size_t face,
+  [[nodiscard]] std::optional<fit::SurfaceFit> plane_of(const model::Model& model, std::size_t face,
                                                         const std::vector<Sample>& samples) const {
     const auto flat = model::surface_of_face(model, face);
     if (!flat || flat->kind != fit::Kind::Plane) return std::nullopt;
@@ -168,7 +168,7 @@ class Evidence : public model::ScanEvidence {
     return facing;
   }
 
-  const model::Tessellation* tessellation(const model::Solid& model) const {
+  const model::Tessellation* tessellation(const model::Model& model) const {
     if (!shape_) {
       // Free-form faces have chords only: well within what the scan's noise lets be told.
       const double deflection =
@@ -189,7 +189,7 @@ class Evidence : public model::ScanEvidence {
 }  // namespace
 
 std::vector<FieldReading> read_step(const Document& document, const model::Feature& feature,
-                                    const model::Solid& before, Id id, const Task& task) {
+                                    const model::Model& before, Id id, const Task& task) {
   std::vector<FieldReading> readings;
   if (!document.scan || feature.kind().read == nullptr || before.empty() || task.stopped())
     return readings;
@@ -201,7 +201,7 @@ std::vector<FieldReading> read_step(const Document& document, const model::Featu
   model::Feature fields = feature;
   const auto list = model::fields_of(fields);
   for (const model::NumberReading& r :
-       feature.kind().read(feature, {step, setting, before}, Evidence(document))) {
+       feature.kind().read(feature, {step, setting, before, before}, Evidence(document))) {
     const bool angle = std::any_of(list.begin(), list.end(), [&](const model::Field& f) {
       return std::string(f.info.name) == r.field && f.info.is_angle();
     });

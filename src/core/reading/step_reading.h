@@ -11,7 +11,7 @@ namespace lostline::reading {
 /// @param id  of the step; a new one's is the document's next.
 std::vector<project::FieldReading> read_step(const Document& document,
                                              const model::Feature& feature,
-                                             const model::Solid& before, Id id,
+                                             const model::Model& before, Id id,
                                              const Task& task = {});
 
 }  // namespace lostline::reading

@@ -7,6 +7,7 @@
 #include <numbers>
 
 #include "deviation/places.h"
+#include "project/bodies.h"
 #include "project/relations.h"
 #include "report/figures.h"
 #include "standards/limits.h"
@@ -170,8 +171,26 @@ void add_sketches(Report& report, const Document& d) {
   }
 }
 
+void add_bodies(Report& report, const Document& d, const model::Model& model) {
+  if (model.body_count() < 2) return;
+  report.blocks.emplace_back(Heading{"Bodies"});
+  Table table{{"body", "kind", "volume, cm\u00b3", "area, cm\u00b2"},
+              {false, false, true, true},
+              {0.4, 0.2, 0.2, 0.2},
+              {}};
+  for (std::size_t i = 0; i < model.body_count(); ++i) {
+    const model::Body& body = model.body(i);
+    const model::Model alone = model.only(i);
+    table.rows.push_back(
+        {project::body_title(d, body), model::kind_name(body.kind),
+         body.kind == model::BodyKind::Solid ? fixed(alone.volume() / 1000, 2) : "",
+         body.kind == model::BodyKind::Curve ? "" : fixed(alone.area() / 100, 2)});
+  }
+  report.blocks.emplace_back(std::move(table));
+}
+
 /// The statement and tables of deviation.
-Status add_deviation(Report& report, const Document& d, const model::Solid& solid,
+Status add_deviation(Report& report, const Document& d, const model::Model& solid,
                      const ReportOptions& options, const Task& task) {
   const auto comparator = deviation::Comparator::build(solid);
   if (!comparator) return comparator.error();
@@ -255,6 +274,13 @@ Status add_deviation(Report& report, const Document& d, const model::Solid& soli
                             fixed(100 * g.statistics.within_fraction, 1)});
     report.blocks.emplace_back(std::move(table));
   };
+  if (solid.body_count() > 1) {
+    report.blocks.emplace_back(Heading{"Deviation by body"});
+    statistics_table("body",
+                     deviation::by_group(*map, deviation::bodies_of(*map, solid),
+                                         [&](std::uint32_t) { return d.tolerance; }),
+                     [&](std::uint32_t b) { return project::body_title(d, solid.body(b)); });
+  }
   report.blocks.emplace_back(Heading{"Deviation by face of the model"});
   statistics_table(
       "face",
@@ -324,7 +350,7 @@ Result<Report> make_report(const Document& document, const ReportOptions& option
   const auto results =
       model::recompute(document.steps, document.placed_sketches(), cache, task.part(0, 0.2));
   if (!results) return results.error();
-  const model::Solid solid = results->empty() ? model::Solid() : results->back().solid;
+  const model::Model solid = results->empty() ? model::Model() : results->back().solid;
   if (!solid.empty()) {
     const auto tessellation = model::tessellate(solid);
     if (!tessellation) return tessellation.error();
@@ -343,6 +369,7 @@ Result<Report> make_report(const Document& document, const ReportOptions& option
   add_ledger(report, document);
   add_relations(report, document);
   add_route(report, document, *results);
+  add_bodies(report, document, solid);
   add_sketches(report, document);
   if (document.scan && !solid.empty()) {
     if (const Status done = add_deviation(report, document, solid, options, task.part(0.4, 1.0));

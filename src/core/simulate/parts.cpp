@@ -19,7 +19,7 @@
 #include <TopoDS_Vertex.hxx>
 #include <cmath>
 
-#include "model/solid_impl.h"
+#include "model/model_impl.h"
 
 namespace lostline::simulate {
 namespace {
@@ -45,7 +45,7 @@ TopoDS_Shape cylinder(double x, double y, double z, double diameter, double heig
 
 }  // namespace
 
-model::Solid pedestal(const PedestalDesign& d) {
+model::Model pedestal(const PedestalDesign& d) {
   TopoDS_Shape foot = BRepPrimAPI_MakeBox(gp_Pnt(-d.foot_length / 2, -d.foot_width / 2, 0),
                                           d.foot_length, d.foot_width, d.foot_thickness)
                           .Shape();
@@ -95,7 +95,7 @@ model::Solid pedestal(const PedestalDesign& d) {
 }
 
 Specimen worn_pedestal(const PedestalDesign& d) {
-  const model::Solid designed = pedestal(d);
+  const model::Model designed = pedestal(d);
   // A corner knocked off, a little askew.
   const gp_Ax2 place(gp_Pnt(d.foot_length / 2 - 13, d.foot_width / 2 - 5, -5),
                      gp_Dir(0.12, 0.05, 1), gp_Dir(0.62, -0.78, 0));

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "model/solid.h"
+#include "model/model.h"
 #include "simulate/scanner.h"
 
 namespace lostline::simulate {
@@ -20,12 +20,12 @@ struct PedestalDesign {
 };
 
 /// The part as designed: foot on z = 0, boss axis on z.
-model::Solid pedestal(const PedestalDesign& design = {});
+model::Model pedestal(const PedestalDesign& design = {});
 
 /// The worn specimen: a corner of the foot broken off; wear, finish and everything else of the
 /// surface come with `surface`.
 struct Specimen {
-  model::Solid solid;
+  model::Model solid;
   SurfaceState surface;
 };
 Specimen worn_pedestal(const PedestalDesign& design = {});

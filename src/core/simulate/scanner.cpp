@@ -122,7 +122,7 @@ void add_strays(scan::Mesh& mesh, const ScanOptions& options) {
 
 }  // namespace
 
-Result<SimulatedScan> simulate_scan(const model::Solid& solid, const SurfaceState& surface,
+Result<SimulatedScan> simulate_scan(const model::Model& solid, const SurfaceState& surface,
                                     const ScanOptions& options, const Task& task) {
   if (solid.empty()) return Error{ErrorCode::InvalidInput, "There is no model to scan."};
   if (!(options.spacing > 0) || !(options.noise >= 0) || options.views < 1 ||

@@ -4,7 +4,7 @@
 #include <functional>
 
 #include "base/task.h"
-#include "model/solid.h"
+#include "model/model.h"
 #include "scan/mesh.h"
 
 namespace lostline::simulate {
@@ -42,7 +42,7 @@ struct SimulatedScan {
 /// rounded by about half a spacing, as the spot of a scanner does.
 /// @errors InvalidInput  an empty solid, a spacing, noise or number of views that makes no sense;
 /// Cancelled. Deterministic for a seed, whatever the number of threads.
-Result<SimulatedScan> simulate_scan(const model::Solid& solid, const SurfaceState& surface,
+Result<SimulatedScan> simulate_scan(const model::Model& solid, const SurfaceState& surface,
                                     const ScanOptions& options = {}, const Task& task = {});
 
 }  // namespace lostline::simulate

@@ -6,26 +6,65 @@
 
 namespace lostline::sketch {
 
-std::vector<Loop> find_loops(const Sketch& sketch, std::vector<Id>* open) {
-  std::vector<Loop> loops;
-  // Points joined by a coincident constraint count as one.
-  std::map<Id, Id> root;
-  const auto find = [&](Id id) {
-    while (root.contains(id) && root[id] != id) id = root[id];
-    return id;
-  };
-  for (const Constraint& c : sketch.constraints) {
-    if (c.type == ConstraintType::Coincident && sketch.find_point(c.second) != nullptr)
-      root[find(c.first)] = find(c.second);
-  }
-  std::map<Id, std::vector<const Entity*>> at;
-  for (const Entity& e : sketch.entities) {
-    if (!kind_of(e).has_ends()) {
-      loops.push_back({{{e.id, false}}, placed(sketch, e)->area_part()});
-    } else {
+namespace {
+
+/// Ends of entities that are one point, by sharing it or by a coincident constraint.
+class Joints {
+ public:
+  explicit Joints(const Sketch& sketch) {
+    for (const Constraint& c : sketch.constraints) {
+      if (c.type == ConstraintType::Coincident && sketch.find_point(c.second) != nullptr)
+        root_[find(c.first)] = find(c.second);
+    }
+    for (const Entity& e : sketch.entities) {
+      if (!kind_of(e).has_ends()) continue;
       at[find(e.a)].push_back(&e);
       at[find(e.b)].push_back(&e);
     }
+  }
+  Id find(Id id) {
+    while (root_.contains(id) && root_[id] != id) id = root_[id];
+    return id;
+  }
+  std::map<Id, std::vector<const Entity*>> at;
+
+ private:
+  std::map<Id, Id> root_;
+};
+
+}  // namespace
+
+std::vector<Loop> open_chains(const Sketch& sketch) {
+  Joints joints(sketch);
+  std::vector<Loop> chains;
+  std::map<Id, bool> used;
+  for (const auto& [begin, ends] : joints.at) {
+    if (ends.size() == 2) continue;
+    for (const Entity* first : ends) {
+      if (used[first->id]) continue;
+      Loop chain;
+      const Entity* entity = first;
+      for (Id from = begin; entity != nullptr && !used[entity->id];) {
+        used[entity->id] = true;
+        const bool reversed = joints.find(entity->a) != from;
+        chain.uses.push_back({entity->id, reversed});
+        from = joints.find(reversed ? entity->a : entity->b);
+        const auto& here = joints.at[from];
+        entity = here.size() == 2 ? (here[0] == entity ? here[1] : here[0]) : nullptr;
+      }
+      chains.push_back(std::move(chain));
+    }
+  }
+  return chains;
+}
+
+std::vector<Loop> find_loops(const Sketch& sketch, std::vector<Id>* open) {
+  std::vector<Loop> loops;
+  Joints joints(sketch);
+  const auto find = [&](Id id) { return joints.find(id); };
+  auto& at = joints.at;
+  for (const Entity& e : sketch.entities) {
+    if (!kind_of(e).has_ends()) loops.push_back({{{e.id, false}}, placed(sketch, e)->area_part()});
   }
   std::map<Id, bool> used;
   for (const Entity& seed : sketch.entities) {

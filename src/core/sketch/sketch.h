@@ -154,6 +154,9 @@ struct Loop {
 /// coincident. Entities of open chains are left out and listed in `open`, if given.
 std::vector<Loop> find_loops(const Sketch& sketch, std::vector<Id>* open = nullptr);
 
+/// Chains that do not close, each from a loose end or a fork to the next; their area is 0.
+std::vector<Loop> open_chains(const Sketch& sketch);
+
 /// Corners in order, without repeating the first.
 using Polygon = std::vector<Vec2>;
 /// A loop with its arcs and circles as chords of at most 3.75 degrees (0.05 % of the radius).

@@ -65,6 +65,12 @@ class Writer : public model::Description {
     put(name, std::move(list));
   }
   void faces(const char* name, std::vector<std::string>& faces) override { put(name, faces); }
+  void bodies(const model::BodiesInfo& info, std::vector<std::string>& bodies) override {
+    put(info.name, bodies);
+  }
+  void imported(const char* name, std::shared_ptr<const model::Imported>& imported) override {
+    if (imported) put(name, {{"file", imported->file}, {"hash", imported->hash}});
+  }
   void step(const char* name, model::Id& id) override { put(name, id); }
   void begin(const char* name) override { open_.emplace_back(name, Json::object()); }
   void end() override {
@@ -111,6 +117,18 @@ class Reader : public model::Description {
       edges.push_back({e.at("face_a"), e.at("face_b"), vec3(e.at("near"))});
   }
   void faces(const char* name, std::vector<std::string>& faces) override { read(name, faces); }
+  void bodies(const model::BodiesInfo& info, std::vector<std::string>& bodies) override {
+    read(info.name, bodies);
+  }
+  void imported(const char* name, std::shared_ptr<const model::Imported>& imported) override {
+    const Json* j = find(name);
+    if (j == nullptr) return;
+    // The model itself is among the bulk data.
+    auto stub = std::make_shared<model::Imported>();
+    stub->file = j->at("file");
+    stub->hash = j->at("hash");
+    imported = std::move(stub);
+  }
   void step(const char* name, model::Id& id) override { read(name, id); }
   void begin(const char* name) override {
     static const Json nothing = Json::object();
@@ -169,8 +187,14 @@ class Schema : public model::Description {
   void edges(const char* name, std::vector<model::EdgeRef>&) override {
     put(name, {{"type", "array"}, {"items", {{"$ref", "#/$defs/edge"}}}});
   }
-  void faces(const char* name, std::vector<std::string>&) override {
-    put(name, {{"type", "array"}, {"items", {{"type", "string"}}}});
+  void faces(const char* name, std::vector<std::string>&) override { put(name, texts()); }
+  void bodies(const model::BodiesInfo& info, std::vector<std::string>&) override {
+    put(info.name, texts());
+  }
+  void imported(const char* name, std::shared_ptr<const model::Imported>&) override {
+    put(name, {{"type", "object"},
+               {"properties", {{"file", {{"type", "string"}}}, {"hash", id()}}},
+               {"required", {"file", "hash"}}});
   }
   void step(const char* name, model::Id&) override { put(name, id()); }
   void begin(const char* name) override { open_.emplace_back(name, empty()); }
@@ -184,6 +208,7 @@ class Schema : public model::Description {
   void choose(const model::ChoiceInfo& info, int&) override {
     put(info.name, {{"enum", info.words}});
   }
+  static Json texts() { return {{"type", "array"}, {"items", {{"type", "string"}}}}; }
   static Json id() { return {{"type", "integer"}, {"minimum", 0}}; }
   static Json empty() { return {{"type", "object"}, {"properties", Json::object()}}; }
   void put(const char* name, Json value) {

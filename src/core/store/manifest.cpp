@@ -360,6 +360,11 @@ Json write_manifest(const Document& document) {
   for (const FitRelation& r : document.relations) m["relations"].push_back(write(r));
   m["views"] = Json::array();
   for (const SavedView& v : document.views) m["views"].push_back(write(v));
+  m["bodies"] = Json::object();
+  for (const auto& [key, look] : document.bodies)
+    m["bodies"][key] = {{"name", look.name},
+                        {"colour", look.colour ? Json(*look.colour) : Json()},
+                        {"shown", look.shown}};
   m["frame"] = document.frame ? write(*document.frame) : Json();
   m["sketches"] = Json::array();
   for (const auto& s : document.sketches) m["sketches"].push_back(write(*s));
@@ -432,6 +437,14 @@ Document read_manifest(const Json& m) {
     for (const Json& r : m["relations"]) document.relations.push_back(read_relation(r));
   if (m.contains("views"))
     for (const Json& v : m["views"]) document.views.push_back(read_view(v));
+  if (m.contains("bodies")) {  // since version 6
+    for (const auto& [key, look] : m["bodies"].items()) {
+      BodyLook& body = document.bodies[key];
+      body.name = look.at("name");
+      body.shown = look.at("shown");
+      if (!look.at("colour").is_null()) body.colour = look["colour"].get<model::Colour>();
+    }
+  }
   if (!m.at("frame").is_null())
     document.frame = std::make_shared<const DatumFrame>(read_frame(m["frame"]));
   for (const Json& s : m.at("sketches"))

@@ -8,6 +8,7 @@
 #include <memory>
 
 #include "io/files.h"
+#include "io/step.h"
 #include "project/edits.h"
 #include "project/sketch_plane.h"
 #include "sketch/curve_kind.h"
@@ -85,6 +86,51 @@ std::string scan_entry(std::size_t place, const char* what) {
 
 std::string fit_entry(Id id) { return "fits/" + std::to_string(id) + ".u32"; }
 
+/// Where the bytes of an imported model lie.
+std::string import_entry(const model::Imported& imported) {
+  return fmt::format("models/{:016x}", imported.hash);
+}
+
+/// The models that steps brought with them, each once.
+std::map<std::string, std::shared_ptr<const model::Imported>> imports_of(const Document& document) {
+  struct Gather : model::Description {
+    std::map<std::string, std::shared_ptr<const model::Imported>> list;
+    void imported(const char*, std::shared_ptr<const model::Imported>& imported) override {
+      if (imported) list[import_entry(*imported)] = imported;
+    }
+  } gather;
+  for (const model::Step& step : document.steps) step.feature.describe(gather);
+  return std::move(gather.list);
+}
+
+/// Reads the model that a step brought with it.
+class FillImports : public model::Description {
+ public:
+  FillImports(zip_t* archive, std::string path) : archive_(archive), path_(std::move(path)) {}
+  void imported(const char*, std::shared_ptr<const model::Imported>& imported) override {
+    if (!imported) return;
+    constexpr std::uint64_t kMost = std::uint64_t{4} << 30U;  // far above any model
+    auto bytes = read_entry(archive_, import_entry(*imported), kMost);
+    if (!bytes) {
+      wrong = "the model " + imported->file + " is missing";
+      return;
+    }
+    const auto read =
+        io::import_text(*std::move(bytes), imported->file + " in " + path_, imported->file);
+    if (!read)
+      wrong = read.error().message;
+    else if ((*read)->hash != imported->hash)
+      wrong = "the model " + imported->file + " is not the one that was saved";
+    else
+      imported = *read;
+  }
+  std::string wrong;  ///< empty when all was well
+
+ private:
+  zip_t* archive_;
+  std::string path_;
+};
+
 /// What of a sketch names something that the sketch does not have; empty when all is there.
 std::string dangling_in(const TracedSketch& traced) {
   const sketch::Sketch& s = traced.sketch;
@@ -156,6 +202,9 @@ Status save_project(const std::filesystem::path& path, const Document& document,
         good = good && add_bytes(archive.get(), fit_entry(f->id), f->triangles->data(),
                                  f->triangles->size() * sizeof(std::uint32_t), false);
     }
+    for (const auto& [entry, imported] : imports_of(document))
+      good = good &&
+             add_bytes(archive.get(), entry, imported->bytes.data(), imported->bytes.size(), true);
     if (!good) return failed(zip_strerror(archive.get()));
     if (task.stopped()) return cancelled();
     task.report(0.2);
@@ -232,6 +281,11 @@ Result<Document> load_project(const std::filesystem::path& path, const Task& tas
         if (!scan) return scan.error();
         document.other_scans.push_back(*scan);
       }
+    }
+    for (model::Step& step : document.steps) {
+      FillImports fill(archive.get(), path.string());
+      step.feature.describe(fill);
+      if (!fill.wrong.empty()) return damaged("step " + step.name + ": " + fill.wrong);
     }
     if (document.survey) {
       auto survey = std::make_shared<survey::Survey>(*document.survey);

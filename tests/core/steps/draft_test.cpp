@@ -20,7 +20,7 @@ model::Reference level_zero() {
 
 TEST(Draft, WallsNarrowFromTheNeutralPlaneAtEverySize) {
   for (const double size : {0.1, 1.0, 50.0}) {
-    const model::Solid part =
+    const model::Model part =
         PartBuilder().box(size * Vec2(-30, -20), size * Vec2(30, 20), 0, size * 20).solid();
     const std::string wall = face_near(part, size * Vec3(30, 0, 10));
     const auto made = attempt(Draft{{wall}, level_zero(), {2 * kDegree, 0}}, part);
@@ -40,7 +40,7 @@ TEST(Draft, WallsNarrowFromTheNeutralPlaneAtEverySize) {
 }
 
 TEST(Draft, ARoundWallBecomesACone) {
-  const model::Solid part =
+  const model::Model part =
       PartBuilder().box({-30, -20}, {30, 20}, 0, 10).disc({0, 0}, 10, 10, 40).solid();
   const std::string wall = face_near(part, {10, 0, 30});
   const std::string foot = face_near(part, {20, 10, 10});
@@ -58,7 +58,7 @@ TEST(Draft, ARoundWallBecomesACone) {
 }
 
 TEST(Draft, WhatCannotBeIsRefusedWithTheReason) {
-  const model::Solid part = PartBuilder().box({-30, -20}, {30, 20}, 0, 20).solid();
+  const model::Model part = PartBuilder().box({-30, -20}, {30, 20}, 0, 20).solid();
   const std::string wall = face_near(part, {30, 0, 10});
   EXPECT_FALSE(attempt(Draft{{wall}, level_zero(), {0, 0}}, part));
   EXPECT_THAT(attempt(Draft{{wall}, {}, {kDegree, 0}}, part).error().message,
@@ -78,7 +78,7 @@ TEST(Draft, WhatCannotBeIsRefusedWithTheReason) {
 }
 
 TEST(Draft, TheScanSaysHowMuch) {
-  const model::Solid part = PartBuilder().box({-30, -20}, {30, 20}, 0, 20).solid();
+  const model::Model part = PartBuilder().box({-30, -20}, {30, 20}, 0, 20).solid();
   std::vector<std::string> walls;
   for (const Vec3& at : {Vec3(30, 0, 10), Vec3(-30, 0, 10), Vec3(0, 20, 10), Vec3(0, -20, 10)})
     walls.push_back(face_near(part, at));

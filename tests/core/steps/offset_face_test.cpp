@@ -13,7 +13,7 @@ using testing::PartBuilder;
 TEST(OffsetFace, MovesAPlaneABossAndABoreAtEverySize) {
   constexpr double kPi = std::numbers::pi;
   for (const double size : {0.1, 1.0, 50.0}) {
-    const model::Solid part = bossed(size, 5);
+    const model::Model part = bossed(size, 5);
     const double cube = size * size * size;
     const struct {
       Vec3 at;
@@ -40,7 +40,7 @@ TEST(OffsetFace, MovesAPlaneABossAndABoreAtEverySize) {
 }
 
 TEST(OffsetFace, ThereAndBackIsThePartAsItWas) {
-  const model::Solid part = bossed(1, 5);
+  const model::Model part = bossed(1, 5);
   for (std::size_t i = 0; i < part.face_count(); ++i) {
     const auto out = attempt(model::OffsetFace{{part.face_name(i)}, {0.8, 0}}, part);
     ASSERT_TRUE(out) << part.face_name(i) << ": " << out.error().message;
@@ -52,7 +52,7 @@ TEST(OffsetFace, ThereAndBackIsThePartAsItWas) {
 }
 
 TEST(OffsetFace, WhatCannotBeIsRefusedWithTheReason) {
-  const model::Solid part = bossed(1, 5);
+  const model::Model part = bossed(1, 5);
   const std::string bore = face_near(part, {5, 0, 30});
   const auto closed = attempt(model::OffsetFace{{bore}, {6, 0}}, part);  // past its own axis
   ASSERT_FALSE(closed);
@@ -73,7 +73,7 @@ TEST(OffsetFace, TheScanSaysHowFar) {
         .disc({0, 0}, bore, 0, height, model::Operation::Cut)
         .solid();
   };
-  const model::Solid model = make(18.7, 7.6);
+  const model::Model model = make(18.7, 7.6);
   for (const std::uint64_t seed : {31U, 32U, 33U}) {
     const auto document = testing::scan_document(make(20, 8), 0.6, 0.02, seed);
     for (const auto& [at, truth] : {std::pair{Vec3(20, 10, 18.7), 1.3}, {Vec3(7.6, 0, 10), -0.4}}) {

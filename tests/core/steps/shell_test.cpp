@@ -9,13 +9,13 @@ using testing::attempt;
 using testing::face_near;
 using testing::PartBuilder;
 
-model::Solid block(double size) {
+model::Model block(double size) {
   return PartBuilder().box({0, 0}, size * Vec2(60, 40), 0, size * 20).solid();
 }
 
 TEST(Shell, ABoxOpenOnTopInwardsAndOutwardsAtEverySize) {
   for (const double size : {0.1, 1.0, 40.0}) {
-    const model::Solid part = block(size);
+    const model::Model part = block(size);
     const double cube = size * size * size;
     const std::string top = face_near(part, size * Vec3(30, 20, 20));
     const auto inwards = attempt(model::Shell{{top}, {2 * size, 0}, false}, part);
@@ -29,7 +29,7 @@ TEST(Shell, ABoxOpenOnTopInwardsAndOutwardsAtEverySize) {
 }
 
 TEST(Shell, FacesAreNamedForWhatTheyFollow) {
-  const model::Solid part = block(1);
+  const model::Model part = block(1);
   const std::string top = face_near(part, {30, 20, 20});
   const std::string side = face_near(part, {60, 20, 10});
   const auto made = attempt(model::Shell{{top}, {2, 0}, false}, part);
@@ -42,7 +42,7 @@ TEST(Shell, FacesAreNamedForWhatTheyFollow) {
 
 TEST(Shell, ABossWithABoreOpenBelow) {
   constexpr double kPi = std::numbers::pi;
-  const model::Solid part = PartBuilder()
+  const model::Model part = PartBuilder()
                                 .box({-30, -20}, {30, 20}, 0, 20)
                                 .disc({0, 0}, 10, 20, 50)
                                 .disc({0, 0}, 5, 0, 50, model::Operation::Cut)
@@ -55,7 +55,7 @@ TEST(Shell, ABossWithABoreOpenBelow) {
 }
 
 TEST(Shell, AWallThatDoesNotFitIsRefusedWithWhatWorks) {
-  const model::Solid part = block(1);
+  const model::Model part = block(1);
   const std::string top = face_near(part, {30, 20, 20});
   const auto thick = attempt(model::Shell{{top}, {25, 0}, false}, part);
   ASSERT_FALSE(thick);
@@ -68,7 +68,7 @@ TEST(Shell, AWallThatDoesNotFitIsRefusedWithWhatWorks) {
 }
 
 TEST(Shell, TheScanSaysHowThickTheWallIs) {
-  const model::Solid part = block(1);
+  const model::Model part = block(1);
   const std::string top = face_near(part, {30, 20, 20});
   const model::Shell hollow{{top}, {3.2, 0}, false};
   const auto truth = attempt(hollow, part);

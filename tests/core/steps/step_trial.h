@@ -12,7 +12,7 @@ namespace lostline::testing {
 
 /// A plate of 60 x 40 x 20 with a boss of radius 10 up to 50, bored where `bore` is not zero; all
 /// `size` times as large.
-inline model::Solid bossed(double size, double bore = 0) {
+inline model::Model bossed(double size, double bore = 0) {
   PartBuilder part;
   part.box(size * Vec2(-30, -20), size * Vec2(30, 20), 0, size * 20)
       .disc({0, 0}, size * 10, size * 20, size * 50);
@@ -21,7 +21,7 @@ inline model::Solid bossed(double size, double bore = 0) {
 }
 
 /// Name of the face that comes nearest to a place.
-inline std::string face_near(const model::Solid& solid, const Vec3& place) {
+inline std::string face_near(const model::Model& solid, const Vec3& place) {
   const auto shape = model::tessellate(solid, {0.02, 0.1});
   EXPECT_TRUE(shape);
   const scan::MeshIndex index(shape->mesh);
@@ -29,7 +29,7 @@ inline std::string face_near(const model::Solid& solid, const Vec3& place) {
 }
 
 /// A step on a part that is there already.
-inline Result<model::Solid> attempt(model::Feature feature, const model::Solid& before) {
+inline Result<model::Model> attempt(model::Feature feature, const model::Model& before) {
   model::Step step;
   step.id = 90;
   step.name = "trial";
@@ -40,7 +40,7 @@ inline Result<model::Solid> attempt(model::Feature feature, const model::Solid& 
 }
 
 /// A project that holds a surveyed scan of a part, in the part's own coordinates.
-inline project::Document scan_document(const model::Solid& part, double spacing, double noise,
+inline project::Document scan_document(const model::Model& part, double spacing, double noise,
                                        std::uint64_t seed) {
   simulate::ScanOptions options;
   options.spacing = spacing;

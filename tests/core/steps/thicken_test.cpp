@@ -16,7 +16,7 @@ using testing::PartBuilder;
 TEST(Thicken, LaysMaterialOnFacesAndTakesItAwayAtEverySize) {
   constexpr double kPi = std::numbers::pi;
   for (const double size : {0.1, 1.0, 50.0}) {
-    const model::Solid part = bossed(size);
+    const model::Model part = bossed(size);
     const double cube = size * size * size;
     const struct {
       Vec3 at;
@@ -42,7 +42,7 @@ TEST(Thicken, LaysMaterialOnFacesAndTakesItAwayAtEverySize) {
 }
 
 TEST(Thicken, NeighbouringFacesShareTheirCorner) {
-  const model::Solid part = PartBuilder().box({0, 0}, {60, 40}, 0, 20).solid();
+  const model::Model part = PartBuilder().box({0, 0}, {60, 40}, 0, 20).solid();
   const auto made = attempt(
       Thicken{{face_near(part, {60, 20, 10}), face_near(part, {30, 20, 20})}, {2, 0}}, part);
   ASSERT_TRUE(made) << made.error().message;
@@ -50,7 +50,7 @@ TEST(Thicken, NeighbouringFacesShareTheirCorner) {
 }
 
 TEST(Thicken, APatternRepeatsTheLayer) {
-  const model::Solid part =
+  const model::Model part =
       PartBuilder().box({-30, -30}, {30, 30}, 0, 20).box({40, -5}, {50, 5}, 0, 20).solid();
   model::Step layer;
   layer.id = 1;
@@ -65,7 +65,7 @@ TEST(Thicken, APatternRepeatsTheLayer) {
   copies.feature = pattern;
   const std::map<model::Id, model::PlacedSketch> sketches;
   const std::vector<model::Step> steps{layer, copies};
-  const std::map<model::Id, model::Solid> before{{1, part}};
+  const std::map<model::Id, model::Model> before{{1, part}};
   const auto one = model::apply_feature(layer, {sketches, steps}, part);
   ASSERT_TRUE(one) << one.error().message;
   const auto made = model::apply_feature(copies, {sketches, steps, &before}, *one);
@@ -74,7 +74,7 @@ TEST(Thicken, APatternRepeatsTheLayer) {
 }
 
 TEST(Thicken, WhatCannotBeIsRefusedWithTheReason) {
-  const model::Solid part = bossed(1);
+  const model::Model part = bossed(1);
   const std::string top = face_near(part, {0, 5, 50});
   EXPECT_FALSE(attempt(Thicken{{top}, {0, 0}}, part));
   EXPECT_THAT(attempt(Thicken{{}, {2, 0}}, part).error().message,
@@ -85,7 +85,7 @@ TEST(Thicken, WhatCannotBeIsRefusedWithTheReason) {
 }
 
 TEST(Thicken, TheScanSaysHowThickTheLayerIs) {
-  const model::Solid part = PartBuilder().box({0, 0}, {60, 40}, 0, 20).solid();
+  const model::Model part = PartBuilder().box({0, 0}, {60, 40}, 0, 20).solid();
   const std::string top = face_near(part, {30, 20, 20});
   const auto truth = attempt(Thicken{{top}, {1.7, 0}}, part);
   ASSERT_TRUE(truth);

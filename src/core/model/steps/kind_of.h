@@ -1,5 +1,6 @@
 #pragma once
 
+#include "model/bodies.h"
 #include "model/tool_body.h"
 
 // For the .cpp file of a kind of step: its constant from the functions of its struct.
@@ -7,8 +8,8 @@
 namespace lostline::model {
 
 template <class T>
-constexpr FeatureKind kind_of(const char* key, const char* title, const char* tip,
-                              const char* icon, char letter) {
+constexpr FeatureKind kind_of(const char* key, const char* title, const char* tip, const char* icon,
+                              char letter) {
   FeatureKind kind{key,
                    title,
                    tip,
@@ -29,14 +30,18 @@ constexpr FeatureKind kind_of(const char* key, const char* title, const char* ti
     kind.tool = [](const Feature& feature, const Site& site) {
       return feature.as<T>()->tool(site);
     };
-    kind.build = [](const Feature& feature, const Site& site) -> Result<Solid> {
+    kind.build = [](const Feature& feature, const Site& site) -> Result<Model> {
       const Result<ToolBody> tool = feature.as<T>()->tool(site);
       if (!tool) return tool.error();
-      return combine(site.before, tool->body, tool->operation, prefix_of(site.step));
+      return combine(site.before, *tool, prefix_of(site.step));
     };
   } else {
     kind.build = [](const Feature& feature, const Site& site) {
-      return feature.as<T>()->build(site);
+      const auto build = [&](const Site& there) { return feature.as<T>()->build(there); };
+      if constexpr (requires { T::kChangesOneBody; })
+        return on_one_body(feature, site, prefix_of(site.step), build);
+      else
+        return build(site);
     };
   }
   return kind;

@@ -20,7 +20,7 @@ void Chamfer::describe(Description& d) {
   d.number({"angle", NumberInfo::Unit::Angle, NumberInfo::Sign::Positive}, angle);
 }
 
-Result<Solid> Chamfer::build(const Site& site) const {
+Result<Model> Chamfer::build(const Site& site) const {
   const double leg = distance.value;
   const double slant = angle.value;
   if (!(leg > 0) || !std::isfinite(leg))
@@ -45,9 +45,8 @@ Result<Solid> Chamfer::build(const Site& site) const {
       return std::nullopt;
     }
   };
-  return attempt_or_explain(attempt, leg, "A leg of " + format_trimmed(leg, 3),
-                            found->size(), prefix);
+  return attempt_or_explain(attempt, leg, "A leg of " + format_trimmed(leg, 3), found->size(),
+                            prefix);
 }
-
 
 }  // namespace lostline::model

@@ -11,9 +11,10 @@ struct Chamfer {
   Quantity angle{std::numbers::pi / 4, 0};  ///< to the first face, rad
 
   static const FeatureKind kind;
+  static constexpr bool kChangesOneBody = true;
   void describe(Description& d);
   [[nodiscard]] std::string words() const { return "chamfer"; }
-  [[nodiscard]] Result<Solid> build(const Site& site) const;
+  [[nodiscard]] Result<Model> build(const Site& site) const;
 };
 
 }  // namespace lostline::model

@@ -15,7 +15,7 @@ namespace {
 
 constexpr double kDegrees = 180 / std::numbers::pi;
 
-Result<fit::Surface> neutral_plane(const Reference& reference, const Solid& before) {
+Result<fit::Surface> neutral_plane(const Reference& reference, const Model& before) {
   const auto plane = resolve(reference, before);
   if (!plane) return plane.error();
   if (plane->kind != fit::Kind::Plane)
@@ -35,16 +35,16 @@ void Draft::describe(Description& d) {
   d.number({"angle", NumberInfo::Unit::Angle, NumberInfo::Sign::NotZero}, angle);
 }
 
-Result<Solid> Draft::build(const Site& site) const {
+Result<Model> Draft::build(const Site& site) const {
   if (!std::isfinite(angle.value) || std::abs(angle.value) < 1e-9 || std::abs(angle.value) > 1.0)
     return Error{ErrorCode::InvalidInput,
                  "A draft is an angle other than 0\u00b0 and of at most 57\u00b0."};
   const auto walls = find_faces(faces, site.before, "draft");
   if (!walls) return walls.error();
-  const auto plane = neutral_plane(neutral, site.before);
+  const auto plane = neutral_plane(neutral, site.whole);
   if (!plane) return plane.error();
   const gp_Pln about(pnt(plane->point), dir(plane->axis));
-  const auto attempt = [&](double size) -> std::optional<Solid> {
+  const auto attempt = [&](double size) -> std::optional<Model> {
     BRepOffsetAPI_DraftAngle make(site.before.impl().shape);
     for (const std::size_t wall : *walls) {
       make.Add(TopoDS::Face(site.before.impl().faces(static_cast<int>(wall) + 1)), dir(plane->axis),
@@ -66,7 +66,7 @@ Result<Solid> Draft::build(const Site& site) const {
 
 std::vector<NumberReading> Draft::read(const Site& site, const ScanEvidence& scan) const {
   const auto walls = find_faces(faces, site.before, "draft");
-  const auto plane = neutral_plane(neutral, site.before);
+  const auto plane = neutral_plane(neutral, site.whole);
   if (!walls || !plane) return {};
   // Each wall by itself, weighted by how sure it is.
   double sum = 0;

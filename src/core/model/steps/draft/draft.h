@@ -11,9 +11,10 @@ struct Draft {
   Quantity angle{std::numbers::pi / 180, 0};  ///< of the walls to that normal, rad
 
   static const FeatureKind kind;
+  static constexpr bool kChangesOneBody = true;
   void describe(Description& d);
   [[nodiscard]] std::string words() const { return "draft"; }
-  [[nodiscard]] Result<Solid> build(const Site& site) const;
+  [[nodiscard]] Result<Model> build(const Site& site) const;
   [[nodiscard]] std::vector<NumberReading> read(const Site& site, const ScanEvidence& scan) const;
 };
 

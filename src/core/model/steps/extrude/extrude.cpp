@@ -48,10 +48,11 @@ std::string Extrude::words() const {
 void Extrude::describe(Description& d) {
   d.sketch("sketch", sketch);
   d.curves("loops", loops);
-  d.operation(operation);
+  d.operation(operation, bodies);
   d.extent(extent);
   d.number({"draft", NumberInfo::Unit::Angle}, draft);
   d.areas("areas", areas);
+  d.flag("surface", surface);
 }
 
 Result<ToolBody> Extrude::tool(const Site& site) const {
@@ -60,6 +61,10 @@ Result<ToolBody> Extrude::tool(const Site& site) const {
   Result<Levels> span = levels_of(extent, placed->base, site.before);
   if (!span) return span.error();
   Levels levels = *span;
+  if (surface && (extent.reach == Reach::UpTo || std::abs(draft.value) > 1e-9))
+    return Error{ErrorCode::Unsupported,
+                 "A surface body is extruded between levels and without draft. Give levels, or "
+                 "trim and draft the body afterwards."};
   std::optional<fit::Surface> target;
   if (extent.reach == Reach::UpTo) {
     const Result<fit::Surface> surface = resolve(extent.target, site.before);
@@ -69,14 +74,14 @@ Result<ToolBody> Extrude::tool(const Site& site) const {
     levels.to = *reach;
     target = *surface;
   }
-  Result<Profile> profile = make_profile(*placed, {loops, areas}, levels.from);
+  Result<Profile> profile = make_profile(*placed, {loops, areas, surface}, levels.from);
   if (!profile) return profile.error();
   const std::string prefix = prefix_of(site.step);
   const double height = levels.to - levels.from;
   const Vec3 pull = height > 0 ? placed->base.normal : Vec3(-placed->base.normal);
   Gathered gathered;
-  for (const TopoDS_Face& face : profile->faces) {
-    BRepPrimAPI_MakePrism prism(face, vec(placed->base.normal * height));
+  for (const TopoDS_Shape& profile_part : profile->shapes) {
+    BRepPrimAPI_MakePrism prism(profile_part, vec(placed->base.normal * height));
     if (!prism.IsDone()) return Error{ErrorCode::Failed, "The profile cannot be extruded."};
     FaceNames names = names_of_sweep(prism, *profile, prefix, true);
     TopoDS_Shape shape = prism.Shape();
@@ -93,7 +98,8 @@ Result<ToolBody> Extrude::tool(const Site& site) const {
       gathered.add(shape, names);
     }
   }
-  return ToolBody{gathered.take(), operation};
+  return ToolBody{gathered.take(), operation, bodies,
+                  surface ? BodyKind::Surface : BodyKind::Solid};
 }
 
 }  // namespace lostline::model

@@ -9,10 +9,13 @@ struct Extrude {
   Id sketch = 0;
   std::vector<sketch::Id> loops;  ///< one entity of each loop used; empty: all, inner ones as holes
   Operation operation = Operation::Add;
+  std::vector<std::string> bodies;  ///< keys of those it is for; empty: those it touches
   Extent extent;
   Quantity draft;  ///< rad, narrowing towards `to`; neutral where the section was taken
   /// A point inside each area used among lines that cross and end loosely; instead of `loops`.
   std::vector<Vec2> areas;
+
+  bool surface = false;  ///< the curves sweep out a surface body; they may be open
 
   static const FeatureKind kind;
   void describe(Description& d);

@@ -19,7 +19,7 @@ void Fillet::describe(Description& d) {
   d.number({"radius", NumberInfo::Unit::Radius, NumberInfo::Sign::Positive}, radius);
 }
 
-Result<Solid> Fillet::build(const Site& site) const {
+Result<Model> Fillet::build(const Site& site) const {
   const double wanted = radius.value;
   if (!(wanted > 0) || !std::isfinite(wanted))
     return Error{ErrorCode::InvalidInput, "A fillet needs a radius greater than zero."};
@@ -38,6 +38,5 @@ Result<Solid> Fillet::build(const Site& site) const {
   return attempt_or_explain(attempt, wanted, "R " + format_trimmed(wanted, 3), found->size(),
                             prefix);
 }
-
 
 }  // namespace lostline::model

@@ -10,9 +10,10 @@ struct Fillet {
   Quantity radius;
 
   static const FeatureKind kind;
+  static constexpr bool kChangesOneBody = true;
   void describe(Description& d);
   [[nodiscard]] std::string words() const { return "fillet"; }
-  [[nodiscard]] Result<Solid> build(const Site& site) const;
+  [[nodiscard]] Result<Model> build(const Site& site) const;
 };
 
 }  // namespace lostline::model

@@ -8,8 +8,6 @@
 #include "sketch/curve_kind.h"
 
 namespace lostline::model {
-namespace {}  // namespace
-
 constinit const FeatureKind Hole::kind = kind_of<Hole>(
     "hole", "Hole", "bore holes of one diameter about circles of a sketch", "circle-dot", 'h');
 
@@ -18,6 +16,7 @@ void Hole::describe(Description& d) {
   d.curves("circles", circles);
   d.number({"diameter", NumberInfo::Unit::Diameter, NumberInfo::Sign::Positive}, diameter);
   d.extent(extent);
+  d.bodies({"bodies", false}, bodies);
 }
 
 Result<ToolBody> Hole::tool(const Site& site) const {
@@ -49,7 +48,7 @@ Result<ToolBody> Hole::tool(const Site& site) const {
                          {make.Cylinder().BottomFace(), {prefix + ":low" + suffix}},
                          {make.Cylinder().TopFace(), {prefix + ":high" + suffix}}});
   }
-  return ToolBody{gathered.take(), Operation::Cut};
+  return ToolBody{gathered.take(), Operation::Cut, bodies, BodyKind::Solid};
 }
 
 }  // namespace lostline::model

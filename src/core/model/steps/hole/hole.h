@@ -10,6 +10,7 @@ struct Hole {
   std::vector<sketch::Id> circles;
   Quantity diameter;
   Extent extent{Reach::Through, {}, {}, {}, {}, {}};
+  std::vector<std::string> bodies;  ///< keys of those it is bored into; empty: those it meets
 
   static const FeatureKind kind;
   void describe(Description& d);

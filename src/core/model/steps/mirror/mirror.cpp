@@ -8,15 +8,15 @@
 
 namespace lostline::model {
 
-constinit const FeatureKind Mirror::kind =
-    kind_of<Mirror>("mirror", "Mirror", "mirror a step or the whole part in a plane", "flip-horizontal-2", 'm');
+constinit const FeatureKind Mirror::kind = kind_of<Mirror>(
+    "mirror", "Mirror", "mirror a step or the whole part in a plane", "flip-horizontal-2", 'm');
 
 void Mirror::describe(Description& d) {
   d.step("source", source);
   d.reference({"plane", ReferenceInfo::Wants::Plane}, plane);
 }
 
-Result<Solid> Mirror::build(const Site& site) const {
+Result<Model> Mirror::build(const Site& site) const {
   if (site.before.empty()) return Error{ErrorCode::InvalidInput, "There is nothing to mirror yet."};
   const auto mirror = resolve(plane, site.before);
   if (!mirror) return mirror.error();
@@ -25,17 +25,25 @@ Result<Solid> Mirror::build(const Site& site) const {
                  "A mirror is a plane. Pick a datum plane or a flat face."};
   gp_Trsf motion;
   motion.SetMirror(gp_Ax2(pnt(mirror->point), dir(mirror->axis)));
-  ToolBody tool;
-  if (source == 0) {
-    tool.body = Named{site.before.impl().shape, names_of(site.before)};
-  } else {
-    auto made = source_tool(site, source);
-    if (!made) return made.error();
-    tool = *std::move(made);
-  }
   const std::string prefix = prefix_of(site.step);
-  return combine(site.before, moved(tool.body, motion, prefix, "m"), tool.operation, prefix);
+  if (source != 0) {
+    const auto made = source_tool(site, source);
+    if (!made) return made.error();
+    ToolBody tool = *made;
+    tool.body = moved(made->body, motion, prefix, "m");
+    return combine(site.before, tool, prefix);
+  }
+  // Each body with its own image: joined where they meet, beside it elsewhere.
+  Model all = site.before;
+  for (std::size_t body = all.body_count(); body-- > 0;) {
+    ToolBody image;
+    image.body = moved(named_body(all, body), motion, prefix, "m");
+    image.kind = all.body(body).kind;
+    const auto both = combine(all.only(body), image, prefix);
+    if (!both) return both.error();
+    all = replaced(all, body, *both, prefix);
+  }
+  return all;
 }
-
 
 }  // namespace lostline::model

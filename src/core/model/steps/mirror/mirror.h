@@ -12,7 +12,7 @@ struct Mirror {
   static const FeatureKind kind;
   void describe(Description& d);
   [[nodiscard]] std::string words() const { return "mirror"; }
-  [[nodiscard]] Result<Solid> build(const Site& site) const;
+  [[nodiscard]] Result<Model> build(const Site& site) const;
 };
 
 }  // namespace lostline::model

@@ -10,9 +10,10 @@ struct OffsetFace {
   Quantity distance{1, 0};  ///< outwards, mm
 
   static const FeatureKind kind;
+  static constexpr bool kChangesOneBody = true;
   void describe(Description& d);
   [[nodiscard]] std::string words() const { return "offset face"; }
-  [[nodiscard]] Result<Solid> build(const Site& site) const;
+  [[nodiscard]] Result<Model> build(const Site& site) const;
   [[nodiscard]] std::vector<NumberReading> read(const Site& site, const ScanEvidence& scan) const;
 };
 

@@ -12,8 +12,8 @@
 
 namespace lostline::model {
 
-constinit const FeatureKind Pattern::kind =
-    kind_of<Pattern>("pattern", "Pattern", "repeat a step in a row or round an axis", "component", 'p');
+constinit const FeatureKind Pattern::kind = kind_of<Pattern>(
+    "pattern", "Pattern", "repeat a step in a row or round an axis", "component", 'p');
 
 void Pattern::describe(Description& d) {
   using Unit = NumberInfo::Unit;
@@ -26,18 +26,16 @@ void Pattern::describe(Description& d) {
            spacing);
 }
 
-Result<Solid> Pattern::build(const Site& site) const {
+Result<Model> Pattern::build(const Site& site) const {
   if (count < 2 || count > 2000)
     return Error{ErrorCode::InvalidInput, "A pattern has from 2 to 2000 members."};
   if (!std::isfinite(spacing.value) || std::abs(spacing.value) < 1e-6)
     return Error{ErrorCode::InvalidInput, "A pattern needs a spacing other than zero."};
   const bool circular = arranged == Kind::Circular;
-  if (circular &&
-      std::abs(spacing.value) * (count - 1) > 2 * std::numbers::pi + 1e-9)
-    return Error{ErrorCode::InvalidInput,
-                 format_trimmed(count, 0) + " members " +
-                     format_trimmed(spacing.value * 57.29577951308232, 3) +
-                     "\u00b0 apart reach more than once round."};
+  if (circular && std::abs(spacing.value) * (count - 1) > 2 * std::numbers::pi + 1e-9)
+    return Error{ErrorCode::InvalidInput, format_trimmed(count, 0) + " members " +
+                                              format_trimmed(spacing.value * 57.29577951308232, 3) +
+                                              "\u00b0 apart reach more than once round."};
   const auto axis = resolve(direction, site.before);
   if (!axis) return axis.error();
   const auto tool = source_tool(site, source);
@@ -58,8 +56,9 @@ Result<Solid> Pattern::build(const Site& site) const {
     all.names.insert(all.names.end(), copy.names.begin(), copy.names.end());
   }
   all.shape = compound;
-  return combine(site.before, all, tool->operation, prefix);
+  ToolBody copies = *tool;
+  copies.body = all;
+  return combine(site.before, copies, prefix);
 }
-
 
 }  // namespace lostline::model

@@ -15,7 +15,7 @@ struct Pattern {
   static const FeatureKind kind;
   void describe(Description& d);
   [[nodiscard]] std::string words() const { return "pattern"; }
-  [[nodiscard]] Result<Solid> build(const Site& site) const;
+  [[nodiscard]] Result<Model> build(const Site& site) const;
 };
 
 }  // namespace lostline::model

@@ -25,10 +25,11 @@ void Revolve::describe(Description& d) {
   d.sketch("sketch", sketch);
   d.curves("loops", loops);
   d.curve("axis", axis);
-  d.operation(operation);
+  d.operation(operation, bodies);
   d.number({"angle", NumberInfo::Unit::Angle, NumberInfo::Sign::Positive}, angle);
   d.flag("both_ways", both_ways);
   d.areas("areas", areas);
+  d.flag("surface", surface);
 }
 
 Result<ToolBody> Revolve::tool(const Site& site) const {
@@ -55,20 +56,23 @@ Result<ToolBody> Revolve::tool(const Site& site) const {
   // A profile on both sides of its axis would run into itself.
   double left = 0;
   double right = 0;
-  const auto outline = make_outline(s, {loops, areas});
+  const auto outline = make_outline(s, {loops, areas, surface});
   if (!outline) return outline.error();
   for (const sketch::Loop& loop : outline->loops) {
-    for (const Vec2& p : sketch::polygon_of(outline->sketch, loop)) {
-      const Vec2 d = p - foot;
-      const double side = along.x() * d.y() - along.y() * d.x();
-      left = std::max(left, side);
-      right = std::min(right, side);
+    for (const sketch::Loop::Use& use : loop.uses) {
+      const sketch::Entity& e = *outline->sketch.find_entity(use.entity);
+      for (const Vec2& p : sketch::placed(outline->sketch, e)->chords()) {
+        const Vec2 d = p - foot;
+        const double side = along.x() * d.y() - along.y() * d.x();
+        left = std::max(left, side);
+        right = std::min(right, side);
+      }
     }
   }
   if (left > 1e-6 && right < -1e-6)
     return Error{ErrorCode::Degenerate,
                  "The profile lies on both sides of its axis. Trim it to one side."};
-  Result<Profile> profile = make_profile(*placed, {loops, areas}, placed->section_level);
+  Result<Profile> profile = make_profile(*placed, {loops, areas, surface}, placed->section_level);
   if (!profile) return profile.error();
   const Vec3 origin = placed->base.to_space(foot, placed->section_level);
   const Vec3 direction = along.x() * placed->base.x + along.y() * placed->base.y;
@@ -76,8 +80,8 @@ Result<ToolBody> Revolve::tool(const Site& site) const {
   const bool whole = turned > 2 * std::numbers::pi - 1e-9;
   const std::string prefix = prefix_of(site.step);
   Gathered gathered;
-  for (const TopoDS_Face& face : profile->faces) {
-    BRepPrimAPI_MakeRevol turn(face, axis, std::min(turned, 2 * std::numbers::pi));
+  for (const TopoDS_Shape& profile_part : profile->shapes) {
+    BRepPrimAPI_MakeRevol turn(profile_part, axis, std::min(turned, 2 * std::numbers::pi));
     if (!turn.IsDone()) return Error{ErrorCode::Failed, "The profile cannot be turned."};
     FaceNames names = names_of_sweep(turn, *profile, prefix, !whole);
     TopoDS_Shape shape = turn.Shape();
@@ -90,7 +94,8 @@ Result<ToolBody> Revolve::tool(const Site& site) const {
     }
     gathered.add(shape, names);
   }
-  return ToolBody{gathered.take(), operation};
+  return ToolBody{gathered.take(), operation, bodies,
+                  surface ? BodyKind::Surface : BodyKind::Solid};
 }
 
 }  // namespace lostline::model

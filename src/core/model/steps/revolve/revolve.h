@@ -10,9 +10,12 @@ struct Revolve {
   std::vector<sketch::Id> loops;
   sketch::Id axis = sketch::kYAxis;  ///< a line of the sketch, or one of its axes
   Operation operation = Operation::Add;
+  std::vector<std::string> bodies;          ///< keys of those it is for; empty: those it touches
   Quantity angle{2 * std::numbers::pi, 0};  ///< rad, 0 … 2 pi
   bool both_ways = false;                   ///< half of the angle on either side of the sketch
   std::vector<Vec2> areas;                  ///< as of an extrude
+
+  bool surface = false;  ///< the curves sweep out a surface body; they may be open
 
   static const FeatureKind kind;
   void describe(Description& d);

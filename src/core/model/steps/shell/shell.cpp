@@ -11,9 +11,9 @@ namespace {
 
 /// The walls as the difference of two solids that share no wall: what is kept open is moved out, so
 /// that the hollow runs through it.
-std::optional<Solid> hollowed(const Site& site, const std::vector<std::size_t>& open,
+std::optional<Model> hollowed(const Site& site, const std::vector<std::size_t>& open,
                               double thickness, bool outwards) {
-  const Solid& before = site.before;
+  const Model& before = site.before;
   const std::string prefix = prefix_of(site.step);
   std::map<std::size_t, double> inner;
   std::map<std::size_t, double> outer;
@@ -35,13 +35,13 @@ std::optional<Solid> hollowed(const Site& site, const std::vector<std::size_t>& 
       outwards ? move_faces(before, inner) : move_faces(before, inner, named("inner"));
   if (!hollow) return std::nullopt;
   if (!outwards) {
-    const auto made = combine(before, *hollow, Operation::Cut, prefix);
+    const auto made = combine(before, {*hollow, Operation::Cut, {}, BodyKind::Solid}, prefix);
     return made ? std::optional(*made) : std::nullopt;
   }
   const auto skin = move_faces(before, outer, named("outer"));
   if (!skin) return std::nullopt;
-  const auto made =
-      combine(make_solid(skin->shape, skin->names, prefix), *hollow, Operation::Cut, prefix);
+  const auto made = combine(make_solid(skin->shape, skin->names, prefix),
+                            {*hollow, Operation::Cut, {}, BodyKind::Solid}, prefix);
   return made ? std::optional(*made) : std::nullopt;
 }
 
@@ -56,7 +56,7 @@ void Shell::describe(Description& d) {
   d.flag("outwards", outwards);
 }
 
-Result<Solid> Shell::build(const Site& site) const {
+Result<Model> Shell::build(const Site& site) const {
   if (!std::isfinite(thickness.value) || !(thickness.value > 0))
     return Error{ErrorCode::InvalidInput, "A shell needs a thickness greater than zero."};
   const auto left_out = find_faces(open, site.before, "leave open");

@@ -11,9 +11,10 @@ struct Shell {
   bool outwards = false;          ///< the wall is added outside, the part becomes the hollow
 
   static const FeatureKind kind;
+  static constexpr bool kChangesOneBody = true;
   void describe(Description& d);
   [[nodiscard]] std::string words() const { return "shell"; }
-  [[nodiscard]] Result<Solid> build(const Site& site) const;
+  [[nodiscard]] Result<Model> build(const Site& site) const;
   [[nodiscard]] std::vector<NumberReading> read(const Site& site, const ScanEvidence& scan) const;
 };
 

@@ -55,7 +55,7 @@ void Thicken::describe(Description& d) {
   d.faces("faces", faces);
   d.number({"thickness", NumberInfo::Unit::Length, NumberInfo::Sign::Positive}, thickness);
   d.choice({"side", {"outwards", "inwards", "both sides"}}, side);
-  d.operation(operation);
+  d.operation(operation, bodies);
 }
 
 Result<ToolBody> Thicken::tool(const Site& site) const {
@@ -82,7 +82,7 @@ Result<ToolBody> Thicken::tool(const Site& site) const {
     if (!made) return made.error();
     gathered.add(made->shape, made->names);
   }
-  return ToolBody{gathered.take(), operation};
+  return ToolBody{gathered.take(), operation, bodies, BodyKind::Solid};
 }
 
 std::vector<NumberReading> Thicken::read(const Site& site, const ScanEvidence& scan) const {

@@ -10,6 +10,7 @@ struct Thicken {
   Quantity thickness{2, 0};  ///< mm
   enum class Side { Outwards, Inwards, Both } side = Side::Outwards;
   Operation operation = Operation::Add;
+  std::vector<std::string> bodies{};  ///< keys of those it is for; empty: those it touches
 
   static const FeatureKind kind;
   void describe(Description& d);

@@ -1,8 +1,7 @@
-#include "model/solid.h"
+#include "model/model.h"
 
 #include <fmt/format.h>
 
-#include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepBndLib.hxx>
 #include <BRepBuilderAPI_Copy.hxx>
@@ -10,19 +9,17 @@
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <BRepGProp.hxx>
-#include <BRepMesh_IncrementalMesh.hxx>
+#include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
 #include <ElSLib.hxx>
-#include <GCPnts_TangentialDeflection.hxx>
 #include <GProp_GProps.hxx>
-#include <GeomLProp_SLProps.hxx>
-#include <Poly_Triangulation.hxx>
 #include <Standard_Failure.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopTools_IndexedDataMapOfShapeListOfShape.hxx>
 #include <TopoDS.hxx>
+#include <TopoDS_Compound.hxx>
 #include <TopoDS_Edge.hxx>
 #include <TopoDS_Face.hxx>
 #include <algorithm>
@@ -33,14 +30,14 @@
 #include <tuple>
 
 #include "base/hash.h"
-#include "model/solid_impl.h"
+#include "model/model_impl.h"
 
 namespace lostline::model {
 namespace {
 
 Vec3 vec(const gp_Pnt& p) { return {p.X(), p.Y(), p.Z()}; }
 
-std::vector<int> faces_of_edge(const Solid::Impl& impl, int edge) {
+std::vector<int> faces_of_edge(const Model::Impl& impl, int edge) {
   TopTools_IndexedDataMapOfShapeListOfShape map;
   TopExp::MapShapesAndAncestors(impl.shape, TopAbs_EDGE, TopAbs_FACE, map);
   std::vector<int> result;
@@ -51,13 +48,28 @@ std::vector<int> faces_of_edge(const Solid::Impl& impl, int edge) {
   return result;
 }
 
-/// Numbers the faces and edges of the shape.
-void index_parts(Solid::Impl& impl) {
+/// Numbers the faces and edges of the bodies.
+void index_parts(Model::Impl& impl) {
+  if (impl.bodies.size() == 1) {
+    impl.shape = impl.bodies.front().shape;
+  } else {
+    TopoDS_Compound all;
+    const BRep_Builder builder;
+    builder.MakeCompound(all);
+    for (const BodyShape& b : impl.bodies) builder.Add(all, b.shape);
+    impl.shape = all;
+  }
   TopExp::MapShapes(impl.shape, TopAbs_FACE, impl.faces);
   TopTools_IndexedMapOfShape edges;
   TopExp::MapShapes(impl.shape, TopAbs_EDGE, edges);
   for (int i = 1; i <= edges.Extent(); ++i) {
     if (!BRep_Tool::Degenerated(TopoDS::Edge(edges(i)))) impl.edges.Add(edges(i));
+  }
+  impl.face_body.assign(static_cast<std::size_t>(impl.faces.Extent()), 0);
+  for (std::size_t b = 0; b < impl.bodies.size(); ++b) {
+    for (TopExp_Explorer face(impl.bodies[b].shape, TopAbs_FACE); face.More(); face.Next())
+      impl.face_body[static_cast<std::size_t>(impl.faces.FindIndex(face.Current()) - 1)] =
+          static_cast<std::uint32_t>(b);
   }
 }
 
@@ -102,7 +114,7 @@ std::array<long long, 2> own_place(const TopoDS_Face& face, double step) {
 /// which survives a turned frame and changed sizes, and only then by where they lie on their own
 /// surface. The numbers of before, by place in space, stay as other names, for references from
 /// then.
-void tell_pieces_apart(Solid::Impl& impl) {
+void tell_pieces_apart(Model::Impl& impl) {
   std::map<std::string, std::vector<std::size_t>> by_name;
   for (std::size_t i = 0; i < impl.names.size(); ++i) by_name[impl.names[i].front()].push_back(i);
   TopTools_IndexedDataMapOfShapeListOfShape ancestors;
@@ -160,23 +172,39 @@ void tell_pieces_apart(Solid::Impl& impl) {
 
 }  // namespace
 
-Solid private_copy(const Solid& solid) {
-  if (solid.empty()) return solid;
-  const Solid::Impl& original = solid.impl();
-  auto impl = std::make_shared<Solid::Impl>();
-  impl->shape = BRepBuilderAPI_Copy(original.shape, true, false).Shape();
+Model private_copy(const Model& model) {
+  if (model.empty()) return model;
+  const Model::Impl& original = model.impl();
+  auto impl = std::make_shared<Model::Impl>();
+  for (const BodyShape& b : original.bodies)
+    impl->bodies.push_back({b.body, BRepBuilderAPI_Copy(b.shape, true, false).Shape()});
   index_parts(*impl);
   // A copy is explored in the order of its original.
   if (impl->faces.Extent() != original.faces.Extent() ||
       impl->edges.Extent() != original.edges.Extent())
     throw Standard_Failure("the model cannot be copied");
   impl->names = original.names;
-  return Solid(std::move(impl));
+  return Model(std::move(impl));
 }
 
-Solid make_solid(const TopoDS_Shape& shape, const FaceNames& names, const std::string& fallback) {
-  auto impl = std::make_shared<Solid::Impl>();
-  impl->shape = shape;
+FaceNames names_of(const Model& model) {
+  FaceNames names;
+  for (std::size_t i = 0; i < model.face_count(); ++i)
+    names.emplace_back(model.impl().faces(static_cast<int>(i) + 1), model.impl().names[i]);
+  return names;
+}
+
+Model make_model(std::vector<BodyShape> bodies, const FaceNames& names,
+                 const std::string& fallback) {
+  if (bodies.empty()) return {};
+  auto impl = std::make_shared<Model::Impl>();
+  impl->bodies = std::move(bodies);
+  std::map<std::string, int> uses;
+  for (BodyShape& b : impl->bodies) {
+    // A step may make several bodies: the first has its key, the others are counted.
+    const int use = ++uses[b.body.key];
+    if (use > 1) b.body.key += "." + std::to_string(use);
+  }
   index_parts(*impl);
   impl->names.resize(static_cast<std::size_t>(impl->faces.Extent()));
   for (const auto& [face, given] : names) {
@@ -192,10 +220,16 @@ Solid make_solid(const TopoDS_Shape& shape, const FaceNames& names, const std::s
     if (list.empty()) list.push_back(fallback + ":face" + std::to_string(++unnamed));
   }
   tell_pieces_apart(*impl);
-  return Solid(std::move(impl));
+  return Model(std::move(impl));
 }
 
-Result<Solid> guarded(const std::string& what, const std::function<Result<Solid>()>& work) {
+Model make_solid(const TopoDS_Shape& shape, const FaceNames& names, const std::string& fallback) {
+  Body body;
+  body.key = fallback;
+  return make_model({{std::move(body), shape}}, names, fallback);
+}
+
+Result<Model> guarded(const std::string& what, const std::function<Result<Model>()>& work) {
   try {
     return work();
   } catch (const Standard_Failure& failure) {
@@ -207,23 +241,80 @@ Result<Solid> guarded(const std::string& what, const std::function<Result<Solid>
   }
 }
 
-double Solid::volume() const {
-  if (empty()) return 0;
-  GProp_GProps properties;
-  BRepGProp::VolumeProperties(impl_->shape, properties);
-  return properties.Mass();
+double Model::volume() const {
+  double volume = 0;
+  if (empty()) return volume;
+  for (const BodyShape& b : impl_->bodies) {
+    if (b.body.kind != BodyKind::Solid) continue;
+    GProp_GProps properties;
+    BRepGProp::VolumeProperties(b.shape, properties);
+    volume += properties.Mass();
+  }
+  return volume;
 }
 
-double Solid::area() const {
+double Model::area() const {
   if (empty()) return 0;
   GProp_GProps properties;
   BRepGProp::SurfaceProperties(impl_->shape, properties);
   return properties.Mass();
 }
 
-bool Solid::valid() const { return !empty() && BRepCheck_Analyzer(impl_->shape).IsValid(); }
+bool Model::valid() const { return !empty() && BRepCheck_Analyzer(impl_->shape).IsValid(); }
 
-Box3 Solid::box() const {
+bool Body::is(const std::string& wanted) const {
+  return key == wanted || std::find(merged.begin(), merged.end(), wanted) != merged.end();
+}
+
+const char* kind_name(BodyKind kind) {
+  switch (kind) {
+    case BodyKind::Solid:
+      return "solid";
+    case BodyKind::Surface:
+      return "surface";
+    case BodyKind::Curve:
+      return "curve";
+  }
+  return "";
+}
+
+std::size_t Model::body_count() const { return empty() ? 0 : impl_->bodies.size(); }
+const Body& Model::body(std::size_t body) const { return impl_->bodies[body].body; }
+std::size_t Model::body_of_face(std::size_t face) const { return impl_->face_body[face]; }
+
+std::optional<std::size_t> Model::find_body(const std::string& key) const {
+  for (std::size_t i = 0; i < body_count(); ++i) {
+    if (body(i).is(key)) return i;
+  }
+  return std::nullopt;
+}
+
+bool Model::has(BodyKind kind) const {
+  for (std::size_t i = 0; i < body_count(); ++i) {
+    if (body(i).kind == kind) return true;
+  }
+  return false;
+}
+
+Model Model::only(std::size_t body) const {
+  if (body_count() == 1) return *this;
+  auto impl = std::make_shared<Impl>();
+  impl->bodies = {impl_->bodies[body]};
+  index_parts(*impl);
+  for (int i = 1; i <= impl->faces.Extent(); ++i)
+    impl->names.push_back(
+        impl_->names[static_cast<std::size_t>(impl_->faces.FindIndex(impl->faces(i)) - 1)]);
+  return Model(std::move(impl));
+}
+
+Model Model::dressed(std::vector<Body> bodies) const {
+  if (empty()) return *this;
+  auto impl = std::make_shared<Impl>(*impl_);
+  for (std::size_t i = 0; i < bodies.size(); ++i) impl->bodies[i].body = std::move(bodies[i]);
+  return Model(std::move(impl));
+}
+
+Box3 Model::box() const {
   Box3 box;
   if (empty()) return box;
   Bnd_Box bounds;
@@ -234,10 +325,10 @@ Box3 Solid::box() const {
   return box;
 }
 
-std::size_t Solid::face_count() const { return empty() ? 0 : impl_->names.size(); }
-const std::string& Solid::face_name(std::size_t face) const { return impl_->names[face].front(); }
+std::size_t Model::face_count() const { return empty() ? 0 : impl_->names.size(); }
+const std::string& Model::face_name(std::size_t face) const { return impl_->names[face].front(); }
 
-std::optional<std::size_t> Solid::find_face(const std::string& name) const {
+std::optional<std::size_t> Model::find_face(const std::string& name) const {
   if (empty()) return std::nullopt;
   for (std::size_t i = 0; i < impl_->names.size(); ++i) {
     const auto& list = impl_->names[i];
@@ -246,7 +337,7 @@ std::optional<std::size_t> Solid::find_face(const std::string& name) const {
   return std::nullopt;
 }
 
-EdgeRef Solid::ref_of_edge(std::size_t edge, const Vec3& near) const {
+EdgeRef Model::ref_of_edge(std::size_t edge, const Vec3& near) const {
   const std::vector<int> faces = faces_of_edge(*impl_, static_cast<int>(edge) + 1);
   EdgeRef ref;
   ref.near = near;
@@ -256,7 +347,7 @@ EdgeRef Solid::ref_of_edge(std::size_t edge, const Vec3& near) const {
   return ref;
 }
 
-std::optional<std::size_t> Solid::find_edge(const EdgeRef& ref) const {
+std::optional<std::size_t> Model::find_edge(const EdgeRef& ref) const {
   if (empty()) return std::nullopt;
   // Faces of the name itself; where it is gone, the pieces of what it was a piece of.
   const auto faces_of = [&](const std::string& name) {
@@ -299,80 +390,6 @@ std::optional<std::size_t> Solid::find_edge(const EdgeRef& ref) const {
   // Of several edges the one meant must be clearly nearer to where it was than the next.
   if (candidates.size() > 1 && candidates[0].first > 0.5 * candidates[1].first) return std::nullopt;
   return candidates.front().second;
-}
-
-Result<Tessellation> tessellate(const Solid& solid, const TessellationOptions& options) {
-  Tessellation result;
-  if (solid.empty()) return result;
-  try {
-    // Triangles are stored in the shape itself; a copy keeps the shared one unchanged for other
-    // threads. Its faces and edges come in the same order.
-    const Solid copy = private_copy(solid);
-    const Solid::Impl& impl = copy.impl();
-    const BRepMesh_IncrementalMesh mesher(impl.shape, options.deflection, false, options.angle,
-                                          true);
-    for (int f = 1; f <= impl.faces.Extent(); ++f) {
-      const TopoDS_Face& face = TopoDS::Face(impl.faces(f));
-      TopLoc_Location location;
-      const Handle(Poly_Triangulation)& triangulation = BRep_Tool::Triangulation(face, location);
-      if (triangulation.IsNull()) {
-        return Error{ErrorCode::Failed, "Face " + solid.face_name(static_cast<std::size_t>(f - 1)) +
-                                            " cannot be triangulated."};
-      }
-      const gp_Trsf& trsf = location.Transformation();
-      const bool reversed = face.Orientation() == TopAbs_REVERSED;
-      const auto offset = static_cast<std::uint32_t>(result.mesh.vertices.size());
-      const BRepAdaptor_Surface surface(face);
-      for (int i = 1; i <= triangulation->NbNodes(); ++i) {
-        result.mesh.vertices.push_back(vec(triangulation->Node(i).Transformed(trsf)));
-        const gp_Pnt2d uv = triangulation->HasUVNodes() ? triangulation->UVNode(i) : gp_Pnt2d();
-        result.parameters.emplace_back(uv.X(), uv.Y());
-        gp_Pnt p;
-        gp_Vec du;
-        gp_Vec dv;
-        surface.D1(uv.X(), uv.Y(), p, du, dv);
-        gp_Vec n = du.Crossed(dv);
-        Vec3 normal = Vec3::Zero();
-        if (n.Magnitude() > 1e-12) {
-          normal = Vec3(n.X(), n.Y(), n.Z()).normalized();
-          if (reversed) normal = -normal;
-        }
-        result.normals.push_back(normal);
-      }
-      for (int i = 1; i <= triangulation->NbTriangles(); ++i) {
-        int a = 0;
-        int b = 0;
-        int c = 0;
-        triangulation->Triangle(i).Get(a, b, c);
-        if (reversed) std::swap(b, c);
-        result.mesh.triangles.push_back({offset + static_cast<std::uint32_t>(a - 1),
-                                         offset + static_cast<std::uint32_t>(b - 1),
-                                         offset + static_cast<std::uint32_t>(c - 1)});
-        result.triangle_face.push_back(static_cast<std::uint32_t>(f - 1));
-      }
-    }
-    TopTools_IndexedDataMapOfShapeListOfShape ancestors;
-    TopExp::MapShapesAndAncestors(impl.shape, TopAbs_EDGE, TopAbs_FACE, ancestors);
-    for (int e = 1; e <= impl.edges.Extent(); ++e) {
-      const TopoDS_Edge& edge = TopoDS::Edge(impl.edges(e));
-      const int at = ancestors.FindIndex(edge);
-      if (at == 0) continue;
-      const TopTools_ListOfShape& faces = ancestors.FindFromIndex(at);
-      if (BRep_Tool::IsClosed(edge, TopoDS::Face(faces.First()))) continue;  // a seam
-      if (faces.Extent() > 1 && BRep_Tool::Continuity(edge, TopoDS::Face(faces.First()),
-                                                      TopoDS::Face(faces.Last())) >= GeomAbs_G1)
-        continue;
-      const BRepAdaptor_Curve curve(edge);
-      const GCPnts_TangentialDeflection points(curve, 0.1, options.deflection, 2);
-      Tessellation::EdgeLine line{static_cast<std::size_t>(e - 1), {}};
-      for (int i = 1; i <= points.NbPoints(); ++i) line.points.push_back(vec(points.Value(i)));
-      result.edges.push_back(std::move(line));
-    }
-    return result;
-  } catch (const Standard_Failure& failure) {
-    return Error{ErrorCode::Failed,
-                 std::string("The model cannot be triangulated: ") + failure.GetMessageString()};
-  }
 }
 
 }  // namespace lostline::model
