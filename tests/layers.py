@@ -13,7 +13,7 @@ ALLOWED = {
     "sketch": "base fit section",
     "datum": "base scan fit",
     "model": "base scan fit section sketch",
-    "deviation": "base scan section model",
+    "deviation": "base scan fit section model",
     "io": "base scan section sketch model",
     "project": "base scan fit survey standards section sketch datum model io",
     "reading": "base scan fit survey standards section sketch datum model deviation project",

@@ -105,6 +105,8 @@ void align_to_model(Common& common, const AlignArguments& arguments, NamedFits& 
   print(common, {{"transform", to_json(chosen.motion)},
                  {"rms", chosen.rms},
                  {"used_fraction", chosen.used_fraction},
+                 {"settled", chosen.settled},
+                 {"iterations", chosen.iterations},
                  {"sigma", chosen.sigma},
                  {"candidates", ways},
                  {"differing", areas},

@@ -6,6 +6,7 @@
 
 #include "base/parallel.h"
 #include "cli.h"
+#include "fit/surface_kind.h"
 #include "io/formats.h"
 
 namespace lostline::cli {
@@ -75,52 +76,31 @@ Result<Vec3> parse_vector(const std::string& text) {
 
 Json to_json(const Vec3& v) { return Json::array({v.x(), v.y(), v.z()}); }
 
+namespace {
+
+std::string key_of(const fit::SizeInfo& size) {
+  return std::string(size.name) + (size.unit == fit::SizeInfo::Unit::Angle ? "_deg" : "");
+}
+
+}  // namespace
+
 Json surface_params(const fit::Surface& s) {
-  constexpr double kDegrees = 180 / std::numbers::pi;
-  switch (s.kind) {
-    case fit::Kind::Plane:
-      return {{"point", to_json(s.point)}, {"normal", to_json(s.axis)}};
-    case fit::Kind::Cylinder:
-      return {{"point", to_json(s.point)}, {"axis", to_json(s.axis)}, {"radius", s.radius}};
-    case fit::Kind::Cone:
-      return {{"apex", to_json(s.apex())},
-              {"axis", to_json(s.axis)},
-              {"half_angle_deg", s.half_angle * kDegrees}};
-    case fit::Kind::Sphere:
-      return {{"centre", to_json(s.point)}, {"radius", s.radius}};
-    case fit::Kind::Torus:
-      return {{"centre", to_json(s.point)},
-              {"axis", to_json(s.axis)},
-              {"major_radius", s.radius},
-              {"minor_radius", s.minor_radius}};
-    case fit::Kind::Line:
-      return {{"point", to_json(s.point)}, {"axis", to_json(s.axis)}};
-    case fit::Kind::Circle:
-      return {{"centre", to_json(s.point)}, {"axis", to_json(s.axis)}, {"radius", s.radius}};
-    case fit::Kind::Ellipse:
-      return {{"centre", to_json(s.point)},
-              {"axis", to_json(s.axis)},
-              {"major_direction", to_json(s.major)},
-              {"major_radius", s.radius},
-              {"minor_radius", s.minor_radius}};
-    case fit::Kind::Point:
-      return {{"point", to_json(s.point)}};
-  }
-  return {};
+  const fit::SurfaceKind& kind = fit::about(s.kind);
+  Json json{{kind.place, to_json(kind.anchor(s))}};
+  if (kind.direction != nullptr) json[kind.direction] = to_json(s.axis);
+  if (kind.turns) json["major_direction"] = to_json(s.major);
+  for (const fit::SizeInfo& size : kind.size_list())
+    json[key_of(size)] = size.unit == fit::SizeInfo::Unit::Angle ? size.said(s) : s.*size.value;
+  return json;
 }
 
 Json surface_uncertainties(const fit::SurfaceFit& f) {
   constexpr double kDegrees = 180 / std::numbers::pi;
+  const fit::SurfaceKind& kind = fit::about(f.surface.kind);
   Json u{{"offset", f.u_offset}};
-  if (fit::has_direction(f.surface.kind)) u["angle_deg"] = f.u_angle * kDegrees;
-  if (f.surface.kind == fit::Kind::Cylinder || f.surface.kind == fit::Kind::Sphere ||
-      f.surface.kind == fit::Kind::Circle)
-    u["radius"] = f.u_radius;
-  if (f.surface.kind == fit::Kind::Torus || f.surface.kind == fit::Kind::Ellipse) {
-    u["major_radius"] = f.u_radius;
-    u["minor_radius"] = f.u_minor_radius;
-  }
-  if (f.surface.kind == fit::Kind::Cone) u["half_angle_deg"] = f.u_half_angle * kDegrees;
+  if (kind.direction != nullptr) u["angle_deg"] = f.u_angle * kDegrees;
+  for (const fit::SizeInfo& size : kind.size_list())
+    u[key_of(size)] = size.unit == fit::SizeInfo::Unit::Angle ? size.said_u(f) : f.*size.u;
   return u;
 }
 

@@ -59,6 +59,7 @@ void add_survey(CLI::App& app, Common& common) {
       region["params"] = r.fit ? surface_params(r.fit->surface) : Json::object();
       region["u"] = r.fit ? surface_uncertainties(*r.fit) : Json::object();
       region["rms"] = r.fit ? Json(r.fit->rms) : Json();
+      region["settled"] = r.fit ? Json(r.fit->settled) : Json();
       region["form_error"] = r.fit ? Json(r.fit->form_error) : Json();
       region["finish"] = survey::finish_name(r.finish);
       region["trust"] = r.trust;

@@ -163,10 +163,11 @@ TEST_F(DescribedCards, APlateIsSplitItsPiecesNamedHiddenAndCombinedAndAModelImpo
   const double plate = volume();
   ASSERT_TRUE(driver_->tool(QStringLiteral("Split")));
   clickFace({0, 0, 1});
-  EXPECT_TRUE(cardText().contains(QStringLiteral("Now say the by"))) << cardText().toStdString();
-  auto* by = window_.card()->findChild<QComboBox*>(QStringLiteral("by"));
+  EXPECT_TRUE(cardText().contains(QStringLiteral("Now say the surface")))
+      << cardText().toStdString();
+  auto* by = window_.card()->findChild<QComboBox*>(QStringLiteral("surface"));
   ASSERT_NE(by, nullptr);
-  driver_->choose(QStringLiteral("by"), 1);
+  driver_->choose(QStringLiteral("surface"), 1);
   Q_EMIT by->activated(1);
   ASSERT_TRUE(driver_->settle());
   keep();
@@ -215,7 +216,7 @@ TEST_F(DescribedCards, APlateIsSplitItsPiecesNamedHiddenAndCombinedAndAModelImpo
     ASSERT_TRUE(driver_->settle());
   };
   click_body(0);
-  ASSERT_TRUE(driver_->button(QStringLiteral("tools")));
+  ASSERT_TRUE(driver_->button(QStringLiteral("others")));
   click_body(1);
   shot("combine");
   keep();

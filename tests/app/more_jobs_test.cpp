@@ -1,8 +1,8 @@
 // Jobs of surveying, tracing and proving in the real window.
 #include "jobs.h"
-#include "model/steps/extrude/extrude.h"
 #include "look/preferences.h"
 #include "look/theme.h"
+#include "model/steps/extrude/extrude.h"
 #include "project/relations.h"
 #include "windows/preferences_dialog.h"
 

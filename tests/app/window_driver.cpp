@@ -35,6 +35,19 @@ void WindowDriver::key(int key, Qt::KeyboardModifiers modifiers) {
 
 bool WindowDriver::tool(const QString& name) {
   for (QToolButton* b : window_.findChildren<QToolButton*>(QStringLiteral("tool"))) {
+    if (b->menu() != nullptr && b->isVisible() && b->isEnabled()) {
+      // A list of tools: opened, then its line is clicked.
+      for (QAction* line : b->menu()->actions()) {
+        if (line->text() != name || !line->isEnabled()) continue;
+        QTimer::singleShot(100, b->menu(), [menu = b->menu(), line] {
+          QTest::mouseClick(menu, Qt::LeftButton, {}, menu->actionGeometry(line).center());
+        });
+        QTest::mouseClick(b, Qt::LeftButton);
+        QTest::qWait(60);
+        return true;
+      }
+      continue;
+    }
     if (b->text() == name && b->isVisible() && b->isEnabled()) {
       QTest::mouseClick(b, Qt::LeftButton);
       QTest::qWait(60);

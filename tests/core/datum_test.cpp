@@ -2,9 +2,11 @@
 #include <gmock/gmock.h>
 
 #include <numbers>
+#include <set>
 
 #include "datum/construct.h"
 #include "datum/symmetry.h"
+#include "fit/uncertainty.h"
 #include "part_family.h"
 #include "project/datums.h"
 #include "project/fits.h"
@@ -13,6 +15,7 @@
 #include "project/relations.h"
 #include "simulate/scanner.h"
 #include "store/project_file.h"
+#include "survey/finish.h"
 
 namespace lostline {
 namespace {
@@ -57,7 +60,12 @@ TEST(Construct, LinesCirclesAndPoints) {
   const auto across = datum::axis_of_two(hole({0, 0, 4}), hole({60, 80, 4}));
   ASSERT_TRUE(across);
   EXPECT_LT(fit::angle_between(across->surface.axis, Vec3(0.6, 0.8, 0)), 1e-9);
-  EXPECT_NEAR(across->u_angle, std::hypot(0.004, 0.004) / 100, 1e-6);
+  // Sideways the centres turn the line, up and down the tilt of the mean of both axes does.
+  const fit::SurfaceFit one = hole({0, 0, 4});
+  const double sideways = std::sqrt(2) * one.u_offset / fit::coverage_factor(2) / 100;
+  const double upward = one.u_angle / fit::coverage_factor(2) / std::sqrt(2);
+  const Eigen::Matrix2d spread = Vec2(sideways * sideways, upward * upward).asDiagonal();
+  EXPECT_NEAR(across->u_angle, fit::expanded_length(spread), 1e-3 * across->u_angle);
   const auto base = plane({0, 0, -10}, {0, 0, 1});
   const auto leaning = made(fit::Kind::Cylinder, {0, 0, 0}, {0.02, 0, 1}, 5);
   const auto in_plane = datum::axis_of_two(leaning, hole({60, 0, 0}), &base);
@@ -204,6 +212,49 @@ TEST(Patterns, DraftGridsRowsAndMirrorsAreFound) {
   const auto accepted = project::accept_patterns(d, all);
   ASSERT_TRUE(accepted) << accepted.error().message;
   EXPECT_GT(accepted->relations.size(), 20U);
+}
+
+TEST(Patterns, AreTheSameAtAnySizePlaceAndOrder) {
+  const auto scaled = [](survey::Region r, double s, const Transform& motion) {
+    r.centre = s * (motion * r.centre);
+    r.area *= s * s;
+    if (!r.fit) return r;
+    fit::SurfaceFit& f = *r.fit;
+    f.surface = fit::transformed(f.surface, motion);
+    f.surface.point *= s;
+    f.centroid = s * (motion * f.centroid);
+    for (double* length : {&f.surface.radius, &f.surface.minor_radius, &f.u_offset, &f.u_radius,
+                           &f.u_minor_radius, &f.rms, &f.sigma, &f.form_error})
+      *length *= s;
+    return r;
+  };
+  const Transform turned =
+      Eigen::Translation3d(7, -3, 11) * Eigen::AngleAxisd(0.7, Vec3(1, 2, 3).normalized());
+  for (const std::size_t index : {std::size_t{4}, std::size_t{2}}) {
+    const project::Document d = document_of(testing::part_family()[index].solid);
+    const auto summary = [](const std::vector<survey::Pattern>& patterns, double s) {
+      std::multiset<std::string> list;
+      for (const survey::Pattern& p : patterns) {
+        std::vector<std::uint32_t> members = p.regions;
+        std::sort(members.begin(), members.end());
+        std::string text = survey::pattern_name(p.type);
+        for (const std::uint32_t id : members) text += ' ' + std::to_string(id);
+        const bool length = p.type != survey::Pattern::Type::Draft &&
+                            p.type != survey::Pattern::Type::MirroredPairs;
+        list.insert(text + " | " + std::to_string(std::lround(1e4 * p.value / (length ? s : 1))));
+      }
+      return list;
+    };
+    const auto expected = summary(survey::find_patterns(d.survey->regions), 1);
+    EXPECT_GE(expected.size(), 3U);
+    for (const double s : {0.02, 1.0, 15.0}) {
+      for (const Transform& motion : {Transform(Transform::Identity()), Transform(turned)}) {
+        std::vector<survey::Region> regions;
+        for (const survey::Region& r : d.survey->regions) regions.push_back(scaled(r, s, motion));
+        EXPECT_EQ(summary(survey::find_patterns(regions), s), expected) << s;
+      }
+    }
+  }
 }
 
 TEST(Symmetry, ThePlaneIsFoundFromNothingAndFromAGuess) {

@@ -1,7 +1,9 @@
 #include <gtest/gtest.h>
 
+#include <algorithm>
 #include <cmath>
 #include <random>
+#include <stop_token>
 
 #include "section/resolve.h"
 #include "sketch/curve_kind.h"
@@ -199,6 +201,80 @@ TEST(Resolve, DoesNotDependOnWhatMemoryHeldBefore) {
   }
 }
 
+TEST(Suggest, WhatIsOfferedTogetherHoldsAndNothingOfItFollowsFromTheRest) {
+  // Frames of rectangles, all a little off, as they come from a section; 160 lines, 640 numbers.
+  std::mt19937 random(31);
+  std::uniform_real_distribution<double> off(-0.02, 0.02);
+  Sketch s;
+  for (int row = 0; row < 5; ++row) {
+    for (int column = 0; column < 8; ++column) {
+      const Vec2 low(30 * column, 25 * row);
+      std::vector<Id> corners;
+      for (const Vec2& c : {Vec2(0, 0), Vec2(20, 0), Vec2(20, 15), Vec2(0, 15)})
+        corners.push_back(s.add_point(low + c + Vec2(off(random), off(random))));
+      for (std::size_t k = 0; k < 4; ++k) s.add_line(corners[k], corners[(k + 1) % 4]);
+      s.add_circle(s.add_point(low + Vec2(10, 7)), 4 + off(random));
+    }
+  }
+  const std::vector<Constraint> offered = suggest_constraints(s);
+  Sketch held = s;
+  for (const Constraint& c : offered) held.add_constraint(c.type, c.first, c.second);
+  const auto solution = solve(held);
+  ASSERT_TRUE(solution);
+  EXPECT_NE(solution->state, State::Clashing);
+  EXPECT_TRUE(solution->redundant.empty());
+  // Every line is level or upright, and all circles are of one size: two lie on the axes.
+  const auto count = [&](ConstraintType type) {
+    return std::count_if(offered.begin(), offered.end(),
+                         [&](const Constraint& c) { return c.type == type; });
+  };
+  EXPECT_EQ(count(ConstraintType::Horizontal) + count(ConstraintType::Vertical), 160);
+  EXPECT_EQ(count(ConstraintType::Equal), 39);
+  EXPECT_EQ(count(ConstraintType::Parallel), 0);  // they follow
+  for (std::size_t i = 0; i < s.points.size(); ++i)
+    EXPECT_LT((solution->sketch.points[i].at - s.points[i].at).norm(), 0.5);
+  // Asked to stop, it does.
+  std::stop_source stop;
+  stop.request_stop();
+  EXPECT_TRUE(suggest_constraints(s, {}, Task(stop.get_token())).empty());
+}
+
+TEST(Fit, AValueThatNoPointBearsOnHasNoUncertainty) {
+  for (const double size : {0.05, 1.0, 40.0}) {
+    Sketch s;
+    const Id a = s.add_point(size * Vec2(0, 0.1));
+    const Id b = s.add_point(size * Vec2(20, 0.1));
+    const Id line = s.add_line(a, b);
+    const Id alone = s.add_line(s.add_point(size * Vec2(0, 9)), s.add_point(size * Vec2(20, 9)));
+    const Id told = s.add_constraint(ConstraintType::Distance, kOrigin, line);
+    const Id untold = s.add_constraint(ConstraintType::Distance, kOrigin, alone);
+    section::Section section;
+    section.polylines.emplace_back();
+    std::mt19937 random(3);
+    std::normal_distribution<double> noise(0, 0.01 * size);
+    for (int k = 0; k <= 200; ++k)
+      section.polylines.back().points.emplace_back(0.1 * k * size, noise(random));
+    FitOptions options;
+    options.reach = size;
+    options.corner_margin = 0;
+    options.hold_dimensions = false;
+    const auto fit = fit_to_section(s, section, options);
+    ASSERT_TRUE(fit) << fit.error().message;
+    for (const DimensionReading& r : fit->readings) {
+      if (r.constraint == told) {
+        ASSERT_TRUE(r.u);
+        EXPECT_GT(*r.u, 0);
+        EXPECT_LT(*r.u, 0.02 * size);
+      }
+      if (r.constraint == untold) {
+        EXPECT_FALSE(r.u);
+        EXPECT_NEAR(r.value, 9 * size, 1e-6 * size);
+      }
+    }
+    EXPECT_EQ(fit->readings.size(), 2U);
+  }
+}
+
 TEST(Fit, ConstrainedRadiusIntervalCoversTheTruth) {
   Sketch base = sketch_from_section(rounded_rectangle(0.0, 1), 0.1, 0.3);
   for (const Constraint& c : suggest_constraints(base))
@@ -217,7 +293,7 @@ TEST(Fit, ConstrainedRadiusIntervalCoversTheTruth) {
         fit_to_section(base, rounded_rectangle(0.02, static_cast<std::uint64_t>(seed)), options);
     ASSERT_TRUE(fit) << fit.error().message;
     ASSERT_EQ(fit->readings.size(), 1U);
-    covered += std::abs(fit->readings[0].value - 8) <= fit->readings[0].u;
+    covered += std::abs(fit->readings[0].value - 8) <= *fit->readings[0].u;
     EXPECT_NEAR(fit->rms, 0.02, 0.004);
   }
   EXPECT_GE(covered, kRuns * 92 / 100);

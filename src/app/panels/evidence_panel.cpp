@@ -6,6 +6,7 @@
 #include <QMenu>
 #include <QVBoxLayout>
 
+#include "fit/surface_kind.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/fits.h"
@@ -174,17 +175,13 @@ void EvidencePanel::rebuild() {
       }
       QString name = symbol(&*r.fit) + QString::number(r.id);
       const fit::Surface& s = r.fit->surface;
-      if (s.kind == fit::Kind::Cylinder)
-        name += QStringLiteral("  \u2300 ") + QString::fromStdString(length_fixed(2 * s.radius, 2));
-      if (s.kind == fit::Kind::Cone)
-        name += QStringLiteral("  ") +
-                QString::fromStdString(format_fixed(s.half_angle * 57.29577951308232, 2)) +
-                QStringLiteral("\u00b0");
-      if (s.kind == fit::Kind::Sphere)
-        name +=
-            QStringLiteral("  S\u2300 ") + QString::fromStdString(length_fixed(2 * s.radius, 2));
-      if (s.kind == fit::Kind::Torus)
-        name += QStringLiteral("  R ") + QString::fromStdString(length_fixed(s.minor_radius, 2));
+      if (const fit::SizeInfo* size = fit::about(s.kind).size()) {
+        const bool angle = size->unit == fit::SizeInfo::Unit::Angle;
+        const std::string value =
+            angle ? format_fixed(size->said(s), 2) + "\u00b0" : length_fixed(size->said(s), 2);
+        name += QStringLiteral("  ") + (angle ? QString() : tr(size->symbol) + QLatin1Char(' ')) +
+                QString::fromStdString(value);
+      }
       auto* item = row(scan, name, QString::fromUtf8(survey::finish_name(r.finish)), Region, r.id);
       item->setToolTip(
           0,

@@ -20,7 +20,10 @@ class BodiesTool : public ToolCard {
     list_->setRootIsDecorated(false);
     list_->setMinimumHeight(150);
     list_->header()->setStretchLastSection(false);
+    list_->header()->setMinimumSectionSize(30);
+    list_->header()->setSectionResizeMode(QHeaderView::ResizeToContents);
     list_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
+    list_->headerItem()->setTextAlignment(2, Qt::AlignRight | Qt::AlignVCenter);
     list_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed);
     list_->setToolTip(tr("Tick a body to show it; double-click its name to change it"));
     addWide(list_);
@@ -84,7 +87,7 @@ class BodiesTool : public ToolCard {
                       : QString()});
       item->setFlags(item->flags() | Qt::ItemIsEditable | Qt::ItemIsUserCheckable);
       item->setCheckState(0, look.shown ? Qt::Checked : Qt::Unchecked);
-      item->setTextAlignment(2, Qt::AlignRight);
+      item->setTextAlignment(2, Qt::AlignRight | Qt::AlignVCenter);
       swatch(*item, look.colour);
     }
     setEvidence(bodies_.empty() ? tr("There is no model yet: build a step first.")

@@ -298,6 +298,8 @@ class BringTool : public ToolCard {
         QString text = tr("RMS %1 on %2 % of the scan")
                            .arg(QString::fromStdString(length_fixed(fit.rms, 3)))
                            .arg(100 * fit.used_fraction, 0, 'f', 1);
+        if (!fit.settled)
+          text += tr("\nnot settled: still moving after %1 rounds").arg(fit.iterations);
         for (const auto& loose : fit.loose)
           text += tr("\nnot held: %1").arg(QString::fromStdString(loose.words()));
         text += (differing.size() == 1 ? tr("\n%1 area beyond %2, left out")

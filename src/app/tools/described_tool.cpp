@@ -42,6 +42,13 @@ class DescribedTool : public StepTool {
     place_.bench.setShow(Show::Model);
     update(step_ == 0);
   }
+  bool entered() override {
+    // Return behind the path reads the file; the next one keeps it.
+    if (path_ == nullptr || !path_->hasFocus()) return false;
+    place_.bench.setFocus();
+    readModel(path_->text());
+    return true;
+  }
   bool keep() override {
     std::vector<project::FieldReading> readings;
     for (const model::Field& f : model::fields_of(feature_)) {
@@ -163,8 +170,7 @@ class DescribedTool : public StepTool {
       path->setPlaceholderText(tr("file of the model"));
       tool_.addRow(words(name), path);
       tool_.import_ = &model;
-      connect(path, &QLineEdit::returnPressed, &tool_,
-              [t = &tool_, path] { t->readModel(path->text()); });
+      tool_.path_ = path;
       auto* browse = new QPushButton(tr("choose \u2026"));
       connect(browse, &QPushButton::clicked, &tool_, [t = &tool_, path] {
         const QString file = QFileDialog::getOpenFileName(
@@ -432,6 +438,7 @@ class DescribedTool : public StepTool {
   std::map<std::string, QComboBox*, std::less<>> choices_;
   std::map<std::string, ReferenceField*, std::less<>> references_;
   std::vector<Picked> picked_;
+  QLineEdit* path_ = nullptr;                                 ///< of a model to import
   std::shared_ptr<const model::Imported>* import_ = nullptr;  ///< of the feature
   std::size_t waiting_ = 0;
   std::vector<project::FieldReading> said_;  ///< by the scan

@@ -2,6 +2,7 @@
 #include <array>
 #include <numbers>
 
+#include "fit/surface_kind.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/fits.h"
@@ -143,9 +144,7 @@ class FitTool : public ToolCard {
     if (!trial_ || relation() != fit::RelationType::Size) return;
     const fit::Surface& s = trial_->fit.alone.surface;
     const QSignalBlocker block(value_);
-    value_->setValue(s.kind == fit::Kind::Torus  ? s.minor_radius
-                     : s.kind == fit::Kind::Cone ? s.half_angle * kDegrees
-                                                 : s.radius);
+    if (const fit::SizeInfo* size = fit::about(s.kind).size()) value_->setValue(size->held(s));
   }
   void select() {
     if (seed_ == scan::kNone) return;
@@ -221,32 +220,20 @@ class FitTool : public ToolCard {
                        .arg(fixed(shown.rms, 3), fixed(shown.form_error, 3),
                             QString::fromStdString(format_count(shown.used)),
                             QString::fromStdString(format_count(shown.points)));
-    if (s.kind == fit::Kind::Cylinder)
-      text += tr("\n\u2300 %1")
-                  .arg(QString::fromStdString(length_reading(2 * s.radius, 2 * shown.u_radius)));
-    if (s.kind == fit::Kind::Cone)
-      text += tr("\nhalf angle %1\u00b0")
-                  .arg(QString::fromStdString(
-                      format_reading(s.half_angle * kDegrees, shown.u_half_angle * kDegrees)));
-    if (s.kind == fit::Kind::Sphere)
-      text += tr("\nS\u2300 %1")
-                  .arg(QString::fromStdString(length_reading(2 * s.radius, 2 * shown.u_radius)));
-    if (s.kind == fit::Kind::Torus)
-      text +=
-          tr("\nring \u2300 %1, tube R %2")
-              .arg(QString::fromStdString(length_reading(2 * s.radius, 2 * shown.u_radius)),
-                   QString::fromStdString(length_reading(s.minor_radius, shown.u_minor_radius)));
+    QStringList sizes;
+    for (const fit::SizeInfo& size : fit::about(s.kind).size_list()) {
+      const bool angle = size.unit == fit::SizeInfo::Unit::Angle;
+      const std::string value = angle ? format_reading(size.said(s), size.said_u(shown)) + "\u00b0"
+                                      : length_reading(size.said(s), size.said_u(shown));
+      sizes << QStringLiteral("%1 %2").arg(tr(size.symbol), QString::fromStdString(value));
+    }
+    if (!sizes.isEmpty()) text += QLatin1Char('\n') + sizes.join(QStringLiteral(", "));
     text += tr("\ndirection \u00b1 %1\u00b0, place \u00b1 %2")
                 .arg(QString::number(shown.u_angle * kDegrees, 'g', 2),
                      QString::number(shown.u_offset, 'g', 2));
-    if (s.kind == fit::Kind::Circle)
-      text += tr("\n\u2300 %1")
-                  .arg(QString::fromStdString(length_reading(2 * s.radius, 2 * shown.u_radius)));
-    if (s.kind == fit::Kind::Ellipse)
-      text += tr("\n%1 \u00d7 %2")
-                  .arg(QString::fromStdString(length_reading(2 * s.radius, 2 * shown.u_radius)),
-                       QString::fromStdString(
-                           length_reading(2 * s.minor_radius, 2 * shown.u_minor_radius)));
+    if (!shown.settled)
+      text += tr("\nnot settled: after %1 rounds other points were still left out each time")
+                  .arg(shown.rounds);
     if (trial_->weighted) text += tr("\nweighted by trust: rough regions count less");
     if (form_) text += QLatin1Char('\n') + QString::fromStdString(form_->words());
     if (trial_->relation)

@@ -3,6 +3,7 @@
 #include <QListWidget>
 #include <numbers>
 
+#include "fit/surface_kind.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/fits.h"
@@ -88,7 +89,9 @@ class RelateTool : public ToolCard {
     if (type() == fit::RelationType::Angle) return true;
     const auto* f =
         members_->refs().empty() ? nullptr : document().fit_of(members_->refs().front());
-    return type() == fit::RelationType::Size && f != nullptr && f->surface.kind == fit::Kind::Cone;
+    const fit::SizeInfo* size = f != nullptr ? fit::about(f->surface.kind).size() : nullptr;
+    return type() == fit::RelationType::Size && size != nullptr &&
+           size->unit == fit::SizeInfo::Unit::Angle;
   }
   /// Regions that may give way become fits.
   static void keepRegions(project::Document& d, std::vector<project::FitRelation>& relations) {
@@ -114,9 +117,7 @@ class RelateTool : public ToolCard {
     const auto& refs = members_->refs();
     if (type() == fit::RelationType::Size) {
       const fit::Surface& s = document().fit_of(refs[0])->surface;
-      value_->setValue(s.kind == fit::Kind::Torus  ? s.minor_radius
-                       : s.kind == fit::Kind::Cone ? s.half_angle * kDegrees
-                                                   : s.radius);
+      if (const fit::SizeInfo* size = fit::about(s.kind).size()) value_->setValue(size->held(s));
     } else if (type() == fit::RelationType::Angle || type() == fit::RelationType::Distance) {
       const auto m =
           project::measure(document(), refs[0], refs[1], type() == fit::RelationType::Angle);

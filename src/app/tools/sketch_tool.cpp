@@ -326,7 +326,7 @@ class SketchTool : public ToolCard {
   }
   void update() {
     sketch::FitOptions options;
-    options.reach = std::max(1.0, 6 * traced_.tolerance);
+    options.reach = traced_.reach();
     options.corner_margin = 1.5 * document().scan->health.spacing;
     fitted_ = sketch::fit_to_section(traced_.sketch, traced_.section, options);
     if (*fitted_) traced_.sketch = (*fitted_)->solution.sketch;
@@ -362,7 +362,7 @@ class SketchTool : public ToolCard {
         traced_.section, traced_.sketch, options_reach(),
         tr("Sketch %1 against its section").arg(QString::fromStdString(traced_.name)));
   }
-  [[nodiscard]] double options_reach() const { return std::max(1.0, 6 * traced_.tolerance); }
+  [[nodiscard]] double options_reach() const { return traced_.reach(); }
   void describe() {
     if (fitted_ && !*fitted_) return setError(QString::fromStdString(fitted_->error().message));
     QStringList names;

@@ -19,28 +19,28 @@ StepCard card(const model::FeatureKind& kind, Needs needs,
           QString::fromUtf8(kind.title),
           QString::fromUtf8(kind.icon),
           QString::fromUtf8(kind.tip),
+          false,
           Qt::Key_A + (kind.letter - 'a'),
           needs,
           std::move(make),
           {}};
 }
 
-/// What must be there before a step of a kind can be made.
-Needs needs_of(const model::FeatureKind& kind) {
-  struct Gather : model::Description {
-    Needs needs = Needs::Nothing;
-    void sketch(const char*, model::Id&) override { needs = std::max(needs, Needs::Sketch); }
-    void edges(const char*, std::vector<model::EdgeRef>&) override { needs = Needs::Model; }
-    void faces(const char*, std::vector<std::string>&) override { needs = Needs::Model; }
-    void step(const char*, model::Id&) override { needs = Needs::Model; }
-    void bodies(const model::BodiesInfo& info, std::vector<std::string>&) override {
-      if (info.required) needs = Needs::Model;
-    }
-  } gather;
-  model::Feature feature = kind.make();
-  feature.describe(gather);
-  return gather.needs;
-}
+/// What a kind of step is about, by what it is made of.
+struct About : model::Description {
+  Needs needs = Needs::Nothing;
+  bool on_bodies = false;
+  void sketch(const char*, model::Id&) override { needs = std::max(needs, Needs::Sketch); }
+  void edges(const char*, std::vector<model::EdgeRef>&) override { needs = Needs::Model; }
+  void faces(const char*, std::vector<std::string>&) override { needs = Needs::Model; }
+  void step(const char*, model::Id&) override { needs = Needs::Model; }
+  void bodies(const model::BodiesInfo& info, std::vector<std::string>&) override {
+    if (!info.required) return;
+    needs = Needs::Model;
+    on_bodies = true;
+  }
+  void imported(const char*, std::shared_ptr<const model::Imported>&) override { on_bodies = true; }
+};
 
 bool is_cut(const model::Feature& feature) {
   const auto* e = feature.as<model::Extrude>();
@@ -68,10 +68,15 @@ std::vector<StepCard> make_cards() {
   cards[1].tip = QObject::tr("cut closed areas of a sketch");
   cards[1].key = Qt::Key_C;
   for (const model::FeatureKind* kind : model::feature_kinds()) {
-    if (std::none_of(cards.begin(), cards.end(), [&](const auto& c) { return c.kind == kind; }))
-      cards.push_back(card(*kind, needs_of(*kind), [kind](Workplace place, project::Id step) {
-        return make_described_tool(place, step, *kind);
-      }));
+    if (std::any_of(cards.begin(), cards.end(), [&](const auto& c) { return c.kind == kind; }))
+      continue;
+    About about;
+    model::Feature feature = kind->make();
+    feature.describe(about);
+    cards.push_back(card(*kind, about.needs, [kind](Workplace place, project::Id step) {
+      return make_described_tool(place, step, *kind);
+    }));
+    cards.back().on_bodies = about.on_bodies;
   }
   for (StepCard& c : cards)
     c.tip = c.tip.left(1).toUpper() + c.tip.mid(1) +

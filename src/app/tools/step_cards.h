@@ -11,7 +11,8 @@ namespace lostline::app {
 struct StepCard {
   const model::FeatureKind* kind;
   QString name, icon, tip;
-  int key;  ///< that follows the leader key of Build
+  bool on_bodies;  ///< works on whole bodies or brings them
+  int key;         ///< that follows the leader key of Build
   enum class Needs { Nothing, Sketch, Model } needs;
   /// @param step  to edit; 0 makes a new one.
   std::function<ToolCard*(Workplace, project::Id step)> make;

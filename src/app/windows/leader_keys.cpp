@@ -31,8 +31,8 @@ std::vector<LeaderKey> build_keys() {
   }();
   std::vector<LeaderKey> keys;
   for (std::size_t i = 0; i < names.size(); ++i)
-    keys.push_back(tool(step_cards()[i].key, names[i].first.constData(), kBuild,
-                        names[i].second.constData()));
+    keys.push_back(
+        tool(step_cards()[i].key, names[i].first.constData(), kBuild, names[i].second.constData()));
   return keys;
 }
 
@@ -55,9 +55,7 @@ const std::vector<Leader>& leaders() {
        QT_TRANSLATE_NOOP("lostline::app::MainWindow", "section"),
        {tool(Qt::Key_K, "plane section", kTrace, "Section"),
         tool(Qt::Key_S, "sketch", kTrace, "Sketch")}},
-      {Qt::Key_B,
-       QT_TRANSLATE_NOOP("lostline::app::MainWindow", "build"),
-       build_keys()},
+      {Qt::Key_B, QT_TRANSLATE_NOOP("lostline::app::MainWindow", "build"), build_keys()},
       {Qt::Key_R,
        QT_TRANSLATE_NOOP("lostline::app::MainWindow", "constraint of the picks"),
        {command(Qt::Key_H, "horizontal", "horizontal"), command(Qt::Key_V, "vertical", "vertical"),

@@ -89,7 +89,7 @@ MainWindow::MainWindow(QWidget* parent)
   });
   connect(evidence_, &EvidencePanel::sketchPicked, this, [this](project::Id id) {
     if (const auto* s = session_.document().find_sketch(id))
-      strip_->showSection(s->section, s->sketch, std::max(1.0, 6 * s->tolerance),
+      strip_->showSection(s->section, s->sketch, s->reach(),
                           tr("Sketch %1 against its section").arg(QString::fromStdString(s->name)));
   });
   const auto open_sketch = [this](project::Id id) {
@@ -360,10 +360,7 @@ void MainWindow::leaderKey(int key) {
     return;
   }
   setStage(chosen->stage);
-  const QString name = tr(chosen->tool);
-  for (QToolButton* button : rail_->findChildren<QToolButton*>(QStringLiteral("tool"))) {
-    if (button->text() == name && button->isEnabled()) return button->click();
-  }
+  rail_->startTool(tr(chosen->tool));
 }
 
 }  // namespace lostline::app

@@ -105,10 +105,7 @@ void MainWindow::buildMenus() {
   row->addWidget(search_);
   connect(search_, &SearchBox::toolChosen, this, [this](int stage, const QString& name) {
     setStage(stage);
-    for (QToolButton* button : rail_->findChildren<QToolButton*>(QStringLiteral("tool"))) {
-      if (button->text() == name && button->isEnabled()) return button->click();
-    }
-    say(tr("%1 is not possible yet.").arg(name), true);
+    if (!rail_->startTool(name)) say(tr("%1 is not possible yet.").arg(name), true);
   });
   connect(search_, &SearchBox::stepChosen, this, &MainWindow::editStep);
   auto* find = new QAction(tr("Search"), this);
@@ -193,17 +190,24 @@ void MainWindow::buildRail() {
                          },
                          has_sketch}});
   std::vector<ToolEntry> build;
-  for (const StepCard& card : step_cards())
-    build.push_back({card.name, card.icon, card.tip,
-                     [this, &card] {
-                       start(card.name, [&card](Workplace place) { return card.make(place, 0); });
-                     },
-                     card.needs == StepCard::Needs::Sketch  ? std::function<bool()>(has_sketch)
-                     : card.needs == StepCard::Needs::Model ? std::function<bool()>(has_model)
-                                                            : [] { return true; }});
-  build.push_back(tool(tr("Bodies"), QStringLiteral("layers"),
-                       tr("Name, colour, show and hide the bodies of the model"), make_bodies_tool,
-                       has_model));
+  std::vector<ToolEntry> bodies{tool(tr("Bodies"), QStringLiteral("layers"),
+                                     tr("Name, colour, show and hide the bodies of the model"),
+                                     make_bodies_tool, has_model)};
+  for (const StepCard& card : step_cards()) {
+    const auto possible = card.needs == StepCard::Needs::Sketch  ? std::function<bool()>(has_sketch)
+                          : card.needs == StepCard::Needs::Model ? std::function<bool()>(has_model)
+                                                                 : [] { return true; };
+    ToolEntry entry{card.name, card.icon, card.tip,
+                    [this, &card] {
+                      start(card.name, [&card](Workplace place) { return card.make(place, 0); });
+                    },
+                    possible};
+    (card.on_bodies ? bodies : build).push_back(std::move(entry));
+  }
+  for (ToolEntry& entry : bodies) {
+    entry.group = tr("Bodies");
+    build.push_back(std::move(entry));
+  }
   rail_->setTools(kBuild, std::move(build));
   const auto has_both = [has_model, has_scan] { return has_model() && has_scan(); };
   rail_->setTools(

@@ -1,6 +1,9 @@
 #include "windows/rail.h"
 
+#include <QMenu>
 #include <QPainter>
+#include <map>
+#include <set>
 
 #include "look/theme.h"
 
@@ -62,25 +65,46 @@ Rail::Rail(QWidget* parent) : QWidget(parent), layout_(new QVBoxLayout(this)) {
   setStage(0);
 }
 
+QToolButton* Rail::make_button(const QString& name, const QString& icon_name, const QString& tip) {
+  auto* button = new QToolButton;
+  button->setObjectName(QStringLiteral("tool"));
+  button->setText(name);
+  button->setAccessibleName(name);
+  button->setIcon(icon(icon_name));
+  button->setIconSize(QSize(15, 15));
+  button->setToolTip(tip);
+  button->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+  button->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+  button->setCheckable(true);
+  return button;
+}
+
 void Rail::setTools(int stage, std::vector<ToolEntry> tools) {
   Stage& s = stages_[static_cast<std::size_t>(stage)];
-  for (QToolButton* old : s.buttons) delete old;
-  s.buttons.clear();
+  qDeleteAll(s.tools->findChildren<QToolButton*>());
+  s.shown.clear();
   s.entries = std::move(tools);
+  std::map<QString, QToolButton*> groups;
   for (const ToolEntry& entry : s.entries) {
-    auto* button = new QToolButton;
-    button->setObjectName(QStringLiteral("tool"));
-    button->setText(entry.name);
-    button->setAccessibleName(entry.name);
-    button->setIcon(icon(entry.icon));
-    button->setIconSize(QSize(15, 15));
-    button->setToolTip(entry.tip);
-    button->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
-    button->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-    button->setCheckable(true);
-    connect(button, &QToolButton::clicked, this, [start = entry.start] { start(); });
-    s.tools->layout()->addWidget(button);
-    s.buttons.push_back(button);
+    if (entry.group.isEmpty()) {
+      QToolButton* button = make_button(entry.name, entry.icon, entry.tip);
+      connect(button, &QToolButton::clicked, this, [start = entry.start] { start(); });
+      s.tools->layout()->addWidget(button);
+      s.shown.push_back({button, nullptr});
+      continue;
+    }
+    QToolButton*& button = groups[entry.group];
+    if (button == nullptr) {
+      button = make_button(entry.group, entry.icon, tr("A list of tools"));
+      button->setPopupMode(QToolButton::InstantPopup);
+      button->setMenu(new QMenu(button));
+      button->menu()->setToolTipsVisible(true);
+      s.tools->layout()->addWidget(button);
+    }
+    QAction* line = button->menu()->addAction(icon(entry.icon), entry.name);
+    line->setToolTip(entry.tip);
+    connect(line, &QAction::triggered, this, [start = entry.start] { start(); });
+    s.shown.push_back({button, line});
   }
 }
 
@@ -102,19 +126,41 @@ void Rail::refresh(const std::vector<bool>& done) {
     stages_[i].button->setIcon(
         QIcon(badge(static_cast<int>(i) + 1, static_cast<int>(i) == stage_, done[i])));
     stages_[i].button->setFont(body_font(11, static_cast<int>(i) == stage_));
-    for (std::size_t k = 0; k < stages_[i].buttons.size(); ++k) {
-      const bool possible = stages_[i].entries[k].possible();
-      stages_[i].buttons[k]->setEnabled(possible);
-      stages_[i].buttons[k]->setIcon(
-          icon(stages_[i].entries[k].icon, possible ? role::ink : role::graphite_light));
+    std::set<QToolButton*> useful;
+    for (std::size_t k = 0; k < stages_[i].shown.size(); ++k) {
+      const ToolEntry& entry = stages_[i].entries[k];
+      const auto& [button, line] = stages_[i].shown[k];
+      const bool possible = entry.possible();
+      const QIcon drawn = icon(entry.icon, possible ? role::ink : role::graphite_light);
+      if (possible) useful.insert(button);
+      button->setEnabled(useful.contains(button));
+      if (line == nullptr) {
+        button->setIcon(drawn);
+      } else {
+        line->setEnabled(possible);
+        line->setIcon(drawn);
+      }
     }
   }
 }
 
 void Rail::setRunning(const QString& tool) {
   for (Stage& stage : stages_) {
-    for (QToolButton* button : stage.buttons) button->setChecked(button->text() == tool);
+    for (const auto& [button, line] : stage.shown) button->setChecked(false);
+    for (std::size_t k = 0; k < stage.shown.size(); ++k) {
+      if (stage.entries[k].name == tool) stage.shown[k].button->setChecked(true);
+    }
   }
+}
+
+bool Rail::startTool(const QString& name) {
+  const Stage& stage = stages_[static_cast<std::size_t>(stage_)];
+  for (const ToolEntry& entry : stage.entries) {
+    if (entry.name != name || !entry.possible()) continue;
+    entry.start();
+    return true;
+  }
+  return false;
 }
 
 }  // namespace lostline::app

@@ -15,6 +15,7 @@ struct ToolEntry {
   QString tip;
   std::function<void()> start;
   std::function<bool()> possible;
+  QString group = {};  ///< tools of one group share a button, which opens a list of them
 };
 
 /// The seven stages down the left edge; the present one unfolds its tools beneath it.
@@ -30,6 +31,8 @@ class Rail : public QWidget {
   /// Marks stages that hold results, and enables the tools that can work now.
   void refresh(const std::vector<bool>& done);
   void setRunning(const QString& tool);
+  /// Starts a tool by its name; false when there is none that can work now.
+  bool startTool(const QString& name);
   static QString stageName(int stage);
 
  Q_SIGNALS:
@@ -40,8 +43,14 @@ class Rail : public QWidget {
     QToolButton* button;
     QWidget* tools;
     std::vector<ToolEntry> entries;
-    std::vector<QToolButton*> buttons;
+    /// Of each entry: its own button, or that of its group and its line in the list.
+    struct Shown {
+      QToolButton* button;
+      QAction* line;
+    };
+    std::vector<Shown> shown;
   };
+  static QToolButton* make_button(const QString& name, const QString& icon, const QString& tip);
   std::vector<Stage> stages_;
   QVBoxLayout* layout_;
   int stage_ = 0;

@@ -39,8 +39,8 @@ void show_row_evidence(const Session& session, BenchView& bench, Strip& strip, p
   }
   if (sketch != nullptr) {
     marks = sketch_marks(sketch->base, sketch->level, sketch->section, sketch->sketch, {}, entities,
-                         true, std::max(1.0, 6 * sketch->tolerance));
-    strip.showSection(sketch->section, sketch->sketch, std::max(1.0, 6 * sketch->tolerance),
+                         true, sketch->reach());
+    strip.showSection(sketch->section, sketch->sketch, sketch->reach(),
                       QObject::tr("Evidence of %1").arg(QString::fromStdString(row->name)));
     for (const sketch::Id e : entities) {
       if (const sketch::Entity* entity = sketch->sketch.find_entity(e);

@@ -175,6 +175,7 @@ Result<BestFit> best_fit(const Target& target, const Cloud& cloud, const Transfo
       stride = 1;
     } else if (settled || (stride == 1 && cloud.points.size() > 20000 && step.norm() < 1e-4)) {
       ++fit.iterations;
+      fit.settled = true;
       break;
     }
   }

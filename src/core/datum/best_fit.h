@@ -21,6 +21,7 @@ struct BestFit {
   double sigma = 0;                          ///< robust scatter of all matched points, mm
   double used_fraction = 0;  ///< of the weight: points on the model within the scatter
   int iterations = 0;
+  bool settled = false;  ///< the last step was small; else it still moved when it had to stop
   /// A motion that the surfaces do not hold; it was left as it started.
   struct Loose {
     bool turns = false;  ///< else it shifts along `axis`

@@ -4,6 +4,9 @@
 #include <algorithm>
 #include <cmath>
 
+#include "datum/propagate.h"
+#include "fit/uncertainty.h"
+
 namespace lostline::datum {
 namespace {
 
@@ -35,10 +38,15 @@ Vec3 foot(const SurfaceFit& f) {
   return f.surface.point + (f.centroid - f.surface.point).dot(f.surface.axis) * f.surface.axis;
 }
 
-/// How uncertain an axis is across itself at a place, expanded.
-double u_at(const SurfaceFit& f, const Vec3& p) {
+/// Standard uncertainty of a fit's place, of one of the coordinates that it has.
+double sigma_of_place(const SurfaceFit& f) {
+  return f.u_offset / fit::coverage_factor(has_centre(f) ? 3 : 2);
+}
+
+/// That of an axis across itself at a place.
+double sigma_at(const SurfaceFit& f, const Vec3& p) {
   const double lever = has_centre(f) ? 0 : (p - foot(f)).norm();
-  return std::hypot(f.u_offset, lever * f.u_angle);
+  return std::hypot(sigma_of_place(f), lever * f.u_angle / fit::coverage_factor(2));
 }
 
 SurfaceFit made(Kind kind) {
@@ -49,7 +57,9 @@ SurfaceFit made(Kind kind) {
 
 }  // namespace
 
-Result<SurfaceFit> midplane(const SurfaceFit& a, const SurfaceFit& b) {
+namespace {
+
+Result<SurfaceFit> plane_between(const SurfaceFit& a, const SurfaceFit& b) {
   if (a.surface.kind != Kind::Plane || b.surface.kind != Kind::Plane)
     return Error{ErrorCode::InvalidInput, "A midplane lies between two planes: pick two."};
   SurfaceFit f = made(Kind::Plane);
@@ -69,20 +79,25 @@ Result<SurfaceFit> midplane(const SurfaceFit& a, const SurfaceFit& b) {
     return Error{ErrorCode::Degenerate, "Both planes are one: there is nothing between them."};
   f.surface.point = middle + 0.5 * (first + other) * f.surface.axis;
   f.centroid = f.surface.point;
-  f.u_angle = 0.5 * std::hypot(a.u_angle, b.u_angle);
-  const double lever = 0.5 * (a.centroid - b.centroid -
-                              (a.centroid - b.centroid).dot(f.surface.axis) * f.surface.axis)
-                                 .norm();
-  f.u_offset = 0.5 * std::sqrt(a.u_offset * a.u_offset + b.u_offset * b.u_offset +
-                               lever * lever * (a.u_angle * a.u_angle + b.u_angle * b.u_angle));
   f.form_error = std::max(a.form_error, b.form_error);
   f.rms = std::max(a.rms, b.rms);
   f.points = f.used = 2;
   return f;
 }
 
-Result<SurfaceFit> axis_of_two(const SurfaceFit& a, const SurfaceFit& b,
-                               const SurfaceFit* through) {
+}  // namespace
+
+Result<SurfaceFit> midplane(const SurfaceFit& a, const SurfaceFit& b) {
+  const auto plane = plane_between(a, b);
+  if (!plane) return plane;
+  return propagated(
+      {a, b}, [](const auto& fits) { return plane_between(fits[0], fits[1]); }, *plane);
+}
+
+namespace {
+
+Result<SurfaceFit> line_through(const SurfaceFit& a, const SurfaceFit& b,
+                                const SurfaceFit* through) {
   for (const SurfaceFit* f : {&a, &b}) {
     if (!has_axis(*f) && !has_centre(*f))
       return Error{
@@ -119,11 +134,24 @@ Result<SurfaceFit> axis_of_two(const SurfaceFit& a, const SurfaceFit& b,
   SurfaceFit f = made(Kind::Line);
   f.surface.point = f.centroid = 0.5 * (p + q);
   f.surface.axis = (q - p) / length;
-  const double u = std::hypot(u_at(a, p), u_at(b, q));
-  f.u_offset = 0.5 * u;
-  f.u_angle = u / length;
   f.points = f.used = 2;
   return f;
+}
+
+}  // namespace
+
+Result<SurfaceFit> axis_of_two(const SurfaceFit& a, const SurfaceFit& b,
+                               const SurfaceFit* through) {
+  const auto line = line_through(a, b, through);
+  if (!line) return line;
+  std::vector<SurfaceFit> from{a, b};
+  if (through != nullptr) from.push_back(*through);
+  return propagated(
+      from,
+      [](const auto& fits) {
+        return line_through(fits[0], fits[1], fits.size() > 2 ? &fits[2] : nullptr);
+      },
+      *line);
 }
 
 Result<SurfaceFit> common_axis(const std::vector<SurfaceFit>& fits) {
@@ -151,12 +179,12 @@ Result<SurfaceFit> common_axis(const std::vector<SurfaceFit>& fits) {
   for (const SurfaceFit& f : fits) {
     const Vec3 d = foot(f) - mean;
     const double z = d.dot(direction);
-    const double place = 1 / std::pow(std::max(f.u_offset / 2, 1e-4), 2);
+    const double place = 1 / std::pow(std::max(sigma_of_place(f), 1e-4), 2);
     normal += place * Vec2(1, z) * Vec2(1, z).transpose();
     right += place * Vec2(1, z) * Vec2(d.dot(u), d.dot(v)).transpose();
     if (has_centre(f)) continue;
     const Vec3 axis = f.surface.axis * (f.surface.axis.dot(direction) < 0 ? -1 : 1);
-    const double turn = 1 / std::pow(std::max(f.u_angle / 2, 1e-6), 2);
+    const double turn = 1 / std::pow(std::max(f.u_angle / fit::coverage_factor(2), 1e-6), 2);
     normal(1, 1) += turn;
     right.row(1) += turn * Vec2(axis.dot(u), axis.dot(v)).transpose();
   }
@@ -171,14 +199,15 @@ Result<SurfaceFit> common_axis(const std::vector<SurfaceFit>& fits) {
     const Vec3 d = foot(g) - f.surface.point;
     const double off = (d - d.dot(f.surface.axis) * f.surface.axis).norm();
     squares += off * off;
-    chi += std::pow(off / std::max(g.u_offset / 2, 1e-4), 2);
+    chi += std::pow(off / std::max(sigma_of_place(g), 1e-4), 2);
     f.form_error = std::max(f.form_error, 2 * off);
   }
   f.rms = std::sqrt(squares / static_cast<double>(fits.size()));
   // Axes that scatter more than they say make the common one as much less certain.
   const double factor = std::sqrt(std::max(1.0, chi / (2.0 * static_cast<double>(fits.size()))));
-  f.u_offset = 2 * factor * std::sqrt(2 * covariance(0, 0));
-  f.u_angle = 2 * factor * std::sqrt(2 * covariance(1, 1));
+  // Alike in both directions across.
+  f.u_offset = fit::coverage_factor(2) * factor * std::sqrt(covariance(0, 0));
+  f.u_angle = fit::coverage_factor(2) * factor * std::sqrt(covariance(1, 1));
   f.points = f.used = fits.size();
   return f;
 }
@@ -188,7 +217,7 @@ Result<SurfaceFit> bolt_circle(const std::vector<SurfaceFit>& fits) {
     return Error{ErrorCode::InvalidInput, "A bolt circle needs three holes or more."};
   Vec3 mean = Vec3::Zero();
   Vec3 direction = Vec3::Zero();
-  double u_mean = 0;
+  double variance = 0;
   for (const SurfaceFit& f : fits) {
     if (!has_axis(f) && !has_centre(f))
       return Error{ErrorCode::InvalidInput, "A plane among the holes of a bolt circle."};
@@ -211,12 +240,12 @@ Result<SurfaceFit> bolt_circle(const std::vector<SurfaceFit>& fits) {
             direction.dot(mean - f.surface.point) / direction.dot(f.surface.axis) * f.surface.axis;
     }
     places.col(static_cast<Eigen::Index>(i)) = p;
-    u_mean += std::pow(u_at(f, p) / 2, 2) / static_cast<double>(fits.size());
+    variance += std::pow(sigma_at(f, p), 2) / static_cast<double>(fits.size());
   }
   fit::SurfaceFitOptions options;
   options.reject_beyond = 0;
   options.hopeless = 0;
-  options.least_sigma = std::sqrt(u_mean / 2);  // of one component
+  options.least_sigma = std::sqrt(variance);
   if (axes) {
     options.direction.type = fit::DirectionRule::Type::Parallel;
     options.direction.direction = direction;
@@ -227,7 +256,9 @@ Result<SurfaceFit> bolt_circle(const std::vector<SurfaceFit>& fits) {
   return circle;
 }
 
-Result<SurfaceFit> intersection(const std::vector<SurfaceFit>& fits) {
+namespace {
+
+Result<SurfaceFit> meeting_point(const std::vector<SurfaceFit>& fits) {
   std::vector<const SurfaceFit*> planes;
   std::vector<const SurfaceFit*> axes;
   for (const SurfaceFit& f : fits) {
@@ -249,16 +280,7 @@ Result<SurfaceFit> intersection(const std::vector<SurfaceFit>& fits) {
     }
     if (std::abs(normals.determinant()) < 0.02)
       return Error{ErrorCode::Degenerate, "Two of the planes are parallel: they meet in no point."};
-    const Eigen::Matrix3d inverse = normals.inverse();
-    point.surface.point = inverse * offsets;
-    Eigen::Matrix3d covariance = Eigen::Matrix3d::Zero();
-    for (int k = 0; k < 3; ++k) {
-      const SurfaceFit& f = *planes[static_cast<std::size_t>(k)];
-      const double lever = (point.surface.point - f.centroid).norm();
-      covariance += (f.u_offset * f.u_offset + std::pow(lever * f.u_angle, 2)) * inverse.col(k) *
-                    inverse.col(k).transpose();
-    }
-    point.u_offset = std::sqrt(covariance.trace());
+    point.surface.point = normals.inverse() * offsets;
   } else if (planes.size() == 1 && axes.size() == 1 && fits.size() == 2) {
     const fit::Surface& s = planes[0]->surface;
     const fit::Surface& t = axes[0]->surface;
@@ -266,10 +288,6 @@ Result<SurfaceFit> intersection(const std::vector<SurfaceFit>& fits) {
     if (std::abs(slope) < 0.02)
       return Error{ErrorCode::Degenerate, "The axis lies along the plane: they meet in no point."};
     point.surface.point = t.point + s.axis.dot(s.point - t.point) / slope * t.axis;
-    const double lever = (point.surface.point - planes[0]->centroid).norm();
-    point.u_offset = std::sqrt(std::pow(u_at(*axes[0], point.surface.point) / std::abs(slope), 2) +
-                               std::pow(planes[0]->u_offset / slope, 2) +
-                               std::pow(lever * planes[0]->u_angle / slope, 2));
   } else if (axes.size() == 2 && fits.size() == 2) {
     const fit::Surface& s = axes[0]->surface;
     const fit::Surface& t = axes[1]->surface;
@@ -282,13 +300,20 @@ Result<SurfaceFit> intersection(const std::vector<SurfaceFit>& fits) {
     const Vec3 q = t.point + (c * d.dot(s.axis) - d.dot(t.axis)) / sine * t.axis;
     point.surface.point = 0.5 * (p + q);
     point.form_error = (p - q).norm();  // how far the axes miss each other
-    point.u_offset = std::hypot(u_at(*axes[0], p), u_at(*axes[1], q)) / std::sqrt(sine);
   } else {
     return Error{ErrorCode::InvalidInput,
                  "A point of intersection needs three planes, a plane and an axis, or two axes."};
   }
   point.centroid = point.surface.point;
   return point;
+}
+
+}  // namespace
+
+Result<SurfaceFit> intersection(const std::vector<SurfaceFit>& fits) {
+  const auto point = meeting_point(fits);
+  if (!point) return point;
+  return propagated(fits, meeting_point, *point);
 }
 
 }  // namespace lostline::datum

@@ -8,6 +8,7 @@
 
 #include "base/linear.h"
 #include "base/parallel.h"
+#include "fit/uncertainty.h"
 
 namespace lostline::datum {
 namespace {
@@ -187,7 +188,7 @@ std::optional<Symmetry> refine(const Target& scan, const Cloud& cloud, Plane pla
   f.used = static_cast<std::size_t>(result.agreement * static_cast<double>(met.size()));
   // Every point comes twice, once from each side, and neighbours agree: 8 for both together.
   const Eigen::Matrix3d covariance = 8 * scatter * scatter * normal_matrix.inverse();
-  f.u_angle = 2 * std::sqrt(std::max(0.0, covariance(0, 0) + covariance(1, 1)));
+  f.u_angle = fit::expanded_length(covariance.topLeftCorner<2, 2>());
   f.u_offset = 2 * std::sqrt(std::max(0.0, covariance(2, 2)));
   return result;
 }

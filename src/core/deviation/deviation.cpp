@@ -191,7 +191,7 @@ Result<Comparator> Comparator::build(const model::Model& solid) {
     std::vector<FaceSurface> faces;
     const model::Model::Impl& impl = solid.impl();
     for (int i = 1; i <= impl.faces.Extent(); ++i)
-      faces.push_back(surface_of(TopoDS::Face(impl.faces(i))));
+      faces.push_back(surface_of(solid, static_cast<std::size_t>(i) - 1));
     return Comparator(std::make_unique<Impl>(*std::move(mesh), std::move(faces), kLimit * size));
   } catch (const Standard_Failure& failure) {
     return Error{ErrorCode::Failed,

@@ -2,58 +2,35 @@
 
 #include <BRepAdaptor_Surface.hxx>
 #include <BRep_Tool.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Face.hxx>
 #include <algorithm>
 #include <cmath>
-#include <gp_Cone.hxx>
-#include <gp_Cylinder.hxx>
-#include <gp_Pln.hxx>
-#include <gp_Sphere.hxx>
-#include <gp_Torus.hxx>
+
+#include "model/faces.h"
+#include "model/model_impl.h"
 
 namespace lostline::deviation {
 namespace {
 
 Vec3 vec(const gp_Pnt& p) { return {p.X(), p.Y(), p.Z()}; }
-Vec3 vec(const gp_Dir& d) { return {d.X(), d.Y(), d.Z()}; }
 
 }  // namespace
 
 FaceSurface::Foot FaceSurface::foot_of(const Vec3& p, const Vec2& seed,
                                        const Adaptor3d_Surface* adaptor) const {
-  const Vec3 d = p - point;
-  const double z = d.dot(axis);
-  const Vec3 across = d - z * axis;
-  const double rho = across.norm();
-  const Vec3 radial = rho > 1e-12 ? Vec3(across / rho) : any_perpendicular(axis);
-  double value = 0;
-  Vec3 normal = axis;
-  switch (type) {
-    case GeomAbs_Plane:
-      value = z;
-      break;
-    case GeomAbs_Cylinder:
-      value = rho - radius;
-      normal = radial;
-      break;
-    case GeomAbs_Cone:
-      value = (rho - radius) * cosine - z * sine;
-      normal = cosine * radial - sine * axis;
-      break;
-    case GeomAbs_Sphere:
-      value = d.norm() - radius;
-      normal = d.norm() > 1e-12 ? Vec3(d.normalized()) : axis;
-      break;
-    case GeomAbs_Torus: {
-      const Vec3 ring = d - radius * radial;
-      value = ring.norm() - minor;
-      normal = ring.norm() > 1e-12 ? Vec3(ring.normalized()) : radial;
-      break;
-    }
-    default:
-      return adaptor != nullptr ? newton(p, seed, *adaptor)
-                                : newton(p, seed, GeomAdaptor_Surface(free_form));
-  }
-  return {sign * value, p - value * normal, sign * normal};
+  if (!form)
+    return adaptor != nullptr ? newton(p, seed, *adaptor)
+                              : newton(p, seed, GeomAdaptor_Surface(free_form));
+  const Vec3 d = p - form->point;
+  Foot foot;
+  fit::with_surface(form->kind, [&]<fit::Kind kKind>() {
+    const fit::Slopes at = fit::slopes_at<kKind>(numbers, d, d.dot(numbers.axis));
+    const bool inside_out = form->hollow && kKind != fit::Kind::Plane;
+    foot = {inside_out ? -at.distance : at.distance, p - at.distance * at.outward,
+            inside_out ? Vec3(-at.outward) : at.outward};
+  });
+  return foot;
 }
 
 /// Seeded Newton iteration for the foot on a parametric surface. Source: L. Piegl and W. Tiller,
@@ -91,62 +68,19 @@ FaceSurface::Foot FaceSurface::newton(const Vec3& p, Vec2 uv,
   return foot;
 }
 
-FaceSurface surface_of(const TopoDS_Face& face) {
+FaceSurface surface_of(const model::Model& model, std::size_t index) {
   FaceSurface result;
-  const auto adaptor = std::make_shared<BRepAdaptor_Surface>(face);
-  result.type = adaptor->GetType();
-  result.sign = face.Orientation() == TopAbs_REVERSED ? -1 : 1;
-  const auto handed = [&](const gp_Ax3& position) {
-    if (!position.Direct()) result.sign = -result.sign;
-  };
-  switch (result.type) {
-    case GeomAbs_Plane: {
-      const gp_Pln plane = adaptor->Plane();
-      result.point = vec(plane.Location());
-      result.axis = vec(plane.Axis().Direction());
-      handed(plane.Position());
-      break;
-    }
-    case GeomAbs_Cylinder: {
-      const gp_Cylinder cylinder = adaptor->Cylinder();
-      result.point = vec(cylinder.Location());
-      result.axis = vec(cylinder.Axis().Direction());
-      result.radius = cylinder.Radius();
-      handed(cylinder.Position());
-      break;
-    }
-    case GeomAbs_Cone: {
-      const gp_Cone cone = adaptor->Cone();
-      result.point = vec(cone.Location());
-      result.axis = vec(cone.Axis().Direction());
-      result.radius = cone.RefRadius();
-      result.sine = std::sin(cone.SemiAngle());
-      result.cosine = std::cos(cone.SemiAngle());
-      handed(cone.Position());
-      break;
-    }
-    case GeomAbs_Sphere: {
-      const gp_Sphere sphere = adaptor->Sphere();
-      result.point = vec(sphere.Location());
-      result.radius = sphere.Radius();
-      handed(sphere.Position());
-      break;
-    }
-    case GeomAbs_Torus: {
-      const gp_Torus torus = adaptor->Torus();
-      result.point = vec(torus.Location());
-      result.axis = vec(torus.Axis().Direction());
-      result.radius = torus.MajorRadius();
-      result.minor = torus.MinorRadius();
-      handed(torus.Position());
-      break;
-    }
-    default:
-      result.free_form = BRep_Tool::Surface(face);
-      result.low = Vec2(adaptor->FirstUParameter(), adaptor->FirstVParameter());
-      result.high = Vec2(adaptor->LastUParameter(), adaptor->LastVParameter());
-      break;
+  result.form = model::surface_of_face(model, index);
+  if (result.form) {
+    result.numbers = fit::Numbers(*result.form);
+    return result;
   }
+  const TopoDS_Face& face = TopoDS::Face(model.impl().faces(static_cast<int>(index) + 1));
+  const BRepAdaptor_Surface adaptor(face);
+  result.sign = face.Orientation() == TopAbs_REVERSED ? -1 : 1;
+  result.free_form = BRep_Tool::Surface(face);
+  result.low = Vec2(adaptor.FirstUParameter(), adaptor.FirstVParameter());
+  result.high = Vec2(adaptor.LastUParameter(), adaptor.LastVParameter());
   return result;
 }
 

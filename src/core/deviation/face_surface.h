@@ -1,26 +1,22 @@
 #pragma once
 
-#include <GeomAbs_SurfaceType.hxx>
 #include <GeomAdaptor_Surface.hxx>
 #include <Geom_Surface.hxx>
-#include <TopoDS_Face.hxx>
-#include <vector>
+#include <optional>
 
 #include "base/geometry.h"
+#include "fit/surface_kernels.h"
+#include "model/model.h"
 
 // The exact surface of a face; for the .cpp files of this module.
 
 namespace lostline::deviation {
 
-/// A face's surface in closed form, or a free-form one; `sign` turns the formula's outward side
-/// into that of the material.
+/// A face's surface in closed form, or a free-form one; `sign` turns a free-form surface's outward
+/// side into that of the material.
 struct FaceSurface {
-  GeomAbs_SurfaceType type = GeomAbs_OtherSurface;
-  Vec3 point = Vec3::Zero();
-  Vec3 axis = Vec3::UnitZ();
-  double radius = 0;
-  double minor = 0;
-  double sine = 0, cosine = 1;
+  std::optional<fit::Surface> form;
+  fit::Numbers numbers{fit::Surface()};
   double sign = 1;
   Handle(Geom_Surface) free_form;
   Vec2 low = Vec2::Zero();
@@ -42,6 +38,6 @@ struct FaceSurface {
   [[nodiscard]] Foot newton(const Vec3& p, Vec2 uv, const Adaptor3d_Surface& adaptor) const;
 };
 
-FaceSurface surface_of(const TopoDS_Face& face);
+FaceSurface surface_of(const model::Model& model, std::size_t face);
 
 }  // namespace lostline::deviation

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "base/linear.h"
+#include "fit/surface_kind.h"
 
 namespace lostline::fit {
 
@@ -16,28 +17,7 @@ Error too_few(Kind kind, Eigen::Index have, int need) {
                                        std::to_string(have) + "."};
 }
 
-int fewest_points(Kind kind) {
-  switch (kind) {
-    case Kind::Line:
-      return 2;
-    case Kind::Circle:
-      return 3;
-    case Kind::Ellipse:
-      return 6;
-    case Kind::Point:
-      return 1;
-    case Kind::Plane:
-      return 3;
-    case Kind::Cylinder:
-    case Kind::Sphere:
-      return 8;
-    case Kind::Cone:
-      return 10;
-    case Kind::Torus:
-      return 14;
-  }
-  return 3;
-}
+int fewest_points(Kind kind) { return about(kind).fewest_points; }
 
 Result<Circle2> algebraic_circle(const Eigen::Matrix2Xd& p) {
   const Vec2 mean = p.rowwise().mean();
@@ -54,19 +34,6 @@ Result<Circle2> algebraic_circle(const Eigen::Matrix2Xd& p) {
   const double squared = s[2] + s.head<2>().squaredNorm();
   if (!(squared > 0)) return Error{ErrorCode::Degenerate, "The points lie on no circle."};
   return Circle2{mean + s.head<2>(), std::sqrt(squared)};
-}
-
-double expanded_length(const Eigen::Ref<const Eigen::MatrixXd>& covariance) {
-  const double trace = covariance.trace();
-  if (!(trace > 0)) return 0;
-  const double squares = covariance.squaredNorm();  // sum of the squared eigenvalues
-  const double freedoms = std::clamp(trace * trace / squares, 1.0, 3.0);
-  // Quantiles of chi-squared at 95.45 % for 1, 2 and 3 degrees of freedom.
-  constexpr double kQuantile[] = {4.0, 6.1801, 8.0249, 8.0249};
-  const auto whole = static_cast<std::size_t>(freedoms);
-  const double rest = freedoms - static_cast<double>(whole);
-  const double quantile = kQuantile[whole - 1] * (1 - rest) + kQuantile[whole] * rest;
-  return std::sqrt(squares / trace * quantile);
 }
 
 namespace {

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "fit/surface_fit.h"
+#include "fit/uncertainty.h"
 
 // What the starts of fits and the fits themselves share.
 
@@ -24,10 +25,5 @@ Result<Circle2> algebraic_circle(const Eigen::Matrix2Xd& p);
 Eigen::MatrixXd shared_noise(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
                              const Eigen::Ref<const Eigen::VectorXd>& residuals,
                              const Eigen::MatrixXd& leverage);
-
-/// Half width that the length of a normal vector with this covariance stays within as often as a
-/// single number stays within two standard deviations (95.45 %). The sum of squares is taken as a
-/// scaled chi-squared of equal mean and variance: F. E. Satterthwaite, Biometrics Bull. 2 (1946).
-double expanded_length(const Eigen::Ref<const Eigen::MatrixXd>& covariance);
 
 }  // namespace lostline::fit

@@ -4,6 +4,8 @@
 #include <cmath>
 
 #include "base/parallel.h"
+#include "fit/surface_kernels.h"
+#include "fit/surface_kind.h"
 
 namespace lostline::fit {
 
@@ -28,29 +30,11 @@ Surface unpack(const Eigen::VectorXd& state, Surface surface) {
 Freedoms freedoms_of(Kind kind, const Vec3& axis, const DirectionRule& rule) {
   const Vec3 u = any_perpendicular(axis);
   const Vec3 v = axis.cross(u);
-  Freedoms f{kind,
-             {},
-             {},
-             kind != Kind::Plane && kind != Kind::Line && kind != Kind::Point,
-             kind == Kind::Cone || kind == Kind::Torus || kind == Kind::Ellipse,
-             kind == Kind::Ellipse};
-  switch (kind) {
-    case Kind::Plane:
-      f.shifts = {axis};
-      break;
-    case Kind::Cylinder:
-    case Kind::Cone:
-    case Kind::Line:
-      f.shifts = {u, v};
-      break;
-    case Kind::Sphere:
-    case Kind::Torus:
-    case Kind::Circle:
-    case Kind::Ellipse:
-    case Kind::Point:
-      f.shifts = {u, v, axis};
-      break;
-  }
+  const SurfaceKind& k = about(kind);
+  Freedoms f{kind, {}, {}, k.has_radius, k.last != nullptr, k.turns};
+  using Shifts = SurfaceKind::Shifts;
+  if (k.shifts != Shifts::Along) f.shifts = {u, v};
+  if (k.shifts != Shifts::Across) f.shifts.push_back(axis);
   if (!has_direction(kind)) return f;
   if (rule.type == DirectionRule::Type::Free) f.tilts = {u, v};
   if (rule.type == DirectionRule::Type::Perpendicular) {
@@ -153,56 +137,23 @@ void evaluate_range(const Points& points, Eigen::Index begin, Eigen::Index end, 
                     const Eigen::VectorXd& x, Eigen::VectorXd& residuals,
                     Eigen::MatrixXd* jacobian) {
   const Vec3 point = x.head<3>();
-  const Vec3 axis = x.segment<3>(3);
-  const double radius = x[6];
-  const double c = std::cos(x[7]);
-  const double s = std::sin(x[7]);
+  const Numbers numbers(x.segment<3>(3), x[6], x[7], x[8]);
   const Eigen::Index first_shift = f.first_shift();
   for (Eigen::Index i = begin; i < end; ++i) {
     const Vec3 d = points.col(i) - point;
-    const double z = d.dot(axis);
-    // The distance depends on z along the axis and rho across it by these slopes.
-    double by_z = 1;
-    double by_rho = 0;
-    double by_radius = -1;
-    double by_last = 0;
-    Vec3 radial = Vec3::Zero();
-    Vec3 outward = axis;
-    if constexpr (kKind == Kind::Plane) {
-      residuals[i] = z;
-    } else if constexpr (kKind == Kind::Sphere) {
-      const double size = std::max(d.norm(), 1e-12);
-      residuals[i] = size - radius;
-      outward = d / size;
-    } else {
-      const Vec3 across = d - z * axis;
-      const double rho = std::max(across.norm(), 1e-12);
-      radial = across / rho;
-      if constexpr (kKind == Kind::Torus) {
-        const double q = std::max(std::sqrt((rho - radius) * (rho - radius) + z * z), 1e-12);
-        residuals[i] = q - x[8];
-        by_rho = (rho - radius) / q;
-        by_z = z / q;
-        by_radius = -by_rho;
-        by_last = -1;
-      } else {
-        residuals[i] = (rho - radius) * c - z * s;
-        by_rho = c;
-        by_z = -s;
-        by_radius = -c;
-        by_last = -(rho - radius) * s - z * c;
-      }
-      outward = by_rho * radial + by_z * axis;
-    }
+    const double z = d.dot(numbers.axis);
+    const Slopes at = slopes_at<kKind>(numbers, d, z);
+    residuals[i] = at.distance;
     if (jacobian == nullptr) continue;
     for (std::size_t k = 0; k < f.tilts.size(); ++k) {
       const Vec3& t = f.tilts[k];
-      (*jacobian)(i, static_cast<Eigen::Index>(k)) = by_z * d.dot(t) - by_rho * z * radial.dot(t);
+      (*jacobian)(i, static_cast<Eigen::Index>(k)) =
+          at.by_z * d.dot(t) - at.by_rho * z * at.radial.dot(t);
     }
     for (std::size_t k = 0; k < f.shifts.size(); ++k)
-      (*jacobian)(i, first_shift + static_cast<Eigen::Index>(k)) = -outward.dot(f.shifts[k]);
-    if (f.radius) (*jacobian)(i, f.at_radius()) = by_radius;
-    if (f.last) (*jacobian)(i, f.at_last()) = by_last;
+      (*jacobian)(i, first_shift + static_cast<Eigen::Index>(k)) = -at.outward.dot(f.shifts[k]);
+    if (f.radius) (*jacobian)(i, f.at_radius()) = at.by_radius;
+    if (f.last) (*jacobian)(i, f.at_last()) = at.by_last;
   }
 }
 
@@ -224,23 +175,11 @@ void evaluate_surface(const Points& points, const Freedoms& f, const Eigen::Vect
 
 void evaluate(const Points& points, const Freedoms& f, const Eigen::VectorXd& x,
               Eigen::VectorXd& residuals, Eigen::MatrixXd* jacobian) {
-  switch (f.kind) {
-    case Kind::Plane:
-      return evaluate_surface<Kind::Plane>(points, f, x, residuals, jacobian);
-    case Kind::Sphere:
-      return evaluate_surface<Kind::Sphere>(points, f, x, residuals, jacobian);
-    case Kind::Torus:
-      return evaluate_surface<Kind::Torus>(points, f, x, residuals, jacobian);
-    case Kind::Cylinder:
-    case Kind::Cone:
-      return evaluate_surface<Kind::Cone>(points, f, x, residuals, jacobian);
-    case Kind::Ellipse:
-      return evaluate_ellipse(points, f, x, residuals, jacobian);
-    case Kind::Line:
-    case Kind::Circle:
-    case Kind::Point:
-      return evaluate_curve(points, f, x, residuals, jacobian);
-  }
+  const bool bounds = with_surface(
+      f.kind, [&]<Kind kKind>() { evaluate_surface<kKind>(points, f, x, residuals, jacobian); });
+  if (bounds) return;
+  if (f.kind == Kind::Ellipse) return evaluate_ellipse(points, f, x, residuals, jacobian);
+  evaluate_curve(points, f, x, residuals, jacobian);
 }
 
 Eigen::VectorXd moved(const Freedoms& f, const Eigen::VectorXd& x, const Eigen::VectorXd& step) {
@@ -252,7 +191,7 @@ Eigen::VectorXd moved(const Freedoms& f, const Eigen::VectorXd& x, const Eigen::
   for (std::size_t k = 0; k < f.shifts.size(); ++k)
     next.head<3>() += step[f.first_shift() + static_cast<Eigen::Index>(k)] * f.shifts[k];
   if (f.radius) next[6] += step[f.at_radius()];
-  if (f.last) next[f.kind == Kind::Cone ? 7 : 8] += step[f.at_last()];
+  if (f.last) next[about(f.kind).last == &Surface::half_angle ? 7 : 8] += step[f.at_last()];
   // The long axis stays square to the normal and turns about it.
   Vec3 major = x.segment<3>(9);
   axis = next.segment<3>(3);
@@ -264,21 +203,15 @@ Eigen::VectorXd moved(const Freedoms& f, const Eigen::VectorXd& x, const Eigen::
 
 void settle_point(Surface& surface, const Vec3& centre) {
   const double z = (centre - surface.point).dot(surface.axis);
-  switch (surface.kind) {
-    case Kind::Plane:
+  switch (about(surface.kind).shifts) {
+    case SurfaceKind::Shifts::Along:
       surface.point = centre - z * surface.axis;
       break;
-    case Kind::Cylinder:
-    case Kind::Cone:
-    case Kind::Line:
+    case SurfaceKind::Shifts::Across:
       surface.point += z * surface.axis;
       surface.radius += z * std::tan(surface.half_angle);
       break;
-    case Kind::Sphere:
-    case Kind::Torus:
-    case Kind::Circle:
-    case Kind::Ellipse:
-    case Kind::Point:
+    case SurfaceKind::Shifts::All:
       break;
   }
 }

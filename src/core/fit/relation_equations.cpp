@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "fit/surface_kind.h"
+
 namespace lostline::fit {
 namespace {
 
@@ -10,14 +12,9 @@ bool is_planar(Kind kind) { return kind == Kind::Plane; }
 bool has_plane(Kind kind) {
   return kind == Kind::Plane || kind == Kind::Circle || kind == Kind::Ellipse;
 }
-bool has_size(Kind kind) {
-  return kind != Kind::Plane && kind != Kind::Line && kind != Kind::Point;
-}
+bool has_size(Kind kind) { return about(kind).size() != nullptr; }
 
-double size_of(const Surface& s) {
-  if (s.kind == Kind::Torus) return s.minor_radius;
-  return s.kind == Kind::Cone ? s.half_angle : s.radius;
-}
+double size_of(const Surface& s) { return s.*about(s.kind).size()->value; }
 
 Error impossible(const Relation& r, const Surface& a, const Surface* b) {
   std::string text = std::string("A ") + kind_name(a.kind) + " cannot be " + relation_word(r.type);

@@ -9,6 +9,7 @@
 #include "fit/estimate.h"
 #include "fit/parametric.h"
 #include "fit/relation_equations.h"
+#include "fit/surface_kind.h"
 
 namespace lostline::fit {
 namespace {
@@ -321,9 +322,7 @@ class Solver {
         f.u_angle = expanded(0, fr.first_shift());
         f.u_offset = expanded(fr.first_shift(), fr.at_radius() - fr.first_shift());
         if (fr.radius) f.u_radius = expanded(fr.at_radius(), 1);
-        if (f.surface.kind == Kind::Cone) f.u_half_angle = expanded(fr.at_last(), 1);
-        if (f.surface.kind == Kind::Torus || f.surface.kind == Kind::Ellipse)
-          f.u_minor_radius = expanded(fr.at_last(), 1);
+        if (fr.last) f.*about(f.surface.kind).last_u = expanded(fr.at_last(), 1);
       }
       result.fits.push_back(f);
     }

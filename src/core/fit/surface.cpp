@@ -2,6 +2,8 @@
 
 #include <cmath>
 
+#include "fit/surface_kernels.h"
+
 namespace lostline::fit {
 namespace {
 
@@ -37,83 +39,31 @@ double Surface::distance(const Vec3& p) const {
   const Vec3 d = p - point;
   const double z = d.dot(axis);
   double outward = 0;
-  switch (kind) {
-    case Kind::Plane:
-      return z;
-    case Kind::Cylinder:
-      outward = (d - z * axis).norm() - radius;
-      break;
-    case Kind::Cone:
-      outward = ((d - z * axis).norm() - radius) * std::cos(half_angle) - z * std::sin(half_angle);
-      break;
-    case Kind::Sphere:
-      outward = d.norm() - radius;
-      break;
-    case Kind::Torus:
-      outward = off_ring(*this, d).norm() - minor_radius;
-      break;
-    case Kind::Line:
-      return (d - z * axis).norm();
-    case Kind::Circle:
-      return off_ring(*this, d).norm();
-    case Kind::Ellipse: {
-      const Vec2 flat(d.dot(major), d.dot(axis.cross(major)));
-      return std::hypot((flat - foot_on_ellipse(radius, minor_radius, flat)).norm(), z);
-    }
-    case Kind::Point:
-      return d.norm();
-  }
-  return hollow ? -outward : outward;
+  const bool bounds = with_surface(
+      kind, [&]<Kind kKind>() { outward = slopes_at<kKind>(Numbers(*this), d, z).distance; });
+  if (bounds) return hollow && kind != Kind::Plane ? -outward : outward;
+  if (kind == Kind::Line) return (d - z * axis).norm();
+  if (kind == Kind::Circle) return off_ring(*this, d).norm();
+  if (kind == Kind::Point) return d.norm();
+  const Vec2 flat(d.dot(major), d.dot(axis.cross(major)));
+  return std::hypot((flat - foot_on_ellipse(radius, minor_radius, flat)).norm(), z);
 }
 
 Vec3 Surface::normal_at(const Vec3& p) const {
-  if (kind == Kind::Plane) return axis;
   const Vec3 d = p - point;
-  Vec3 outward;
-  if (kind == Kind::Sphere || kind == Kind::Torus || is_curve(kind) || kind == Kind::Point) {
-    outward = kind == Kind::Sphere || kind == Kind::Point ? d : off_ring(*this, d);
+  Vec3 outward = axis;
+  const bool bounds = with_surface(kind, [&]<Kind kKind>() {
+    outward = slopes_at<kKind>(Numbers(*this), d, d.dot(axis)).outward;
+  });
+  if (!bounds) {
+    outward = kind == Kind::Point ? d : off_ring(*this, d);
     const double size = outward.norm();
     outward = size > 1e-12 ? Vec3(outward / size) : axis;
-  } else {
-    Vec3 radial = d - d.dot(axis) * axis;
-    const double rho = radial.norm();
-    radial = rho > 1e-12 ? Vec3(radial / rho) : any_perpendicular(axis);
-    outward = std::cos(half_angle) * radial - std::sin(half_angle) * axis;
   }
-  return hollow ? Vec3(-outward) : outward;
+  return hollow && kind != Kind::Plane ? Vec3(-outward) : outward;
 }
 
 Vec3 Surface::apex() const { return point - axis * (radius / std::tan(half_angle)); }
-
-const char* kind_name(Kind kind) {
-  switch (kind) {
-    case Kind::Plane:
-      return "plane";
-    case Kind::Cylinder:
-      return "cylinder";
-    case Kind::Cone:
-      return "cone";
-    case Kind::Sphere:
-      return "sphere";
-    case Kind::Torus:
-      return "torus";
-    case Kind::Line:
-      return "line";
-    case Kind::Circle:
-      return "circle";
-    case Kind::Ellipse:
-      return "ellipse";
-    case Kind::Point:
-      return "point";
-  }
-  return "";
-}
-
-bool is_curve(Kind kind) {
-  return kind == Kind::Line || kind == Kind::Circle || kind == Kind::Ellipse;
-}
-
-bool has_direction(Kind kind) { return kind != Kind::Sphere && kind != Kind::Point; }
 
 double angle_between(const Vec3& a, const Vec3& b) {
   return std::atan2(a.cross(b).norm(), std::abs(a.dot(b)));

@@ -12,6 +12,7 @@
 #include "fit/estimate.h"
 #include "fit/least_squares.h"
 #include "fit/parametric.h"
+#include "fit/surface_kind.h"
 
 namespace lostline::fit {
 namespace {
@@ -171,7 +172,12 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
     normal_inverse = solution->normal_inverse;
     evaluate(points, freedoms, solution->x, residuals, nullptr);
     if (is_curve(kind)) residuals = sizes_of(residuals);
-    if (options.reject_beyond <= 0 || round >= options.max_rounds) break;
+    fit.rounds = round + 1;
+    if (options.reject_beyond <= 0) break;
+    if (round >= options.max_rounds) {
+      fit.settled = false;
+      break;
+    }
     const double limit = options.reject_beyond * robust_sigma(residuals, kind) + 1e-9;
     std::vector<Eigen::Index> next;
     for (Eigen::Index i = 0; i < residuals.size(); ++i) {
@@ -198,7 +204,7 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
   const double extent = (used.rowwise().maxCoeff() - used.rowwise().minCoeff()).norm();
   const bool thin_tube =
       kind == Kind::Torus && !(surface.minor_radius > 0 && surface.minor_radius < 200 * extent);
-  if (kind != Kind::Plane && kind != Kind::Line &&
+  if (about(kind).has_radius &&
       (!(surface.radius > 0) || surface.radius > 200 * extent || thin_tube)) {
     return Error{ErrorCode::Degenerate, std::string("The patch is too flat for a ") +
                                             kind_name(kind) +
@@ -248,9 +254,7 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
   fit.u_angle = expanded(0, freedoms.first_shift());
   fit.u_offset = expanded(freedoms.first_shift(), freedoms.at_radius() - freedoms.first_shift());
   if (freedoms.radius) fit.u_radius = expanded(freedoms.at_radius(), 1);
-  if (kind == Kind::Cone) fit.u_half_angle = expanded(freedoms.at_last(), 1);
-  if (kind == Kind::Torus || kind == Kind::Ellipse)
-    fit.u_minor_radius = expanded(freedoms.at_last(), 1);
+  if (freedoms.last) fit.*about(kind).last_u = expanded(freedoms.at_last(), 1);
 
   if (freedoms.radius && options.hopeless > 0 && fit.u_radius > options.hopeless * surface.radius &&
       kind != Kind::Cone) {

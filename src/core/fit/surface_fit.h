@@ -43,6 +43,10 @@ struct SurfaceFit {
   Surface surface;
   std::size_t points = 0;  ///< offered
   std::size_t used = 0;    ///< kept by the robust rounds
+  /// Rounds of leaving out points and fitting again, and whether the last one left out the same
+  /// points as the one before: else the choice of points still moved when the rounds ran out.
+  int rounds = 0;
+  bool settled = true;
   double rms = 0;          ///< of the kept residuals, mm
   double sigma = 0;        ///< residual standard deviation, freedoms accounted for, mm
   double form_error =

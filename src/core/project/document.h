@@ -128,6 +128,10 @@ struct TracedSketch {
   sketch::Sketch sketch;
   section::Section section;  ///< in the base plane's 2D frame; computed, not saved
   double rms = 0;            ///< drift of the fit, mm
+
+  /// How far the section may lie from the sketch and still be evidence for it, mm: ten times the
+  /// tolerance, beyond which it is another feature (common practice, no source).
+  [[nodiscard]] double reach() const { return 10 * tolerance; }
 };
 
 /// What a Ledger row belongs to.

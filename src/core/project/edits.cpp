@@ -24,9 +24,9 @@ double factor_of(const sketch::Sketch& s, const sketch::Constraint& c) {
   return c.type == sketch::ConstraintType::Angle ? kDegrees : is_diameter(s, c) ? 2.0 : 1.0;
 }
 
-sketch::FitOptions fit_options(const Document& document, double tolerance) {
+sketch::FitOptions fit_options(const Document& document, const TracedSketch& traced) {
   sketch::FitOptions options;
-  options.reach = std::max(1.0, 6 * tolerance);
+  options.reach = traced.reach();
   if (document.scan) options.corner_margin = 1.5 * document.scan->health.spacing;
   return options;
 }
@@ -79,7 +79,7 @@ void sync_rows(Document& document, const TracedSketch& traced) {
           area += 0.5 * (a.x() * b.y() - a.y() * b.x());
           off = std::max(off, std::abs(sketch::drift_of(traced.sketch, e, a)));
         }
-        if (off < 1.0 && area < 0) row.hole = true;
+        if (off < traced.reach() && area < 0) row.hole = true;
       }
     }
     document.dimensions.push_back(std::move(row));
@@ -103,7 +103,7 @@ Status refit(Document& document, TracedSketch& traced) {
     traced.sketch = solved->sketch;
     return Done{};
   }
-  sketch::FitOptions options = fit_options(document, traced.tolerance);
+  sketch::FitOptions options = fit_options(document, traced);
   options.hold_dimensions = false;
   const auto free = sketch::fit_to_section(traced.sketch, traced.section, options);
   if (!free) return free.error();
@@ -112,7 +112,9 @@ Status refit(Document& document, TracedSketch& traced) {
     for (Dimension& d : document.dimensions) {
       if (d.owner.sketch != traced.id || d.owner.constraint != c.id) continue;
       d.reading = reading.value * factor_of(traced.sketch, c);
-      d.u = reading.u * factor_of(traced.sketch, c);
+      d.u = reading.u.value_or(0) * factor_of(traced.sketch, c);
+      d.source =
+          "section " + traced.name + (reading.u ? "" : ", of which no point bears on this value");
     }
   }
   const bool decided =

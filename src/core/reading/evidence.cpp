@@ -271,11 +271,12 @@ std::optional<DiameterReading> read_diameter(const TracedSketch& traced,
     if (id != circles.front()) s.add_constraint(sketch::ConstraintType::Equal, circles.front(), id);
   }
   sketch::FitOptions options;
+  options.reach = traced.reach();
   options.hold_dimensions = false;
   const auto fit = sketch::fit_to_section(s, traced.section, options);
   if (!fit) return std::nullopt;
   for (const auto& r : fit->readings) {
-    if (r.constraint == dimension) return DiameterReading{2 * r.value, 2 * r.u};
+    if (r.constraint == dimension && r.u) return DiameterReading{2 * r.value, 2 * *r.u};
   }
   return std::nullopt;
 }

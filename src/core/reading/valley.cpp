@@ -11,13 +11,16 @@ namespace lostline::reading {
 using namespace project;  // the document and its edits
 namespace {
 
-constexpr double kSearch = 3.0;  // mm: points further from the model are not evidence for a value
+/// Points further from the model than this share of its size are not evidence for a value (common
+/// practice, no source).
+constexpr double kSearchShare = 0.02;
 
 /// Distances of points from the model with one value changed; empty when the Route breaks at or
 /// after a step that was sound.
 std::optional<std::vector<float>> distances(const Document& document, Id dimension, double value,
                                             std::size_t sound, const std::vector<Vec3>& points,
-                                            model::RouteCache& cache, const Task& task) {
+                                            double search, model::RouteCache& cache,
+                                            const Task& task) {
   const auto changed = ink(document, dimension, value, "trial");
   if (!changed) return std::nullopt;
   const auto results = model::recompute(changed->steps, changed->placed_sketches(), cache, task);
@@ -27,7 +30,7 @@ std::optional<std::vector<float>> distances(const Document& document, Id dimensi
   if (good < sound) return std::nullopt;
   const auto comparator = deviation::Comparator::build(results->back().solid);
   if (!comparator) return std::nullopt;
-  auto map = comparator->compare(points, 2 * kSearch, task);
+  auto map = comparator->compare(points, 2 * search, task);
   if (!map) return std::nullopt;
   return std::move(*map).value;
 }
@@ -48,10 +51,12 @@ Result<Valley> compute_valley(const Document& document, Id id, const ValleyOptio
   for (const auto& r : *now) sound += r.state == model::StepState::Sound;
   const bool angle = row->quantity == standards::Quantity::Angle;
   const double centre = row->value();
-  const double noise = std::max(document.scan->health.noise_sigma, 0.005);
+  const double extent = document.scan->health.box.diagonal().norm();
+  const double search = kSearchShare * extent;
+  const double noise = document.scan->health.noise_sigma;
   double reach = options.reach;
   if (!(reach > 0)) {
-    reach = angle ? std::max(0.5, 3 * row->u) : std::max({20 * noise, 3 * row->u, 0.3});
+    reach = angle ? std::max(0.5, 3 * row->u) : std::max({20 * noise, 3 * row->u, 2e-3 * extent});
     if (row->reading) reach = std::max(reach, 1.5 * std::abs(*row->reading - centre));
   }
   const bool size = row->quantity == standards::Quantity::Diameter ||
@@ -64,12 +69,12 @@ Result<Valley> compute_valley(const Document& document, Id id, const ValleyOptio
   const Transform to_part = document.to_part();
   std::vector<Vec3> points;
   for (std::size_t i = 0; i < vertices.size(); i += stride) points.push_back(to_part * vertices[i]);
-  const auto low = distances(document, id, centre - reach, sound, points, cache, task);
-  const auto high = distances(document, id, centre + reach, sound, points, cache, task);
+  const auto low = distances(document, id, centre - reach, sound, points, search, cache, task);
+  const auto high = distances(document, id, centre + reach, sound, points, search, cache, task);
   if (task.stopped()) return cancelled();
   task.report(0.2);
   std::optional<std::vector<float>> middle;
-  if (!low || !high) middle = distances(document, id, centre, sound, points, cache, task);
+  if (!low || !high) middle = distances(document, id, centre, sound, points, search, cache, task);
   const auto& a = low ? low : middle;
   const auto& b = high ? high : middle;
   if (!a || !b || (!low && !high))
@@ -84,7 +89,7 @@ Result<Valley> compute_valley(const Document& document, Id id, const ValleyOptio
   for (std::size_t i = 0; i < points.size(); ++i) {
     const double change = std::abs((*a)[i] - (*b)[i]);
     if (std::isfinite(change) && change > 0.1 * most && change > 1e-6 &&
-        std::min(std::abs((*a)[i]), std::abs((*b)[i])) < kSearch)
+        std::min(std::abs((*a)[i]), std::abs((*b)[i])) < search)
       affected.push_back(points[i]);
   }
   if (affected.size() < 20)
@@ -103,13 +108,13 @@ Result<Valley> compute_valley(const Document& document, Id id, const ValleyOptio
   for (int k = 0; k < options.samples; ++k) {
     if (task.stopped()) return cancelled();
     const double value = centre + reach * (2.0 * k / std::max(1, options.samples - 1) - 1.0);
-    const auto d = distances(document, id, value, sound, affected, cache, task);
+    const auto d = distances(document, id, value, sound, affected, search, cache, task);
     task.report(0.2 + 0.8 * (k + 1) / options.samples);
     if (!d) continue;
     double sum = 0;
     for (const float v : *d) {
       const double capped =
-          std::isfinite(v) ? std::min(std::abs(static_cast<double>(v)), kSearch) : kSearch;
+          std::isfinite(v) ? std::min(std::abs(static_cast<double>(v)), search) : search;
       sum += capped * capped;
     }
     valley.samples.push_back({value, std::sqrt(sum / static_cast<double>(d->size()))});

@@ -296,14 +296,20 @@ std::optional<CircleFit> fit_circle(const std::vector<Vec2>& points) {
                    std::sqrt(rms / static_cast<double>(points.size()))};
 }
 
-Result<std::vector<Curve>> resolve(const Polyline& polyline, const ResolveOptions& options) {
+Result<std::vector<Curve>> resolve(const Polyline& polyline, const ResolveOptions& given) {
   const std::size_t n = polyline.points.size();
-  if (!(options.tolerance > 0)) {
+  if (!(given.tolerance > 0)) {
     return Error{ErrorCode::InvalidInput, "The tolerance must be greater than zero."};
   }
   if (n < 4) {
     return Error{ErrorCode::InvalidInput,
                  "A stretch of " + std::to_string(n) + " points is too short to resolve."};
+  }
+  ResolveOptions options = given;
+  if (!(options.largest_radius > 0)) {
+    Eigen::AlignedBox2d box;
+    for (const Vec2& p : polyline.points) box.extend(p);
+    options.largest_radius = 20 * box.diagonal().norm();
   }
   const Stretches s(polyline);
   std::vector<Curve> curves;

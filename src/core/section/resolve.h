@@ -31,7 +31,7 @@ struct ResolveOptions {
       0.1;  ///< mm: points lie within it of their curve, but for 2 % strays within three times it
   double corner_reach = 3.0;     ///< stretches shorter than this many tolerances plus two point
                                  ///< spacings are noise at corners and dropped
-  double largest_radius = 2000;  ///< mm: flatter arcs are taken as lines
+  double largest_radius = 0;  ///< mm: flatter arcs are taken as lines; 0: twenty times the extent
 };
 
 /// Splits a polyline into lines, arcs and full circles within the tolerance: each curve reaches as

@@ -2,6 +2,9 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
+#include <queue>
+#include <tuple>
 #include <unordered_map>
 
 #include "base/parallel.h"
@@ -24,46 +27,127 @@ struct Crossing {
   std::uint32_t previous = scan::kNone;
 };
 
-struct Ends {
-  std::size_t chain;
-  bool front;
-};
+/// Open chains being joined. Pieces are linked, never copied, until the end.
+class Bridges {
+ public:
+  Bridges(std::vector<Polyline>& pieces, double limit) : pieces_(pieces), limit_(limit) {
+    const std::size_t n = pieces.size();
+    root_.resize(n);
+    length_.resize(n);
+    next_.assign(n, n);
+    previous_.assign(n, n);
+    for (std::size_t i = 0; i < n; ++i) {
+      root_[i] = i;
+      length_[i] = pieces[i].length();
+    }
+  }
 
-/// Joins the open chains end to start, shortest gap first; a chain whose own ends are near closes
-/// on itself.
-void bridge_gaps(std::vector<Polyline>& chains, double limit) {
-  for (;;) {
-    double best = limit;
-    std::size_t from = 0;
-    std::size_t to = 0;
-    bool found = false;
-    for (std::size_t i = 0; i < chains.size(); ++i) {
-      if (chains[i].closed || chains[i].points.empty()) continue;
-      for (std::size_t j = 0; j < chains.size(); ++j) {
-        if (chains[j].closed || chains[j].points.empty()) continue;
-        const double gap = (chains[j].points.front() - chains[i].points.back()).norm();
-        // A scrap must not bridge a gap longer than itself.
-        if (gap < best && gap < chains[i].length() && gap < chains[j].length()) {
-          best = gap;
-          from = i;
-          to = j;
-          found = true;
+  void run() {
+    for (const Gap& gap : gaps()) waiting_.push(gap);
+    while (!waiting_.empty()) {
+      const Gap gap = waiting_.top();
+      waiting_.pop();
+      if (next_[gap.from] != pieces_.size() || previous_[gap.to] != pieces_.size()) continue;
+      const std::size_t a = find(gap.from);
+      const std::size_t b = find(gap.to);
+      // A scrap must not bridge a gap longer than itself.
+      if (gap.size >= length_[a] || gap.size >= length_[b]) {
+        blocked_[length_[a] <= gap.size ? a : b].push_back(gap);
+        continue;
+      }
+      next_[gap.from] = gap.to;
+      previous_[gap.to] = gap.from;
+      root_[b] = a;
+      length_[a] += a != b ? gap.size + length_[b] : 0;
+      // What was longer than either may not be any more.
+      for (const std::size_t side : {a, b}) {
+        for (const Gap& again : blocked_[side]) waiting_.push(again);
+        blocked_[side].clear();
+      }
+    }
+    assemble();
+  }
+
+ private:
+  struct Gap {
+    double size;
+    std::size_t from, to;
+    bool operator<(const Gap& other) const {  // the shortest on top, then in order
+      return std::tie(size, from, to) > std::tie(other.size, other.from, other.to);
+    }
+  };
+
+  /// Every end with every start within the limit, by cells of that size.
+  [[nodiscard]] std::vector<Gap> gaps() const {
+    std::map<std::pair<long long, long long>, std::vector<std::size_t>> starts;
+    const auto cell = [&](const Vec2& p) {
+      return std::pair(static_cast<long long>(std::floor(p.x() / limit_)),
+                       static_cast<long long>(std::floor(p.y() / limit_)));
+    };
+    const auto open = [&](std::size_t i) {
+      return !pieces_[i].closed && !pieces_[i].points.empty();
+    };
+    for (std::size_t i = 0; i < pieces_.size(); ++i) {
+      if (open(i)) starts[cell(pieces_[i].points.front())].push_back(i);
+    }
+    std::vector<Gap> found;
+    for (std::size_t i = 0; i < pieces_.size(); ++i) {
+      if (!open(i)) continue;
+      const Vec2& end = pieces_[i].points.back();
+      const auto [x, y] = cell(end);
+      for (long long dx = -1; dx <= 1; ++dx) {
+        for (long long dy = -1; dy <= 1; ++dy) {
+          const auto near = starts.find({x + dx, y + dy});
+          if (near == starts.end()) continue;
+          for (const std::size_t j : near->second) {
+            const double size = (pieces_[j].points.front() - end).norm();
+            if (size < limit_) found.push_back({size, i, j});
+          }
         }
       }
     }
-    if (!found) return;
-    Polyline& head = chains[from];
-    head.gaps.push_back(head.points.size() - 1);
-    if (from == to) {
-      head.closed = true;
-      continue;
-    }
-    Polyline& tail = chains[to];
-    const std::size_t offset = head.points.size();
-    head.points.insert(head.points.end(), tail.points.begin(), tail.points.end());
-    for (const std::size_t gap : tail.gaps) head.gaps.push_back(gap + offset);
-    tail = {};
+    return found;
   }
+  std::size_t find(std::size_t i) {
+    while (root_[i] != i) i = root_[i] = root_[root_[i]];
+    return i;
+  }
+  void assemble() {
+    std::vector<char> used(pieces_.size(), 0);
+    std::vector<Polyline> joined;
+    const auto follow = [&](std::size_t first) {
+      Polyline line;
+      for (std::size_t i = first; i < pieces_.size() && used[i] == 0; i = next_[i]) {
+        used[i] = 1;
+        const std::size_t offset = line.points.size();
+        for (const std::size_t gap : pieces_[i].gaps) line.gaps.push_back(gap + offset);
+        line.points.insert(line.points.end(), pieces_[i].points.begin(), pieces_[i].points.end());
+        if (next_[i] < pieces_.size()) line.gaps.push_back(line.points.size() - 1);
+        line.closed = pieces_[i].closed || next_[i] == first;
+      }
+      joined.push_back(std::move(line));
+    };
+    for (std::size_t i = 0; i < pieces_.size(); ++i) {
+      if (previous_[i] == pieces_.size()) follow(i);
+    }
+    for (std::size_t i = 0; i < pieces_.size(); ++i) {  // rounds, from any of their pieces
+      if (used[i] == 0) follow(i);
+    }
+    pieces_ = std::move(joined);
+  }
+
+  std::vector<Polyline>& pieces_;
+  double limit_;
+  std::vector<std::size_t> root_, next_, previous_;  // the number of pieces stands for none
+  std::vector<double> length_;                       // of the chain, at its root
+  std::priority_queue<Gap> waiting_;
+  std::map<std::size_t, std::vector<Gap>> blocked_;  // by the root that is too short
+};
+
+/// Joins the open chains end to start, shortest gap first; a chain whose own ends are near closes
+/// on itself. O(n log n) for n chains whose ends do not crowd.
+void bridge_gaps(std::vector<Polyline>& chains, double limit) {
+  if (limit > 0) Bridges(chains, limit).run();
 }
 
 }  // namespace

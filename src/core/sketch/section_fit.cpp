@@ -154,7 +154,9 @@ Result<FitResult> fit_to_section(const Sketch& sketch, const section::Section& s
     const double largest = step.cwiseAbs().maxCoeff();
     if (largest > 5) step *= 5 / largest;
     x += step;
-    if (iteration > 15 && largest < 1e-10) break;
+    result.rounds = iteration + 1;
+    result.settled = largest < 1e-10;
+    if (iteration > 15 && result.settled) break;
   }
   Result<Solution> final_solution = solve(system.applied(x));
   if (!final_solution) return final_solution.error();
@@ -177,18 +179,24 @@ Result<FitResult> fit_to_section(const Sketch& sketch, const section::Section& s
   for (const auto& [entity, list] : by_entity)
     factor += inflation_along(list) * static_cast<double>(list.size()) / count;
   const double variance = sum / std::max(count - freedoms, 1.0) * std::max(1.0, factor);
-  Eigen::MatrixXd covariance = Eigen::MatrixXd::Zero(n, n);
-  if (basis.cols() > 0) {
-    const Eigen::MatrixXd reduced = product_tn(basis, product(hessian, basis));
-    covariance = variance * product(basis, solve_symmetric(reduced, basis.transpose()));
-  }
+  const auto covariance_with = [&](double stay) -> Eigen::MatrixXd {
+    if (basis.cols() == 0) return Eigen::MatrixXd::Zero(n, n);
+    const Eigen::MatrixXd stiffer = hessian + stay * Eigen::MatrixXd::Identity(n, n);
+    const Eigen::MatrixXd reduced = product_tn(basis, product(stiffer, basis));
+    return variance * product(basis, solve_symmetric(reduced, basis.transpose()));
+  };
+  const Eigen::MatrixXd covariance = covariance_with(0);
+  const Eigen::MatrixXd stayed = covariance_with(9 * kStay);
   for (const Constraint& c : result.solution.sketch.constraints) {
     if (!c.is_dimension()) continue;
     const Eigen::VectorXd g = system.gradient(c, x);
-    const double u = 2 * std::sqrt(std::max(0.0, g.dot(covariance * g)));
-    // A huge U means that no section point bears on the value.
-    result.readings.push_back({c.id, measured_value(result.solution.sketch, c),
-                               u < 1e3 * std::sqrt(variance) + 1 ? u : 0.0});
+    const double spread = g.dot(covariance * g);
+    // What only the weight that keeps things in place decides is ten times as sure with ten times
+    // that weight; no section point bears on it.
+    const bool told = g.dot(stayed * g) >= 0.5 * spread;
+    result.readings.push_back(
+        {c.id, measured_value(result.solution.sketch, c),
+         told ? std::optional(2 * std::sqrt(std::max(0.0, spread))) : std::nullopt});
   }
   if (!options.hold_dimensions) {
     for (Constraint& c : result.solution.sketch.constraints) {

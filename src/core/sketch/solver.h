@@ -37,7 +37,7 @@ Result<Solution> drag(const Sketch& sketch, Id point, const Vec2& target);
 struct DimensionReading {
   Id constraint = 0;
   double value = 0;  ///< mm
-  double u = 0;      ///< expanded, k = 2, mm; 0 when no evidence bears on it
+  std::optional<double> u;  ///< expanded, k = 2, mm; empty when no section point bears on it
 };
 
 /// Drift of the section points from the sketch.
@@ -59,6 +59,8 @@ struct FitResult {
   std::vector<DimensionReading> readings;
   double rms = 0;
   std::size_t points = 0;  ///< section points used
+  int rounds = 0;
+  bool settled = false;  ///< the last step was nothing; else the sketch still moved
 };
 
 struct FitOptions {
@@ -91,9 +93,10 @@ struct SuggestOptions {
                          ///< (about one degree)
   double length = 0.15;  ///< mm: how far centres or radii may differ
 };
-/// Constraints that hold within the tolerances and do not follow from those present. Never applied
-/// silently.
+/// Constraints that hold within the tolerances and do not follow from those present, nor from each
+/// other. Never applied silently. Cancelled, those found so far.
 std::vector<Constraint> suggest_constraints(const Sketch& sketch,
-                                            const SuggestOptions& options = {});
+                                            const SuggestOptions& options = {},
+                                            const Task& task = {});
 
 }  // namespace lostline::sketch

@@ -1,43 +1,122 @@
+#include <Eigen/Core>
 #include <algorithm>
 #include <cmath>
 #include <map>
 #include <numbers>
+#include <optional>
+#include <set>
+#include <tuple>
 
 #include "section/resolve.h"
 #include "sketch/curve_kind.h"
 #include "sketch/solver.h"
+#include "sketch/system.h"
 
 namespace lostline::sketch {
 namespace {
 
-/// Adds candidates one by one and keeps those that hold within tolerance and are not already
-/// implied.
+/// Takes candidates that hold within tolerance and do not follow from those taken before. The
+/// directions in which the constraints so far hold the sketch are kept as an orthonormal basis; a
+/// candidate is independent when its equations have a part outside of it. So a candidate costs the
+/// numbers that it touches times the rank, and only one that is taken costs the whole sketch.
 class Suggestions {
+  /// The basis so far, orthonormal columns.
+  [[nodiscard]] auto held() const { return basis_.leftCols(rank_); }
+
  public:
-  explicit Suggestions(const Sketch& sketch) : trial_(sketch) {
+  Suggestions(const Sketch& sketch, const Task& task) : trial_(sketch), task_(task) {
     const auto solution = solve(trial_);
-    if (solution) freedoms_ = solution->freedoms;
+    if (!solution || solution->state == State::Clashing) return;
+    trial_ = solution->sketch;
+    const auto system = System::build(trial_, true);
+    if (!system) return;
+    system_ = *system;
+    x_ = system->start();
+    Eigen::VectorXd f;
+    Eigen::MatrixXd jacobian;
+    system->evaluate(x_, f, jacobian);
+    basis_.resize(x_.size(), x_.size());
+    for (Eigen::Index row = 0; row < jacobian.rows(); ++row) hold(jacobian.row(row).transpose());
+    possible_ = true;
   }
   void offer(ConstraintType type, Id first, Id second = 0) {
-    for (const Constraint& c : trial_.constraints) {
-      if (c.type == type &&
-          ((c.first == first && c.second == second) || (c.first == second && c.second == first)))
-        return;
+    if (!possible_ || task_.stopped()) return;
+    const auto [low, high] = std::minmax(first, second);
+    if (!known_.insert({type, low, high}).second || present(type, low, high)) return;
+    const auto rows = system_->rows_of({0, type, first, second, 0, 0, false}, x_);
+    if (!rows) return;
+    bool adds = false;
+    for (const System::Row& row : *rows) {
+      // What lies in the basis, from the few numbers that the row touches.
+      Eigen::VectorXd inside = Eigen::VectorXd::Zero(rank_);
+      double squared = 0;
+      for (const auto& [i, d] : row.slopes) {
+        inside += d * held().row(i).transpose();
+        squared += d * d;
+      }
+      if (squared - inside.squaredNorm() <= kFollows * kFollows * squared) continue;
+      adds = true;
+      Eigen::VectorXd r = Eigen::VectorXd::Zero(x_.size());
+      for (const auto& [i, d] : row.slopes) r[i] += d;
+      const Eigen::VectorXd outside = r - held() * inside;
+      // The sketch takes the step that makes it hold, along what was free.
+      x_ -= outside * (row.value / outside.squaredNorm());
+      hold(r);
     }
-    const Id id = trial_.add_constraint(type, first, second);
-    const auto solution = solve(trial_);
-    if (!solution || solution->state == State::Clashing || solution->freedoms >= freedoms_) {
-      trial_.remove(id);
-      return;
-    }
-    freedoms_ = solution->freedoms;
-    found.push_back(trial_.constraints.back());
+    if (!adds) return;
+    trial_.add_constraint(type, first, second);
+    found_.push_back(trial_.constraints.back());
   }
-  std::vector<Constraint> found;
+  /// Those taken, without any that contradict after all.
+  std::vector<Constraint> take() {
+    for (int round = 0; possible_ && round < 8 && !found_.empty(); ++round) {
+      const auto solution = solve(trial_);
+      if (solution && solution->state != State::Clashing) break;
+      if (!solution || solution->clashing.empty()) {
+        drop(found_.back().id);
+        continue;
+      }
+      // The last one taken gives way.
+      Id last = 0;
+      for (const Id id : solution->clashing) {
+        for (const Constraint& c : found_) last = c.id == id ? std::max(last, id) : last;
+      }
+      drop(last != 0 ? last : found_.back().id);
+    }
+    return std::move(found_);
+  }
 
  private:
+  // Equations that follow from others do so exactly only where all hold; here they hold to the
+  // second order of the tolerances (0.12 rad at most), far below this, and independent ones have a
+  // part outside that is far above.
+  static constexpr double kFollows = 0.05;
+
+  void hold(Eigen::VectorXd row) {
+    const double size = row.norm();
+    for (int pass = 0; pass < 2; ++pass) row -= held() * (held().transpose() * row);
+    if (rank_ >= basis_.cols() || !(row.norm() > 1e-7 * size)) return;
+    basis_.col(rank_++) = row.normalized();
+  }
+  [[nodiscard]] bool present(ConstraintType type, Id low, Id high) const {
+    return std::any_of(trial_.constraints.begin(), trial_.constraints.end(), [&](const auto& c) {
+      return c.type == type && std::minmax(c.first, c.second) == std::minmax(low, high);
+    });
+  }
+  void drop(Id id) {
+    trial_.remove(id);
+    std::erase_if(found_, [&](const Constraint& c) { return c.id == id; });
+  }
+
   Sketch trial_;
-  int freedoms_ = 0;
+  std::optional<System> system_;  // of the sketch at the start; its unknowns stay
+  const Task& task_;
+  Eigen::VectorXd x_;
+  Eigen::MatrixXd basis_;  // the first `rank_` columns
+  Eigen::Index rank_ = 0;
+  bool possible_ = false;
+  std::set<std::tuple<ConstraintType, Id, Id>> known_;
+  std::vector<Constraint> found_;
 };
 
 struct LineInfo {
@@ -96,8 +175,9 @@ Sketch sketch_from_section(const section::Section& section, double tolerance, do
   return sketch;
 }
 
-std::vector<Constraint> suggest_constraints(const Sketch& sketch, const SuggestOptions& options) {
-  Suggestions suggestions(sketch);
+std::vector<Constraint> suggest_constraints(const Sketch& sketch, const SuggestOptions& options,
+                                            const Task& task) {
+  Suggestions suggestions(sketch, task);
   std::vector<LineInfo> lines;
   for (const Entity& e : sketch.entities) {
     if (!is_straight(&e)) continue;
@@ -171,7 +251,7 @@ std::vector<Constraint> suggest_constraints(const Sketch& sketch, const SuggestO
         suggestions.offer(ConstraintType::Equal, a.id, b.id);
     }
   }
-  return suggestions.found;
+  return suggestions.take();
 }
 
 }  // namespace lostline::sketch

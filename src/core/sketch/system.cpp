@@ -95,7 +95,7 @@ Result<System> System::build(const Sketch& sketch, bool hold_dimensions) {
   return system;
 }
 
-Status System::add(const Constraint& c) {
+Result<Equation> System::equation_of(const Constraint& c) const {
   const ConstraintKind& kind = kind_of(c.type);
   const Refs refs(sketch_);
   Equation equation;
@@ -108,10 +108,31 @@ Status System::add(const Constraint& c) {
     Terms now(*this, x_);
     kind.choose(refs, equation, now);
   }
-  equations_.push_back(equation);
-  owners_.insert(owners_.end(), static_cast<std::size_t>(equation.count), c.id);
-  rows_ += equation.count;
+  return equation;
+}
+
+Status System::add(const Constraint& c) {
+  const auto equation = equation_of(c);
+  if (!equation) return equation.error();
+  equations_.push_back(*equation);
+  owners_.insert(owners_.end(), static_cast<std::size_t>(equation->count), c.id);
+  rows_ += equation->count;
   return Done{};
+}
+
+Result<std::vector<System::Row>> System::rows_of(const Constraint& c,
+                                                 const Eigen::VectorXd& x) const {
+  const auto equation = equation_of(c);
+  if (!equation) return equation.error();
+  std::vector<Row> rows;
+  Terms terms(*this, x);
+  for (const Jet& jet : kind_of(c.type).residual(*equation, terms)) {
+    rows.push_back({jet.v, {}});
+    terms.spread(jet, [&](Eigen::Index i, double d) {
+      if (d != 0) rows.back().slopes.emplace_back(i, d);
+    });
+  }
+  return rows;
 }
 
 std::vector<Jet> System::residual(const Equation& eq, Terms& terms) const {

@@ -33,6 +33,15 @@ class System {
   /// Gradient of a dimension's value at x.
   [[nodiscard]] Eigen::VectorXd gradient(const Constraint& dimension,
                                          const Eigen::VectorXd& x) const;
+  /// A constraint's equations at x: values (mm) and their derivatives by the unknowns they touch.
+  /// The constraint need not be one of the sketch's.
+  /// @errors InvalidInput  it does not go with what it names.
+  struct Row {
+    double value;
+    std::vector<std::pair<Eigen::Index, double>> slopes;
+  };
+  [[nodiscard]] Result<std::vector<Row>> rows_of(const Constraint& constraint,
+                                                 const Eigen::VectorXd& x) const;
   /// Signed distance (mm) of a fixed point from an entity's endless curve at x; `row` receives its
   /// derivatives by the unknowns.
   double distance(const Entity& entity, const Vec2& p, const Eigen::VectorXd& x,
@@ -40,6 +49,7 @@ class System {
 
  private:
   explicit System(Sketch sketch) : sketch_(std::move(sketch)) {}
+  [[nodiscard]] Result<Equation> equation_of(const Constraint& constraint) const;
   Status add(const Constraint& constraint);
   std::vector<Jet> residual(const Equation& equation, Terms& terms) const;
 

@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "fit/surface.h"
+#include "fit/surface_kind.h"
 #include "store/manifest.h"
 
 namespace lostline::store {
@@ -46,14 +47,11 @@ struct Names {
   }
 };
 
-inline const Names<fit::Kind> kKinds{{{fit::Kind::Plane, "plane"},
-                                      {fit::Kind::Cylinder, "cylinder"},
-                                      {fit::Kind::Cone, "cone"},
-                                      {fit::Kind::Sphere, "sphere"},
-                                      {fit::Kind::Torus, "torus"},
-                                      {fit::Kind::Line, "line"},
-                                      {fit::Kind::Circle, "circle"},
-                                      {fit::Kind::Ellipse, "ellipse"},
-                                      {fit::Kind::Point, "point"}}};
+inline const Names<fit::Kind> kKinds = [] {
+  Names<fit::Kind> names;
+  for (const fit::SurfaceKind& kind : fit::surface_kinds())
+    names.list.emplace_back(kind.kind, kind.name);
+  return names;
+}();
 
 }  // namespace lostline::store

@@ -62,6 +62,8 @@ Json write(const fit::SurfaceFit& f) {
           {"hollow", f.surface.hollow},
           {"points", f.points},
           {"used", f.used},
+          {"rounds", f.rounds},
+          {"settled", f.settled},
           {"rms", f.rms},
           {"sigma", f.sigma},
           {"form_error", f.form_error},
@@ -85,6 +87,8 @@ fit::SurfaceFit read_fit(const Json& j) {
   f.surface.hollow = j.at("hollow");
   f.points = j.at("points");
   f.used = j.at("used");
+  f.rounds = j.value("rounds", 0);  // since version 6
+  f.settled = j.value("settled", true);
   f.rms = j.at("rms");
   f.sigma = j.at("sigma");
   f.form_error = j.at("form_error");

@@ -167,7 +167,8 @@ void judge_finish(std::vector<Region>& regions) {
 }
 
 void find_shared(std::vector<Region>& regions) {
-  const auto one_surface = [](const Region& a, const Region& b) {
+  const double usual = usual_departure(regions);
+  const auto one_surface = [usual](const Region& a, const Region& b) {
     const fit::SurfaceFit& f = *a.fit;
     const fit::SurfaceFit& g = *b.fit;
     const fit::Surface& s = f.surface;
@@ -178,17 +179,17 @@ void find_shared(std::vector<Region>& regions) {
       if (s.axis.dot(t.axis) < std::cos(std::min(turn, 0.02))) return false;
       // Each one's middle on the other, within what their tilts leave open.
       const double far = (a.centre - b.centre).norm();
-      const double limit =
-          std::max(0.03, std::hypot(f.u_offset, g.u_offset) + far * std::min(f.u_angle, g.u_angle));
-      return std::abs(s.distance(g.centroid)) < std::min(limit, 0.15) &&
-             std::abs(t.distance(f.centroid)) < std::min(limit, 0.15);
+      const double limit = std::max(
+          usual / 5, std::hypot(f.u_offset, g.u_offset) + far * std::min(f.u_angle, g.u_angle));
+      return std::abs(s.distance(g.centroid)) < std::min(limit, usual) &&
+             std::abs(t.distance(f.centroid)) < std::min(limit, usual);
     }
     if (s.kind != fit::Kind::Cylinder && s.kind != fit::Kind::Cone) return false;
     if (fit::angle_between(s.axis, t.axis) > std::min(turn, 0.02)) return false;
     const Vec3 d = t.point - s.point;
     const double off = (d - d.dot(s.axis) * s.axis).norm();
-    if (off > std::clamp(std::hypot(f.u_offset, g.u_offset), 0.04, 0.15)) return false;
-    const double sized = std::clamp(std::hypot(f.u_radius, g.u_radius), 0.03, 0.15);
+    if (off > std::clamp(std::hypot(f.u_offset, g.u_offset), usual / 4, usual)) return false;
+    const double sized = std::clamp(std::hypot(f.u_radius, g.u_radius), usual / 5, usual);
     if (s.kind == fit::Kind::Cylinder) return std::abs(s.radius - t.radius) < sized;
     return std::abs(s.half_angle - t.half_angle) < 0.01 &&
            std::abs(s.distance(g.centroid) - t.distance(g.centroid)) < sized;
@@ -214,6 +215,7 @@ void draw_conclusions(Survey& survey, const scan::Mesh& mesh, const scan::Topolo
 
 std::vector<FoundRelation> find_relations(const std::vector<Region>& regions) {
   std::vector<FoundRelation> relations;
+  const double usual = usual_departure(regions);
   constexpr double kLoose = 0.1 * std::numbers::pi / 180;
   for (std::size_t i = 0; i < regions.size(); ++i) {
     for (std::size_t j = i + 1; j < regions.size(); ++j) {
@@ -232,7 +234,7 @@ std::vector<FoundRelation> find_relations(const std::vector<Region>& regions) {
         if (a.surface.kind != fit::Kind::Plane && !mixed) {
           const Vec3 d = b.surface.point - a.surface.point;
           const double offset = (d - d.dot(a.surface.axis) * a.surface.axis).norm();
-          if (offset < std::max(0.05, std::hypot(a.u_offset, b.u_offset))) {
+          if (offset < std::max(usual / 3, std::hypot(a.u_offset, b.u_offset))) {
             relations.push_back(
                 {FoundRelation::Type::Coaxial, regions[i].id, regions[j].id, angle, offset});
             continue;

@@ -18,6 +18,10 @@ void judge_finish(std::vector<Region>& regions);
 /// Trust that goes with a finish.
 double trust_of(Finish finish);
 
+/// How far things meant for one place usually lie apart, mm: a thousandth of the regions' extent
+/// (common practice, no source). What two regions must agree within is a share of it, or their U.
+double usual_departure(const std::vector<Region>& regions);
+
 /// Numbers regions that lie on one surface alike.
 void find_shared(std::vector<Region>& regions);
 
@@ -25,7 +29,8 @@ void find_shared(std::vector<Region>& regions);
 std::vector<FoundRelation> find_relations(const std::vector<Region>& regions);
 
 /// Arrangements of regions, those that say most first.
-/// @param tolerance  mm, greatest departure from the ideal place; U widens it.
-std::vector<Pattern> find_patterns(const std::vector<Region>& regions, double tolerance = 0.15);
+/// @param tolerance  mm, greatest departure from the ideal place; U widens it. 0: a thousandth of
+/// the regions' extent (common practice, no source).
+std::vector<Pattern> find_patterns(const std::vector<Region>& regions, double tolerance = 0);
 
 }  // namespace lostline::survey

@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 #include <numbers>
+#include <tuple>
 
 namespace lostline::survey {
 namespace {
@@ -17,7 +18,7 @@ struct Flat {
 };
 
 /// Splits a group into sets of parallel axes, distinct in place.
-std::vector<Flat> flatten(const std::vector<const Region*>& group) {
+std::vector<Flat> flatten(const std::vector<const Region*>& group, double tolerance) {
   std::vector<Flat> sets;
   for (const Region* r : group) {
     const fit::Surface& s = r->fit->surface;
@@ -37,7 +38,7 @@ std::vector<Flat> flatten(const std::vector<const Region*>& group) {
     const Vec3 d = axis_foot(s, r->fit->centroid) - set->origin;
     const Vec2 at(d.dot(set->u), d.dot(set->v));
     const bool known = std::any_of(set->at.begin(), set->at.end(),
-                                   [&](const Vec2& p) { return (p - at).norm() < 0.5; });
+                                   [&](const Vec2& p) { return (p - at).norm() < 3 * tolerance; });
     if (known) continue;
     set->holes.push_back(r);
     set->at.push_back(at);
@@ -82,7 +83,7 @@ void bolt_circles(Flat& flat, const std::vector<Pattern>& stacks, double toleran
         if (std::abs(d.norm() - radius) < tolerance)
           around.emplace_back(std::atan2(d.y(), d.x()), i);
       }
-      if (around.size() < 3 || around.size() <= taken.size() || radius < 2) return;
+      if (around.size() < 3 || around.size() <= taken.size() || radius < 10 * tolerance) return;
       std::sort(around.begin(), around.end());
       std::vector<double> angles;
       for (const auto& a : around) angles.push_back(a.first);
@@ -194,12 +195,13 @@ void grid(const Flat& flat, double tolerance, std::vector<Pattern>& found) {
     p.count = columns->count;
     p.rows = rows->count;
     p.departure = std::hypot(columns->departure, rows->departure);
-    std::vector<std::pair<double, std::uint32_t>> order;
-    for (std::size_t i = 0; i < n; ++i)
-      order.emplace_back(std::round((y[i] - rows->first) / std::max(rows->pitch, 1.0)) * 1e4 + x[i],
-                         flat.holes[i]->id);
+    std::vector<std::tuple<long, double, std::uint32_t>> order;  // row by row, along each
+    for (std::size_t i = 0; i < n; ++i) {
+      const double row = rows->pitch > 0 ? (y[i] - rows->first) / rows->pitch : 0;
+      order.emplace_back(std::lround(row), x[i], flat.holes[i]->id);
+    }
     std::sort(order.begin(), order.end());
-    for (const auto& o : order) p.regions.push_back(o.second);
+    for (const auto& o : order) p.regions.push_back(std::get<2>(o));
     found.push_back(std::move(p));
     return;
   }
@@ -209,7 +211,7 @@ void grid(const Flat& flat, double tolerance, std::vector<Pattern>& found) {
 
 void arrange_holes(const std::vector<const Region*>& group, const std::vector<Pattern>& axes,
                    double tolerance, std::vector<Pattern>& found) {
-  for (Flat& flat : flatten(group)) {
+  for (Flat& flat : flatten(group, tolerance)) {
     bolt_circles(flat, axes, tolerance, found);
     grid(flat, tolerance, found);
   }

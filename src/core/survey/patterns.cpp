@@ -89,7 +89,7 @@ std::vector<Pattern> stacks(const std::vector<const Region*>& all, double tolera
         continue;
       // The nearest of both axes in the middle of the other's evidence.
       const double off = (axis_foot(s, g.centroid) - axis_foot(g.surface, g.centroid)).norm();
-      if (off > std::max(tolerance, std::min(g.u_offset, 0.5))) continue;
+      if (off > std::max(tolerance, std::min(g.u_offset, 3 * tolerance))) continue;
       used[j] = 1;
       p.regions.push_back(all[j]->id);
       p.departure = std::max(p.departure, off);
@@ -102,10 +102,11 @@ std::vector<Pattern> stacks(const std::vector<const Region*>& all, double tolera
 
 /// Cylinders of one diameter and side that do not share an axis.
 std::vector<std::vector<const Region*>> equal_sizes(const std::vector<const Region*>& all,
-                                                    std::vector<Pattern>& found) {
+                                                    double tolerance, std::vector<Pattern>& found) {
   std::vector<const Region*> round;
   for (const Region* r : all) {
-    if (r->fit->surface.kind == fit::Kind::Cylinder && r->fit->u_radius < 0.2) round.push_back(r);
+    if (r->fit->surface.kind == fit::Kind::Cylinder && r->fit->u_radius < 1.5 * tolerance)
+      round.push_back(r);
   }
   std::stable_sort(round.begin(), round.end(), [](const Region* a, const Region* b) {
     return a->fit->surface.radius < b->fit->surface.radius;
@@ -121,7 +122,8 @@ std::vector<std::vector<const Region*>> equal_sizes(const std::vector<const Regi
       if (r->fit->surface.hollow != hollow) continue;
       if (!group.empty()) {
         const fit::SurfaceFit& f = *group.front()->fit;
-        const double limit = std::clamp(std::hypot(f.u_radius, r->fit->u_radius), 0.02, 0.1);
+        const double limit =
+            std::clamp(std::hypot(f.u_radius, r->fit->u_radius), tolerance / 8, tolerance / 1.5);
         if (r->fit->surface.radius - f.surface.radius > limit) close();
       }
       group.push_back(r);
@@ -161,7 +163,8 @@ void mirrored(const std::vector<const Region*>& all, double tolerance,
     const fit::Surface& t = b.fit->surface;
     if (s.kind != t.kind || s.hollow != t.hollow) return false;
     if (s.kind != fit::Kind::Plane &&
-        std::abs(s.radius - t.radius) > std::max(0.1, 0.01 * s.radius) && s.kind != fit::Kind::Cone)
+        std::abs(s.radius - t.radius) > std::max(tolerance / 1.5, 0.01 * s.radius) &&
+        s.kind != fit::Kind::Cone)
       return false;
     const auto image = [&](const Vec3& p) {
       return Vec3(p - 2 * (plane.normal.dot(p) - plane.offset) * plane.normal);
@@ -173,7 +176,7 @@ void mirrored(const std::vector<const Region*>& all, double tolerance,
         return false;
     }
     const Vec3 centre = image(a.fit->centroid);
-    const double near = 0.06 * std::sqrt(std::max(a.area, b.area)) + 1;
+    const double near = 0.06 * std::sqrt(std::max(a.area, b.area)) + 7 * tolerance;
     if ((centre - b.fit->centroid).norm() > near) return false;
     if (s.kind == fit::Kind::Plane) return std::abs(t.distance(centre)) < tolerance;
     const Vec3 point = image(axis_foot(s, a.fit->centroid));
@@ -195,11 +198,11 @@ void mirrored(const std::vector<const Region*>& all, double tolerance,
         p.offset = (s.axis.dot(s.point) - t.axis.dot(t.point)) / (along_s - along_t);
         // A slanted pair meets its mirror plane only when the bisector stands square.
         if (std::abs(along_s + along_t) > 0.01) continue;
-      } else if (s.kind == fit::Kind::Cylinder && std::abs(s.radius - t.radius) < 0.1 &&
+      } else if (s.kind == fit::Kind::Cylinder && std::abs(s.radius - t.radius) < tolerance / 1.5 &&
                  fit::angle_between(s.axis, t.axis) < kParallel) {
         const Vec3 a = axis_foot(s, all[i]->fit->centroid);
         const Vec3 b = axis_foot(t, a);
-        if ((b - a).norm() < 1) continue;
+        if ((b - a).norm() < 7 * tolerance) continue;
         p.normal = (b - a).normalized();
         p.offset = p.normal.dot(0.5 * (a + b));
       } else {
@@ -320,8 +323,17 @@ const char* pattern_name(Pattern::Type type) {
   return "";
 }
 
+double usual_departure(const std::vector<Region>& regions) {
+  Box3 box;
+  for (const Region& r : regions) {
+    if (r.fit && r.triangles > 0) box.extend(r.centre);
+  }
+  return 1e-3 * (box.isEmpty() ? 0.0 : box.diagonal().norm());
+}
+
 std::vector<Pattern> find_patterns(const std::vector<Region>& regions, double tolerance) {
   const std::vector<const Region*> all = members(regions);
+  if (!(tolerance > 0)) tolerance = usual_departure(regions);
   std::vector<Pattern> found;
   const std::vector<Pattern> axes = stacks(all, tolerance);
   std::vector<Pattern> single = axes;  // any turned surface may be a bolt circle's middle
@@ -333,7 +345,8 @@ std::vector<Pattern> find_patterns(const std::vector<Region>& regions, double to
     single.push_back(p);
   }
   std::vector<Pattern> sizes;
-  for (const auto& group : equal_sizes(all, sizes)) arrange_holes(group, single, tolerance, found);
+  for (const auto& group : equal_sizes(all, tolerance, sizes))
+    arrange_holes(group, single, tolerance, found);
   found.insert(found.end(), axes.begin(), axes.end());
   found.insert(found.end(), sizes.begin(), sizes.end());
   mirrored(all, 2 * tolerance, found);

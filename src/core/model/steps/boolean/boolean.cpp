@@ -15,10 +15,10 @@ std::string Boolean::words() const {
 }
 
 void Boolean::describe(Description& d) {
-  d.bodies({"target"}, target);
-  d.bodies({"tools"}, tools);
-  d.choice({"makes", {"join", "cut", "common"}}, makes);
-  d.flag("keep", keep);
+  d.bodies({"body"}, target);
+  d.bodies({"others"}, tools);
+  d.choice({"result", {"join", "cut", "common"}}, makes);
+  d.flag("keep_others", keep);
 }
 
 Result<Model> Boolean::build(const Site& site) const {
@@ -27,7 +27,7 @@ Result<Model> Boolean::build(const Site& site) const {
   if (!changed) return changed.error();
   if (changed->size() > 1)
     return Error{ErrorCode::InvalidInput,
-                 "One body is changed by the others. Pick one to change, the others as tools."};
+                 "One body is changed by the others. Pick one to change and the others beside it."};
   const std::size_t body = changed->front();
   auto others = find_bodies(tools, before, "combine it with");
   if (!others) return others.error();

@@ -93,9 +93,9 @@ constinit const FeatureKind Split::kind = kind_of<Split>(
 
 void Split::describe(Description& d) {
   d.bodies({"bodies"}, bodies);
-  d.bodies({"along", false}, along);
-  d.reference({"by", ReferenceInfo::Wants::Surface, along.empty()}, by);
-  d.flag("keep", keep);
+  d.bodies({"surface_bodies", false}, along);
+  d.reference({"surface", ReferenceInfo::Wants::Surface, along.empty()}, by);
+  d.flag("keep_surfaces", keep);
 }
 
 Result<Model> Split::build(const Site& site) const {
