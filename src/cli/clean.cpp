@@ -3,6 +3,7 @@
 #include "cli.h"
 #include "io/formats.h"
 #include "scan/health.h"
+#include "scan/noise.h"
 
 namespace lostline::cli {
 namespace {
@@ -47,7 +48,8 @@ void run(Common& common, const Arguments& a) {
   if (a.spikes > 0) {
     const scan::Topology topology = scan::build_topology(mesh);
     status = apply(
-        mesh, scan::drop_spikes(mesh, topology, scan::estimate_noise(mesh, topology), a.spikes),
+        mesh,
+        scan::drop_spikes(mesh, topology, scan::measure_noise(mesh, topology).sigma, a.spikes),
         "spikes", acts);
   }
   if (status && a.fill > 0)

@@ -24,6 +24,7 @@ void add_info(CLI::App& app, Common& common) {
     result["unit_reason"] = guess.reason;
     result["spacing"] = health->spacing;
     result["noise_sigma"] = health->noise_sigma;
+    result["noise_correlation"] = health->noise_correlation;
     result["components"] = health->components;
     result["islands"] = health->islands;
     result["open_edges"] = health->open_edges;

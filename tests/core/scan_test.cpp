@@ -2,10 +2,12 @@
 #include <gtest/gtest.h>
 #include <unistd.h>
 
+#include <algorithm>
 #include <cmath>
 #include <cstring>
 #include <filesystem>
 #include <fstream>
+#include <numbers>
 #include <random>
 
 #include "base/text.h"
@@ -14,6 +16,7 @@
 #include "io/formats.h"
 #include "scan/health.h"
 #include "scan/mesh_index.h"
+#include "scan/noise.h"
 #include "section/section.h"
 
 namespace lostline {
@@ -323,7 +326,85 @@ TEST(Health, NoiseIsEstimatedWithinTenPercent) {
     std::normal_distribution<double> noise(0, sigma);
     for (std::size_t i = 0; i < mesh.vertices.size(); ++i)
       mesh.vertices[i] += noise(random) * normals[i];
-    EXPECT_NEAR(scan::estimate_noise(mesh, scan::build_topology(mesh)), sigma, 0.1 * sigma);
+    EXPECT_NEAR(scan::measure_noise(mesh, scan::build_topology(mesh)).sigma, sigma, 0.1 * sigma);
+  }
+}
+
+/// A grid of points on a plane, a cylinder or a sphere, with noise that neighbours share: white
+/// noise run through a Gaussian, so that its correlation is exp(-(r / length)^2).
+scan::Mesh shared_noise(int shape, double size, double sigma, double length, unsigned seed) {
+  constexpr int kSide = 170;
+  const double spacing = 0.5 * size;
+  std::mt19937_64 random(seed);
+  std::normal_distribution<double> normal;
+  std::vector<double> white(kSide * kSide);
+  for (double& w : white) w = normal(random);
+  std::vector<double> z = white;
+  if (length > 0) {
+    const double s = length / 2 / spacing;  // of the kernel, in points
+    const int reach = static_cast<int>(std::ceil(4 * s));
+    double squares = 0;
+    for (int dy = -reach; dy <= reach; ++dy)
+      for (int dx = -reach; dx <= reach; ++dx) squares += std::exp(-(dx * dx + dy * dy) / (s * s));
+    for (int y = 0; y < kSide; ++y) {
+      for (int x = 0; x < kSide; ++x) {
+        double sum = 0;
+        for (int dy = -reach; dy <= reach; ++dy) {
+          for (int dx = -reach; dx <= reach; ++dx) {
+            const int at = (y + dy + kSide) % kSide * kSide + (x + dx + kSide) % kSide;
+            sum +=
+                white[static_cast<std::size_t>(at)] * std::exp(-(dx * dx + dy * dy) / (2 * s * s));
+          }
+        }
+        z[static_cast<std::size_t>(y * kSide + x)] = sum / std::sqrt(squares);
+      }
+    }
+  }
+  scan::Mesh mesh;
+  const double radius = 80 * size;
+  for (int y = 0; y < kSide; ++y) {
+    for (int x = 0; x < kSide; ++x) {
+      const double u = (x - kSide / 2) * spacing;
+      const double v = (y - kSide / 2) * spacing;
+      const double h = sigma * z[static_cast<std::size_t>(y * kSide + x)];
+      if (shape == 0) mesh.vertices.emplace_back(u, v, h);
+      if (shape == 1)
+        mesh.vertices.emplace_back((radius + h) * std::sin(u / radius), v,
+                                   (radius + h) * std::cos(u / radius));
+      if (shape == 2)
+        mesh.vertices.push_back(
+            (radius + h) * Vec3(u, v, std::sqrt(radius * radius - u * u - v * v)).normalized());
+    }
+  }
+  for (std::uint32_t y = 0; y + 1 < kSide; ++y) {
+    for (std::uint32_t x = 0; x + 1 < kSide; ++x) {
+      const std::uint32_t a = y * kSide + x;
+      mesh.triangles.push_back({a, a + 1, a + kSide + 1});
+      mesh.triangles.push_back({a, a + kSide + 1, a + kSide});
+    }
+  }
+  return mesh;
+}
+
+TEST(Health, NoiseThatNeighboursShareIsToldWithHowFar) {
+  for (const int shape : {0, 1, 2}) {
+    for (const double size : {0.05, 1.0, 20.0}) {
+      for (const double spacings : {0.0, 1.0, 2.0, 3.0, 4.0}) {
+        const double sigma = 0.02 * size;
+        const double length = spacings * 0.5 * size;
+        const scan::Mesh mesh =
+            shared_noise(shape, size, sigma, length, static_cast<unsigned>(17 + shape));
+        const scan::Noise noise = scan::measure_noise(mesh, scan::build_topology(mesh));
+        EXPECT_NEAR(noise.sigma, sigma, 0.2 * sigma) << shape << ' ' << size << ' ' << spacings;
+        if (spacings == 0) {
+          EXPECT_EQ(noise.correlation, 0);
+        }
+        if (spacings >= 2) {
+          EXPECT_NEAR(noise.correlation, length, 0.3 * length)
+              << shape << ' ' << size << ' ' << spacings;
+        }
+      }
+    }
   }
 }
 
@@ -383,6 +464,43 @@ TEST(Section, GapsAreBridgedAndMarked) {
   ASSERT_EQ(cut.polylines.size(), 1U);
   EXPECT_TRUE(cut.polylines[0].closed);
   EXPECT_EQ(cut.polylines[0].gaps.size(), 1U);
+}
+
+TEST(Section, ThousandsOfPiecesAreJoinedInOrder) {
+  // A tube of 24 000 strips of which every eighth is missing: pieces and gaps by the thousand.
+  constexpr std::uint32_t kStrips = 24000;
+  scan::Mesh mesh;
+  for (std::uint32_t k = 0; k < kStrips; ++k) {
+    const double a = 2 * std::numbers::pi * k / kStrips;
+    mesh.vertices.emplace_back(100 * std::cos(a), 100 * std::sin(a), 0);
+    mesh.vertices.emplace_back(100 * std::cos(a), 100 * std::sin(a), 10);
+  }
+  std::size_t missing = 0;
+  for (std::uint32_t k = 0; k < kStrips; ++k) {
+    if (k % 8 == 3) {
+      ++missing;
+      continue;
+    }
+    const std::uint32_t next = (k + 1) % kStrips;
+    mesh.triangles.push_back({2 * k, 2 * next, 2 * next + 1});
+    mesh.triangles.push_back({2 * k, 2 * next + 1, 2 * k + 1});
+  }
+  // In any order of the triangles.
+  std::mt19937 random(5);
+  std::shuffle(mesh.triangles.begin(), mesh.triangles.end(), random);
+  const section::SectionIndex index(std::make_shared<const scan::Mesh>(mesh));
+  const section::Section cut = index.cut(placement_on({0, 0, 4.3}, Vec3::UnitZ()));
+  ASSERT_EQ(cut.polylines.size(), 1U);
+  const section::Polyline& round = cut.polylines.front();
+  EXPECT_TRUE(round.closed);
+  EXPECT_EQ(round.gaps.size(), missing);
+  EXPECT_NEAR(round.length(), 2 * std::numbers::pi * 100, 0.01);
+  // Each gap is named where it is: a step as long as a strip.
+  for (const std::size_t gap : round.gaps) {
+    const Vec2& a = round.points[gap];
+    const Vec2& b = round.points[(gap + 1) % round.points.size()];
+    EXPECT_NEAR((a - b).norm(), 2 * std::numbers::pi * 100 / kStrips, 1e-6);
+  }
 }
 
 TEST(Text, DigitsFollowTheUncertainty) {

@@ -36,6 +36,8 @@ class ReceiveTool : public ToolCard {
     value(in_unit(tr("spacing, mm")), shown(h.spacing, 3));
     value(in_unit(tr("noise \u03c3, mm")),
           h.noise_sigma > 0 ? shown(h.noise_sigma, 4) : tr("unknown"));
+    if (h.noise_correlation > 0)
+      value(in_unit(tr("shared over, mm")), shown(h.noise_correlation, 2));
     value(tr("open edges"), count(h.open_edges));
     value(tr("non-manifold"), count(h.non_manifold_edges));
     islands_ = new QCheckBox(tr("drop %1 islands").arg(h.islands));

@@ -29,11 +29,13 @@ void add_scan(Report& report, const Document& d) {
   report.blocks.emplace_back(Heading{"Evidence"});
   report.blocks.emplace_back(Paragraph{fmt::format(
       "Scan \"{}\" ({}): {} triangles over {} \u00d7 {} \u00d7 {} mm, median point spacing {} mm, "
-      "noise along the surface normal {} mm (one standard deviation). Numbers of the file were "
-      "read "
-      "as {}.",
+      "noise along the surface normal {} mm (one standard deviation{}). Numbers of the file were "
+      "read as {}.",
       d.scan->name, d.scan->source, format_count(h.triangles), fixed(size.x(), 1),
       fixed(size.y(), 1), fixed(size.z(), 1), fixed(h.spacing, 3), fixed(h.noise_sigma, 4),
+      h.noise_correlation > 0
+          ? fmt::format(", which neighbours share over {} mm", fixed(h.noise_correlation, 2))
+          : std::string(),
       unit_symbol(d.scan->unit))});
 }
 
@@ -162,7 +164,7 @@ void add_sketches(Report& report, const Document& d) {
     if (t->section.polylines.empty()) continue;
     if (first) report.blocks.emplace_back(Heading{"Sketches against their sections"});
     first = false;
-    const double reach = std::max(1.0, 6 * t->tolerance);
+    const double reach = t->reach();
     const auto drift = sketch::measure_drift(t->sketch, t->section, reach);
     report.blocks.emplace_back(
         Drawn{section_figure(*t, drift),

@@ -1,13 +1,12 @@
 #include "scan/health.h"
 
-#include <Eigen/Dense>
 #include <algorithm>
 #include <array>
 #include <cmath>
 #include <mutex>
 
-#include "base/linear.h"
 #include "base/parallel.h"
+#include "scan/noise.h"
 
 namespace lostline::scan {
 namespace {
@@ -19,59 +18,7 @@ double median(std::vector<double>& values) {
   return *middle;
 }
 
-/// Residual standard deviation of a quadratic height function over the two-ring; negative when
-/// there is too little.
-double local_noise(const Mesh& mesh, const Topology& topology, std::uint32_t v) {
-  std::vector<std::uint32_t> ring;
-  for (const std::uint32_t a : topology.vertex_neighbours[v]) {
-    ring.push_back(a);
-    for (const std::uint32_t b : topology.vertex_neighbours[a]) {
-      if (b != v) ring.push_back(b);
-    }
-  }
-  std::sort(ring.begin(), ring.end());
-  ring.erase(std::unique(ring.begin(), ring.end()), ring.end());
-  if (ring.size() < 12) return -1;
-
-  Vec3 mean = Vec3::Zero();
-  for (const std::uint32_t i : ring) mean += mesh.vertices[i];
-  mean /= static_cast<double>(ring.size());
-  Eigen::Matrix3d scatter = Eigen::Matrix3d::Zero();
-  for (const std::uint32_t i : ring) {
-    const Vec3 d = mesh.vertices[i] - mean;
-    scatter += d * d.transpose();
-  }
-  const auto axes = symmetric_eigen<3>(scatter);
-  if (!(axes.values[1] > 0)) return -1;
-  const double scale = std::sqrt(axes.values[2] / static_cast<double>(ring.size()));
-  Eigen::MatrixXd a(ring.size(), 6);
-  Eigen::VectorXd z(ring.size());
-  for (std::size_t i = 0; i < ring.size(); ++i) {
-    const Vec3 d = axes.vectors.transpose() * (mesh.vertices[ring[i]] - mean);
-    const double x = d[2] / scale;
-    const double y = d[1] / scale;
-    a.row(static_cast<Eigen::Index>(i)) << 1, x, y, x * x, x * y, y * y;
-    z[static_cast<Eigen::Index>(i)] = d[0];
-  }
-  const Eigen::VectorXd c = a.householderQr().solve(z);
-  return std::sqrt((a * c - z).squaredNorm() / static_cast<double>(ring.size() - 6));
-}
-
 }  // namespace
-
-double estimate_noise(const Mesh& mesh, const Topology& topology, std::size_t samples) {
-  const std::size_t n = mesh.vertices.size();
-  const std::size_t stride = std::max<std::size_t>(1, n / std::max<std::size_t>(samples, 1));
-  const std::size_t count = (n + stride - 1) / stride;
-  std::vector<double> found(count, -1.0);
-  parallel_for(count, 64, [&](std::size_t begin, std::size_t end) {
-    for (std::size_t i = begin; i < end; ++i) {
-      found[i] = local_noise(mesh, topology, static_cast<std::uint32_t>(i * stride));
-    }
-  });
-  std::erase_if(found, [](double s) { return !(s >= 0); });
-  return found.size() < 20 ? 0.0 : median(found);
-}
 
 Result<LocalQuality> local_quality(const Mesh& mesh, const Topology& topology, const Task& task) {
   const std::size_t n = mesh.vertices.size();
@@ -82,7 +29,7 @@ Result<LocalQuality> local_quality(const Mesh& mesh, const Topology& topology, c
   parallel_for(n, 512, [&](std::size_t begin, std::size_t end) {
     for (std::size_t i = begin; i < end && !task.stopped(); ++i) {
       const auto v = static_cast<std::uint32_t>(i);
-      own[i] = static_cast<float>(local_noise(mesh, topology, v));
+      own[i] = static_cast<float>(ring_noise(mesh, topology, v));
       double sum = 0;
       for (const std::uint32_t other : topology.vertex_neighbours[v])
         sum += (mesh.vertices[other] - mesh.vertices[v]).norm();
@@ -147,7 +94,9 @@ Result<Health> examine(const Mesh& mesh, const Topology& topology, const Task& t
   health.inside_out = health.volume < -0.001 * side * health.area;
   task.report(0.6);
   if (task.stopped()) return cancelled();
-  health.noise_sigma = estimate_noise(mesh, topology);
+  const Noise noise = measure_noise(mesh, topology);
+  health.noise_sigma = noise.sigma;
+  health.noise_correlation = noise.correlation;
   task.report(1.0);
   return health;
 }

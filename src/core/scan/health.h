@@ -12,10 +12,11 @@ namespace lostline::scan {
 struct Health {
   std::size_t triangles = 0;
   std::size_t vertices = 0;
-  Box3 box;                    ///< mm
-  double spacing = 0;          ///< median edge length, mm
-  double noise_sigma = 0;      ///< see estimate_noise, mm; 0 when unknown
-  std::size_t components = 0;  ///< connected parts
+  Box3 box;                      ///< mm
+  double spacing = 0;            ///< median edge length, mm
+  double noise_sigma = 0;        ///< see measure_noise, mm; 0 when unknown
+  double noise_correlation = 0;  ///< distance over which neighbours share it, mm; 0: they do not
+  std::size_t components = 0;    ///< connected parts
   std::size_t islands = 0;  ///< parts with fewer than kIslandShare of the triangles of the largest
   std::size_t island_triangles = 0;
   std::size_t open_edges = 0;
@@ -32,16 +33,9 @@ constexpr double kIslandShare = 0.02;
 /// @errors Cancelled.
 Result<Health> examine(const Mesh& mesh, const Topology& topology, const Task& task = {});
 
-/// Standard deviation of the scan noise along the surface normal, in mm: for up to `samples`
-/// vertices spread over the mesh, the residual of a quadratic height function fitted to the
-/// two-ring, divided by its degrees of freedom; the median over the vertices. Edges and strays
-/// disturb less than half of the samples and drop out. 0 when there are fewer than 20 usable
-/// vertices.
-double estimate_noise(const Mesh& mesh, const Topology& topology, std::size_t samples = 4000);
-
 /// How good the scan is where, for a picture: one value a vertex.
 struct LocalQuality {
-  std::vector<float> noise;    ///< as estimate_noise, averaged over the neighbours, mm; NaN unknown
+  std::vector<float> noise;    ///< over two rings, averaged over the neighbours, mm; NaN unknown
   std::vector<float> spacing;  ///< mean distance to the neighbours, mm
 };
 /// @errors Cancelled.
