@@ -191,6 +191,19 @@ TEST_F(DescribedCards, APlateIsSplitItsPiecesNamedHiddenAndCombinedAndAModelImpo
   EXPECT_EQ(triangles(window_.session().route()->shown),
             triangles(window_.session().route()->tessellation));
 
+  // Material can be meant for one of them.
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Cut")));
+  auto* onto = window_.card()->findChild<QComboBox*>(QStringLiteral("onto"));
+  ASSERT_NE(onto, nullptr);
+  ASSERT_TRUE(onto->isVisible());
+  ASSERT_EQ(onto->count(), 3);
+  driver_->choose(QStringLiteral("onto"), 2);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_FALSE(cardText().contains(QStringLiteral("is gone"))) << cardText().toStdString();
+  window_.bench().setFocus();
+  driver_->key(Qt::Key_Escape);
+  ASSERT_TRUE(driver_->settle());
+
   const auto file = std::filesystem::path(::testing::TempDir()) / "lostline-half.step";
   ASSERT_TRUE(io::write_step(file, model().only(1), "half"));
   ASSERT_TRUE(driver_->tool(QStringLiteral("Import")));

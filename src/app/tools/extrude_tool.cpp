@@ -26,6 +26,9 @@ class ExtrudeTool : public SketchedTool {
     operation_->setCurrentIndex(cut ? 1 : 0);
     addRow(tr("material"), operation_);
     addSurfaceChoice();
+    const model::Step* edited = editedStep();
+    addBodyChoice(edited != nullptr ? edited->feature.as<model::Extrude>()->bodies
+                                    : std::vector<std::string>());
     reach_ = new QComboBox;
     reach_->addItems({tr("from level to level"), tr("even about a middle"), tr("up to a surface"),
                       tr("through")});
@@ -50,7 +53,6 @@ class ExtrudeTool : public SketchedTool {
       chosen_.insert(e.loops.begin(), e.loops.end());
       areas_ = e.areas;
       operation_->setCurrentIndex(static_cast<int>(e.operation));
-      bodies_ = e.bodies;
       surface_->setChecked(e.surface);
       reach_->setCurrentIndex(static_cast<int>(e.extent.reach));
       from_->setValue(e.extent.from.value);
@@ -140,6 +142,7 @@ class ExtrudeTool : public SketchedTool {
     if (traced() != nullptr) chooseLargest();
     update(true);
   }
+  void bodiesChosen() override { update(false); }
   void areasChanged() override { update(true); }
   void surfaceToggled() override {
     chosen_.clear();
@@ -169,7 +172,7 @@ class ExtrudeTool : public SketchedTool {
     e.loops = {chosen_.begin(), chosen_.end()};
     e.areas = areas_;
     e.operation = static_cast<model::Operation>(operation_->currentIndex());
-    e.bodies = bodies_;
+    e.bodies = bodies();
     e.surface = surface_->isChecked();
     e.extent.reach = reach();
     e.extent.from.value = from_->value();
@@ -258,7 +261,6 @@ class ExtrudeTool : public SketchedTool {
   }
 
   QComboBox* operation_;
-  std::vector<std::string> bodies_;  ///< that the step names, kept when it is edited
   QComboBox* reach_;
   std::vector<QDoubleSpinBox*> boxes_;
   std::vector<QLabel*> labels_;

@@ -21,6 +21,9 @@ class HoleTool : public SketchedTool {
       chosen_.insert(h.circles.begin(), h.circles.end());
       diameter_->setValue(h.diameter.value);
     }
+    const model::Step* edited = editedStep();
+    addBodyChoice(edited != nullptr ? edited->feature.as<model::Hole>()->bodies
+                                    : std::vector<std::string>());
     connect(diameter_, &QDoubleSpinBox::valueChanged, this, [this] { update(false); });
   }
   void begin() override { update(true, step_ != 0); }
@@ -36,6 +39,7 @@ class HoleTool : public SketchedTool {
     const model::Step* s = place.session.document().find_step(step);
     return s != nullptr ? s->feature.as<model::Hole>()->sketch : 0;
   }
+  void bodiesChosen() override { update(false); }
   void sketchChanged() override { update(true); }
   void choose(sketch::Id entity) override {
     if (!sketch::has_radius(traced()->sketch.find_entity(entity)))
@@ -49,6 +53,10 @@ class HoleTool : public SketchedTool {
   }
   [[nodiscard]] model::Hole feature() const {
     model::Hole h;
+    // How deep it goes is not this card's: what the step has stays.
+    if (const model::Step* edited = editedStep())
+      h.extent = edited->feature.as<model::Hole>()->extent;
+    h.bodies = bodies();
     h.sketch = traced() != nullptr ? traced()->id : 0;
     h.circles.assign(chosen_.begin(), chosen_.end());
     h.diameter.value = diameter_->value();

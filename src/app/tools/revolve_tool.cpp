@@ -29,6 +29,9 @@ class RevolveTool : public SketchedTool {
     operation_->setObjectName(QStringLiteral("operation"));
     addRow(tr("material"), operation_);
     addSurfaceChoice();
+    const model::Step* edited = editedStep();
+    addBodyChoice(edited != nullptr ? edited->feature.as<model::Revolve>()->bodies
+                                    : std::vector<std::string>());
     angle_ = number(360, 0.01, 360, 5, 3, QStringLiteral("angle"));
     addRow(tr("angle, \u00b0"), angle_);
     both_ = new QCheckBox(tr("half to either side of the sketch"));
@@ -41,7 +44,6 @@ class RevolveTool : public SketchedTool {
       axis_->setCurrentIndex(std::max(0, axis_->findData(r.axis)));
       if (r.axis != sketch::kXAxis && r.axis != sketch::kYAxis) axis_->setCurrentIndex(2);
       operation_->setCurrentIndex(static_cast<int>(r.operation));
-      bodies_ = r.bodies;
       surface_->setChecked(r.surface);
       angle_->setValue(r.angle.value * kDegrees);
       both_->setChecked(r.both_ways);
@@ -76,6 +78,7 @@ class RevolveTool : public SketchedTool {
     if (!all.empty()) chosen_ = {all.front().uses.front().entity};
     update();
   }
+  void bodiesChosen() override { update(); }
   void areasChanged() override { update(); }
   void surfaceToggled() override { sketchChanged(); }
   void choose(sketch::Id entity) override {
@@ -103,7 +106,7 @@ class RevolveTool : public SketchedTool {
     r.areas = areas_;
     r.axis = line_;
     r.operation = static_cast<model::Operation>(operation_->currentIndex());
-    r.bodies = bodies_;
+    r.bodies = bodies();
     r.surface = surface_->isChecked();
     r.angle.value = angle_->value() / kDegrees;
     r.both_ways = both_->isChecked();
@@ -128,7 +131,6 @@ class RevolveTool : public SketchedTool {
   }
   QComboBox* axis_;
   QComboBox* operation_;
-  std::vector<std::string> bodies_;  ///< that the step names, kept when it is edited
   QDoubleSpinBox* angle_;
   QCheckBox* both_;
   sketch::Id line_ = sketch::kYAxis;

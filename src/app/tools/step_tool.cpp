@@ -1,6 +1,7 @@
 #include "tools/step_tool.h"
 
 #include "look/theme.h"
+#include "project/bodies.h"
 #include "tools/sketch_marks.h"
 
 namespace lostline::app {
@@ -161,6 +162,37 @@ void SketchedTool::addSurfaceChoice() {
       sketch::find_areas(traced()->sketch).areas.empty() && !traced()->sketch.entities.empty())
     surface_->setChecked(true);
   addWide(surface_);
+}
+
+void SketchedTool::addBodyChoice(const std::vector<std::string>& named) {
+  onto_ = new QComboBox;
+  onto_->setObjectName(QStringLiteral("onto"));
+  onto_->setToolTip(tr("Bodies that the material is added to, cut from or kept in common with"));
+  onto_->addItem(tr("those it touches"), QStringList());
+  QStringList keys;
+  for (const std::string& key : named) keys << QString::fromStdString(key);
+  if (named.size() > 1) onto_->addItem(tr("%1 bodies").arg(named.size()), keys);
+  const model::Model before = ground().before;
+  for (std::size_t i = 0; i < before.body_count(); ++i) {
+    const model::Body& body = before.body(i);
+    if (body.kind == model::BodyKind::Curve) continue;
+    onto_->addItem(QString::fromStdString(project::body_title(document(), body)),
+                   QStringList{QString::fromStdString(body.key)});
+    if (named.size() == 1 && body.is(named.front())) onto_->setCurrentIndex(onto_->count() - 1);
+  }
+  if (named.size() > 1) onto_->setCurrentIndex(1);
+  QLabel* label = addRow(tr("bodies"), onto_);
+  const bool choice = before.body_count() > 1 || !named.empty();
+  onto_->setVisible(choice);
+  label->setVisible(choice);
+  connect(onto_, &QComboBox::currentIndexChanged, this, [this] { bodiesChosen(); });
+}
+
+std::vector<std::string> SketchedTool::bodies() const {
+  std::vector<std::string> keys;
+  if (onto_ == nullptr) return keys;
+  for (const QString& key : onto_->currentData().toStringList()) keys.push_back(key.toStdString());
+  return keys;
 }
 
 std::vector<sketch::Loop> SketchedTool::loops() const {

@@ -61,6 +61,11 @@ class SketchedTool : public StepTool {
   /// The choice between a body with an inside and a surface body swept out by the curves alone.
   void addSurfaceChoice();
   virtual void surfaceToggled() {}
+  /// The choice of bodies that the material is for, offered where the model has several; `named`
+  /// are those of a step being edited.
+  void addBodyChoice(const std::vector<std::string>& named);
+  virtual void bodiesChosen() {}
+  [[nodiscard]] std::vector<std::string> bodies() const;
   /// What can be chosen: closed outlines, for a surface open chains too.
   [[nodiscard]] std::vector<sketch::Loop> loops() const;
   void pick(const Pick& pick) override;
@@ -72,6 +77,7 @@ class SketchedTool : public StepTool {
 
   QComboBox* sketch_;
   QCheckBox* surface_ = nullptr;
+  QComboBox* onto_ = nullptr;
   std::set<sketch::Id> chosen_;
   std::vector<Vec2> areas_;  ///< a point inside each area chosen instead of loops
 };
