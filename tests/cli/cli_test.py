@@ -377,6 +377,76 @@ class Contract(unittest.TestCase):
             with zipfile.ZipFile(project) as archive:
                 jsonschema.validate(json.loads(archive.read("manifest.json")), schema)
 
+    def project_with_bodies(self):
+        """A project of two blocks and an open sheet, made by hand after the published schema."""
+        import zipfile
+
+        import jsonschema
+
+        with zipfile.ZipFile(os.path.join(SOURCE, "data", "project", "plate-v4.lostline")) as old:
+            entries = {name: old.read(name) for name in old.namelist()}
+        manifest = json.loads(entries["manifest.json"])
+        quantity = lambda value=0.0: {"value": value, "dimension": 0}
+
+        def sketch(number, corners, closed):
+            ends = list(range(10, 10 + len(corners)))
+            lines = [(ends[k], ends[(k + 1) % len(ends)])
+                     for k in range(len(ends) if closed else len(ends) - 1)]
+            base = manifest["sketches"][0]
+            return {**base, "id": number, "name": f"sketch {number}", "turn": None, "next_id": 100,
+                    "points": [{"id": e, "at": list(c)} for e, c in zip(ends, corners)],
+                    "entities": [{"id": 50 + k, "type": "line", "a": a, "b": b, "centre": 0,
+                                  "radius": 0.0} for k, (a, b) in enumerate(lines)]}
+
+        def extrude(number, of, surface):
+            plain = json.loads(json.dumps(manifest["steps"][0]["extrude"]))
+            plain.update({"sketch": of, "areas": [], "surface": surface})
+            plain["extent"]["to"] = quantity(10.0)
+            return {"id": number, "number": 10 * (number - 19), "name": f"part {number}",
+                    "parked": False, "extrude": plain}
+
+        block = lambda x: [(x, 0), (x + 10, 0), (x + 10, 10), (x, 10)]
+        sketches = [sketch(11, block(0), True), sketch(12, block(20), True),
+                    sketch(13, [(0, 20), (10, 20), (10, 30)], False)]
+        steps = [extrude(20, 11, False), extrude(21, 12, False), extrude(22, 13, True)]
+        manifest.update({"version": 6, "sketches": sketches, "steps": steps, "next_id": 99,
+                         "bodies": {"s21": {"name": "cover", "colour": [200, 10, 20],
+                                            "shown": True}}})
+        with open(os.path.join(SOURCE, "docs", "design", "project.schema.json")) as file:
+            jsonschema.validate(manifest, json.load(file))
+        entries["manifest.json"] = json.dumps(manifest)
+        path = self.path("bodies.lostline")
+        with zipfile.ZipFile(path, "w", zipfile.ZIP_STORED) as made:
+            for name, content in entries.items():
+                made.writestr(name, content)
+        return path
+
+    def test_bodies_are_named_handed_on_and_told_apart(self):
+        project = self.project_with_bodies()
+        step, mesh = self.path("BODIES.STP"), self.path("bodies.3MF")
+        done = ask("replay", project, "--out", step)
+        self.assertEqual([s["state"] for s in done["steps"]], ["sound"] * 3)
+        self.assertEqual([(b["name"], b["kind"]) for b in done["bodies"]],
+                         [("part 20", "solid"), ("cover", "solid"), ("part 22", "surface")])
+        for body, volume in zip(done["bodies"], (1000, 1000, 0)):
+            self.assertAlmostEqual(body["volume"], volume, places=6)
+        self.assertAlmostEqual(done["bodies"][2]["area"], 200, places=6)
+        # The parts of a step, as its kind describes them.
+        self.assertEqual(done["steps"][2]["parts"]["surface"], True)
+        with open(step) as file:
+            text = file.read()
+        self.assertIn("cover", text)
+        run("replay", project, "--out", mesh)
+        run("convert", mesh, self.path("bodies.ply"))
+        info = ask("info", self.path("bodies.ply"))
+        self.assertEqual(info["components"], 3)
+        # Compared, each body has figures of its own.
+        compared = ask("deviate", self.path("bodies.ply"), step)
+        self.assertEqual([b["name"] for b in compared["bodies"]], ["part 20", "cover", "part 22"])
+        self.assertLess(max(b["rms"] for b in compared["bodies"]), 1e-4)
+        self.assertIn("models are written as", run("replay", project, "--out",
+                                                   self.path("bodies.xyz"), expect=2).stderr)
+
 
 if __name__ == "__main__":
     unittest.main(argv=sys.argv[:1], verbosity=1)

@@ -38,15 +38,15 @@ Seen see(const model::Model& part, const Transform& pose, double rough_walls,
   for (const double a : area) whole += a;
   std::normal_distribution<double> normal(0, 3e-4);
   for (std::size_t f = 0; f < part.face_count(); ++f) {
-    const auto surface = model::surface_of_face(part, f);
-    if (!surface || area[f] < 1e-3 * whole) continue;
+    const auto exact = model::surface_of_face(part, f);
+    if (!exact || area[f] < 1e-3 * whole) continue;
     Found one;
-    one.surface = fit::transformed(*surface, pose);
+    one.surface = fit::transformed(*exact, pose);
     one.surface.axis =
         (one.surface.axis + Vec3(normal(random), normal(random), normal(random))).normalized();
     one.area = area[f];
     one.centre = pose * Vec3(centre[f] / area[f]);
-    const bool wall = surface->kind == fit::Kind::Plane && std::abs(surface->axis.z()) < 0.9;
+    const bool wall = exact->kind == fit::Kind::Plane && std::abs(exact->axis.z()) < 0.9;
     one.trust = wall ? rough_walls : 1.0;
     seen.found.push_back(one);
   }
@@ -64,7 +64,7 @@ Vec3 turn_of(const Proposal& p, const std::vector<Found>& found) {
   return (d - d.dot(axis) * axis).normalized();
 }
 
-/// Whether a direction is an axis of the design: x, y or z.
+/// Whether a direction is one of the axes along which the part was designed.
 bool designed(const Vec3& d) { return d.cwiseAbs().maxCoeff() > std::cos(0.01); }
 
 TEST(Propose, TheDesignedAxesComeFirstOnPartsMadeAtRandom) {

@@ -106,10 +106,10 @@ Result<Model> Split::build(const Site& site) const {
   Knife knife;
   std::vector<std::size_t> surfaces;
   if (along.empty()) {
-    const auto surface = resolve(by, site.whole);
-    if (!surface) return surface.error();
-    knife.surface = *surface;
-    const TopoDS_Shape face = face_past(*surface, before.box());
+    const auto meant = resolve(by, site.whole);
+    if (!meant) return meant.error();
+    knife.surface = *meant;
+    const TopoDS_Shape face = face_past(*meant, before.box());
     knife.faces.Append(face);
     knife.names.emplace_back(face, std::vector{prefix + ":cut"});
   } else {
