@@ -16,8 +16,9 @@ namespace {
 constexpr double kDegrees = 180 / std::numbers::pi;
 
 /// Where a sketch plane comes to lie after the part frame has moved by `motion`: on a datum
-/// direction where it nearly is.
-Placement reframed(const Placement& base, const Transform& motion) {
+/// direction where it nearly is: within 3 degrees, and within `near` mm of the datum plane (common
+/// practice, no source).
+Placement reframed(const Placement& base, const Transform& motion, double near) {
   const Placement moved{motion * base.origin, motion.linear() * base.x, motion.linear() * base.y,
                         motion.linear() * base.normal};
   const auto snapped = [](const Vec3& v) {
@@ -32,7 +33,7 @@ Placement reframed(const Placement& base, const Transform& motion) {
   result.x = (result.x - result.x.dot(result.normal) * result.normal).normalized();
   result.y = result.normal.cross(result.x);
   double level = moved.origin.dot(result.normal);
-  if (std::abs(level) < 0.5) level = 0;
+  if (std::abs(level) < near) level = 0;
   result.origin = level * result.normal;
   return result;
 }
@@ -93,9 +94,11 @@ Result<Document> set_frame(const Document& document, const DatumFrame& specifica
   datum->frame = *frame;
   const Transform motion = frame->to_part * document.to_part().inverse();
   next.frame = std::move(datum);
+  // A three hundredth of the part: a new frame that is nearly the old one.
+  const double near = document.scan ? document.scan->health.box.diagonal().norm() / 300 : 0;
   for (auto& shared : next.sketches) {
     auto traced = std::make_shared<TracedSketch>(*shared);
-    traced->base = reframed(shared->base, motion);
+    traced->base = reframed(shared->base, motion, near);
     for (sketch::Point& p : traced->sketch.points)
       p.at = traced->base.to_plane(motion * shared->base.to_space(p.at, shared->level));
     // A plane that was put onto a datum keeps its section at the same place of the scan.
@@ -104,7 +107,7 @@ Result<Document> set_frame(const Document& document, const DatumFrame& specifica
       traced->base = shared->base;
       traced->level = shared->level;
     }
-    if (std::abs(traced->level - shared->level) < 0.5) traced->level = shared->level;
+    if (std::abs(traced->level - shared->level) < near) traced->level = shared->level;
     shared = std::move(traced);
   }
   return refresh(std::move(next));

@@ -189,8 +189,10 @@ std::optional<BevelReading> read_edge_bevel(const Document& document, const mode
   // The region that the scan shows beside most of the edge.
   const Transform to_scan = document.to_part().inverse();
   std::map<std::uint32_t, std::size_t> votes;
+  // No bevel is wider than a tenth of the part.
+  const double reach = 0.1 * document.scan->health.box.diagonal().norm();
   for (const Vec3& p : along) {
-    const auto nearest = document.scan->index->nearest(to_scan * p, 15);
+    const auto nearest = document.scan->index->nearest(to_scan * p, reach);
     if (nearest) ++votes[document.survey->triangle_region[nearest->triangle]];
   }
   for (const auto& [region, count] : votes) {
@@ -212,7 +214,8 @@ std::optional<BevelReading> read_edge_bevel(const Document& document, const mode
       reading.leg += leg / static_cast<double>(along.size());
       reading.angle += angle / static_cast<double>(along.size());
     }
-    if (most - least > 0.3 * most + 0.1) return std::nullopt;  // not along this edge
+    // Not along this edge when its leg is not one, within what the points scatter.
+    if (most - least > 0.3 * most + 5 * fit->rms) return std::nullopt;
     const double sine = std::sin(reading.angle);
     reading.u = std::hypot(fit->u_offset / sine,
                            reading.leg * std::cos(reading.angle) / sine * fit->u_angle);
