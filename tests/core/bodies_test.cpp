@@ -16,6 +16,7 @@
 #include "model/steps/import/import.h"
 #include "model/steps/mirror/mirror.h"
 #include "model/steps/move_body/move_body.h"
+#include "model/steps/pattern/pattern.h"
 #include "model/steps/remove_body/remove_body.h"
 #include "model/steps/sew/sew.h"
 #include "model/steps/split/split.h"
@@ -298,6 +299,25 @@ TEST(Bodies, EachHasItsOwnMirrorImage) {
   ASSERT_EQ(made.body_count(), 3U);
   EXPECT_NEAR(made.volume(), 2 * (800 + 1000), 1e-9);
   EXPECT_NEAR(volume_of(made, "s2"), 2000, 1e-9);
+}
+
+TEST(Bodies, EachCopyOfABodyIsOne) {
+  PartBuilder part;
+  part.box({0, 0}, {10, 10}, 0, 10).box({0, 0}, {4, 4}, 10, 14, Operation::NewBody);
+  model::Pattern row;
+  row.source = 2;
+  row.arranged = model::Pattern::Kind::Linear;
+  row.direction.datum = 0;
+  row.count = 3;
+  row.spacing.value = 20;
+  const Model made = part.then(row).solid();
+  ASSERT_EQ(made.body_count(), 4U);
+  EXPECT_EQ(made.body(2).key, "s3");
+  EXPECT_EQ(made.body(3).key, "s3.2");
+  EXPECT_NEAR(made.only(3).box().min().x(), 40, 1e-6);
+  std::set<std::string> names;
+  for (std::size_t f = 0; f < made.face_count(); ++f)
+    EXPECT_TRUE(names.insert(made.face_name(f)).second) << made.face_name(f);
 }
 
 class HandedOn : public ::testing::Test {

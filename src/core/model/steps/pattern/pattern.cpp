@@ -1,7 +1,5 @@
 #include "model/steps/pattern/pattern.h"
 
-#include <BRep_Builder.hxx>
-#include <TopoDS_Compound.hxx>
 #include <cmath>
 #include <gp_Ax1.hxx>
 #include <gp_Trsf.hxx>
@@ -41,24 +39,31 @@ Result<Model> Pattern::build(const Site& site) const {
   const auto tool = source_tool(site, source);
   if (!tool) return tool.error();
   const std::string prefix = prefix_of(site.step);
-  Named all;
-  BRep_Builder builder;
-  TopoDS_Compound compound;
-  builder.MakeCompound(compound);
+  std::vector<Named> copies;
   for (int k = 1; k < count; ++k) {
     gp_Trsf motion;
     if (circular)
       motion.SetRotation(gp_Ax1(pnt(axis->point), dir(axis->axis)), k * spacing.value);
     else
       motion.SetTranslation(vec(axis->axis * (k * spacing.value)));
-    const Named copy = moved(tool->body, motion, prefix, std::to_string(k));
-    builder.Add(compound, copy.shape);
-    all.names.insert(all.names.end(), copy.names.begin(), copy.names.end());
+    copies.push_back(moved(tool->body, motion, prefix, std::to_string(k)));
   }
-  all.shape = compound;
-  ToolBody copies = *tool;
-  copies.body = all;
-  return combine(site.before, copies, prefix);
+  ToolBody repeated = *tool;
+  if (tool->operation == Operation::NewBody || tool->kind != BodyKind::Solid) {
+    // Each copy of a body is one.
+    Model model = site.before;
+    for (const Named& copy : copies) {
+      repeated.body = copy;
+      const auto with = combine(model, repeated, prefix);
+      if (!with) return with.error();
+      model = *with;
+    }
+    return model;
+  }
+  Gathered all;
+  for (const Named& copy : copies) all.add(copy.shape, copy.names);
+  repeated.body = all.take();
+  return combine(site.before, repeated, prefix);
 }
 
 }  // namespace lostline::model
