@@ -158,6 +158,16 @@ TEST_F(DescribedCards, EveryCardOfBuildSurvivesEscapeUndoRedoAndAFreshDocument) 
   }
 }
 
+TEST_F(DescribedCards, GoingThroughTheStagesLeavesTheWindowItsSize) {
+  build();
+  const QSize size = window_.size();
+  for (const int stage : {0, 4, 1, 4, 2, 4, 3, 4, 5, 4, 6, 4, 0}) {
+    driver_->stage(stage);
+    QTest::qWait(20);
+    EXPECT_EQ(window_.size(), size) << stage;
+  }
+}
+
 TEST_F(DescribedCards, APlateIsSplitItsPiecesNamedHiddenAndCombinedAndAModelImported) {
   build();
   const double plate = volume();

@@ -117,8 +117,11 @@ QStringList Rail::toolNames(int stage) const {
 
 void Rail::setStage(int stage) {
   stage_ = stage;
-  for (std::size_t i = 0; i < stages_.size(); ++i)
-    stages_[i].tools->setVisible(static_cast<int>(i) == stage);
+  // The others fold before it unfolds: both at once would push a small window larger.
+  for (std::size_t i = 0; i < stages_.size(); ++i) {
+    if (static_cast<int>(i) != stage) stages_[i].tools->hide();
+  }
+  stages_[static_cast<std::size_t>(stage)].tools->show();
 }
 
 void Rail::refresh(const std::vector<bool>& done) {

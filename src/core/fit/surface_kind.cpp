@@ -101,7 +101,7 @@ constexpr std::array kKinds{
                 kMinor,
                 kMinorU,
                 false,
-                {radius("major_radius", "ring \u2300"), minor("tube R", Unit::Radius)},
+                {radius("major_radius", "ring \u2300"), minor("R", Unit::Radius)},
                 2,
                 1},
     SurfaceKind{Kind::Line,

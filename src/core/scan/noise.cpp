@@ -15,10 +15,10 @@ namespace lostline::scan {
 namespace {
 
 constexpr std::array kRadii{16.0, 8.0, 4.0};  // of larger patches, spacings
-constexpr double kMore = 1.15;                // times: what larger patches must show to be believed
-constexpr std::size_t kFewest = 20;           // patches that a reading rests on
-constexpr double kEdge = 0.45;                // rad between normals: an edge, far above noise
-constexpr double kLongest = 0.35;             // of the patch: longer, it is shape and not noise
+constexpr double kMore = 1.4;        // times what rings show: less is a rough skin here and there
+constexpr std::size_t kFewest = 20;  // patches that a reading rests on
+constexpr double kEdge = 0.45;       // rad between normals: an edge, far above noise
+constexpr double kLongest = 0.35;    // of the patch: longer, it is shape and not noise
 
 double median(std::vector<double>& values) {
   if (values.empty()) return 0;
