@@ -42,7 +42,13 @@ class BodiesTool : public ToolCard {
     place_.bench.setShow(Show::Model);
     fill();
   }
-  void documentChanged() override { fill(); }
+  void documentChanged() override {
+    // Not when only the distances of the scan have come: what is typed would be lost.
+    const model::Model& now = place_.session.route()->solid;
+    const bool same =
+        now.empty() == bodies_.empty() && (now.empty() || &now.impl() == &bodies_.impl());
+    if (!same || document().bodies != listed_) fill();
+  }
   bool keep() override {
     project::Document next = document();
     for (int i = 0; i < list_->topLevelItemCount(); ++i) {
@@ -72,6 +78,7 @@ class BodiesTool : public ToolCard {
  private:
   void fill() {
     bodies_ = place_.session.route()->solid;
+    listed_ = document().bodies;
     colours_.clear();
     const QSignalBlocker block(list_);
     list_->clear();
@@ -134,6 +141,7 @@ class BodiesTool : public ToolCard {
 
   QTreeWidget* list_;
   model::Model bodies_;
+  std::map<std::string, project::BodyLook> listed_;  ///< as the list was filled
   std::vector<std::optional<model::Colour>> colours_;
 };
 

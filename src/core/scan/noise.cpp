@@ -109,28 +109,9 @@ std::vector<std::uint32_t> disc(const Mesh& mesh, const Topology& topology, std:
   return found;
 }
 
-Vec3 vertex_normal(const Mesh& mesh, const Topology& topology, std::uint32_t v) {
-  Vec3 sum = Vec3::Zero();
-  const auto range = topology.vertex_neighbours[v];
-  const std::vector<std::uint32_t> ring(range.begin(), range.end());
-  for (std::size_t k = 0; k < ring.size(); ++k) {
-    // Neighbours need not be in order round a vertex: pairs that are a triangle's other corners are
-    // the ones that are neighbours of each other.
-    for (std::size_t j = k + 1; j < ring.size(); ++j) {
-      const auto around = topology.vertex_neighbours[ring[k]];
-      if (std::find(around.begin(), around.end(), ring[j]) == around.end()) continue;
-      const Vec3 n = (mesh.vertices[ring[k]] - mesh.vertices[v])
-                         .cross(mesh.vertices[ring[j]] - mesh.vertices[v]);
-      sum += sum.dot(n) < 0 ? Vec3(-n) : n;
-    }
-  }
-  const double size = sum.norm();
-  return size > 0 ? Vec3(sum / size) : Vec3(Vec3::Zero());
-}
-
 /// Whether a patch reaches as far on every side, and has no edge in it.
-bool whole_and_smooth(const Mesh& mesh, const Topology& topology,
-                      const std::vector<std::uint32_t>& ring, const Quadratic& q, double radius) {
+bool whole_and_smooth(const std::vector<Vec3>& normals, const std::vector<std::uint32_t>& ring,
+                      const Quadratic& q, double radius) {
   std::array<double, 8> reach{};
   const Vec2 centre = q.at.col(0);  // the disc begins with its centre
   for (Eigen::Index i = 0; i < q.at.cols(); ++i) {
@@ -145,7 +126,7 @@ bool whole_and_smooth(const Mesh& mesh, const Topology& topology,
   std::size_t seen = 0;
   std::size_t off = 0;
   for (std::size_t i = 0; i < ring.size(); i += stride) {
-    const Vec3 n = vertex_normal(mesh, topology, ring[i]);
+    const Vec3& n = normals[ring[i]];
     if (n.isZero()) continue;
     ++seen;
     off += std::abs(n.dot(q.normal(static_cast<Eigen::Index>(i)))) < std::cos(kEdge) ? 1 : 0;
@@ -203,8 +184,8 @@ struct Reading {
   std::size_t patches = 0;
 };
 
-Reading read_patches(const Mesh& mesh, const Topology& topology, double radius, double spacing,
-                     std::size_t samples) {
+Reading read_patches(const Mesh& mesh, const Topology& topology, const std::vector<Vec3>& normals,
+                     double radius, double spacing, std::size_t samples) {
   const std::size_t n = mesh.vertices.size();
   const std::size_t stride = std::max<std::size_t>(1, n / std::max<std::size_t>(samples, 1));
   const std::size_t count = (n + stride - 1) / stride;
@@ -213,7 +194,7 @@ Reading read_patches(const Mesh& mesh, const Topology& topology, double radius, 
     for (std::size_t i = begin; i < end; ++i) {
       const auto ring = disc(mesh, topology, static_cast<std::uint32_t>(i * stride), radius);
       auto q = quadratic_over(mesh, ring);
-      if (q && whole_and_smooth(mesh, topology, ring, *q, radius)) patches[i] = std::move(q);
+      if (q && whole_and_smooth(normals, ring, *q, radius)) patches[i] = std::move(q);
     }
   });
   std::vector<double> sigmas;
@@ -266,7 +247,7 @@ double ring_noise(const Mesh& mesh, const Topology& topology, std::uint32_t v) {
   return q ? q->sigma() : -1;
 }
 
-Noise measure_noise(const Mesh& mesh, const Topology& topology, std::size_t samples) {
+double typical_ring_noise(const Mesh& mesh, const Topology& topology, std::size_t samples) {
   const std::size_t n = mesh.vertices.size();
   const std::size_t stride = std::max<std::size_t>(1, n / std::max<std::size_t>(samples, 1));
   const std::size_t count = (n + stride - 1) / stride;
@@ -276,12 +257,17 @@ Noise measure_noise(const Mesh& mesh, const Topology& topology, std::size_t samp
       found[i] = ring_noise(mesh, topology, static_cast<std::uint32_t>(i * stride));
   });
   std::erase_if(found, [](double s) { return !(s >= 0); });
+  return found.size() < kFewest ? 0.0 : median(found);
+}
+
+Noise measure_noise(const Mesh& mesh, const Topology& topology, std::size_t samples) {
   Noise noise;
-  if (found.size() < kFewest) return noise;
-  noise.sigma = noise.rings = median(found);
+  noise.sigma = typical_ring_noise(mesh, topology, samples);
+  if (!(noise.sigma > 0)) return noise;
+  const std::vector<Vec3> normals = vertex_normals(mesh);
   const double spacing = median_edge(mesh);
   const auto read = [&](double radius) {
-    return read_patches(mesh, topology, radius * spacing, spacing, samples / 10);
+    return read_patches(mesh, topology, normals, radius * spacing, spacing, samples / 10);
   };
   // Noise that each point has by itself shows as much in small patches as in large ones.
   const Reading first = read(kRadii.back());
@@ -291,7 +277,7 @@ Noise measure_noise(const Mesh& mesh, const Topology& topology, std::size_t samp
     // Shared over much of the patch, it is the part's own shape.
     if (reading.patches < kFewest || reading.length > kLongest * radius * spacing) continue;
     return {added_back(reading.sigma, reading.length, radius * spacing), reading.length,
-            noise.rings, radius * spacing};
+            radius * spacing};
   }
   return noise;
 }

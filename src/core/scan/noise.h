@@ -10,7 +10,6 @@ struct Noise {
   /// Distance over which neighbouring points share it (their correlation falls to 1/e there), mm; 0
   /// when each point scatters by itself as far as can be told.
   double correlation = 0;
-  double rings = 0;  ///< as two rings of neighbours show it: of each point by itself, mm
   double patch = 0;  ///< radius of the patches that it was read from, mm; 0: rings of neighbours
 };
 
@@ -26,6 +25,10 @@ struct Noise {
 /// spacings; beyond that it is told too small. Common practice of variography, N. Cressie,
 /// Statistics for Spatial Data (1993), 2.4, for the correlation by distance.
 Noise measure_noise(const Mesh& mesh, const Topology& topology, std::size_t samples = 4000);
+
+/// The scatter of each point by itself, mm: the median of ring_noise over vertices spread over the
+/// mesh. 0 when there are fewer than 20 that tell it.
+double typical_ring_noise(const Mesh& mesh, const Topology& topology, std::size_t samples = 4000);
 
 /// Residual standard deviation of a quadratic height function over the two-ring of a vertex, mm;
 /// negative when there is too little.

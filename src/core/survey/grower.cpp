@@ -65,7 +65,7 @@ Grower::Grower(const scan::Mesh& mesh, const scan::Topology& topology, const Sur
       smallest_(smallest),
       labels_(mesh.vertices.size(), -1),
       mark_(mesh.vertices.size(), 0) {
-  noise_ = std::max(scan::measure_noise(mesh, topology).rings, 1e-6);
+  noise_ = std::max(scan::typical_ring_noise(mesh, topology), 1e-6);
   normals_ = smoothed_normals(mesh, topology, 4);
   double edges = 0;
   for (const scan::Triangle& t : mesh.triangles)

@@ -37,17 +37,16 @@ TopoDS_Shape face_past(const fit::Surface& s, const Box3& box) {
       .Face();
 }
 
-double volume_of(const TopoDS_Shape& shape) {
+GProp_GProps volume_of(const TopoDS_Shape& shape) {
   GProp_GProps properties;
   BRepGProp::VolumeProperties(shape, properties);
-  return properties.Mass();
+  return properties;
 }
 
-Vec3 middle_of(const TopoDS_Shape& shape) {
-  GProp_GProps properties;
-  BRepGProp::VolumeProperties(shape, properties);
-  const gp_Pnt c = properties.CentreOfMass();
-  return {c.X(), c.Y(), c.Z()};
+/// Whether the middle of a piece lies on the far side of a surface.
+bool beyond(const fit::Surface& surface, const TopoDS_Shape& shape) {
+  const gp_Pnt c = volume_of(shape).CentreOfMass();
+  return surface.distance({c.X(), c.Y(), c.Z()}) > 0;
 }
 
 /// What a body is split by.
@@ -77,11 +76,11 @@ Result<std::vector<Named>> pieces_of(const Named& body, const Knife& knife) {
   // Far side first; among pieces of one side, and along free surfaces, the largest.
   std::stable_sort(pieces.begin(), pieces.end(), [&](const Named& a, const Named& b) {
     if (knife.surface) {
-      const bool far_a = knife.surface->distance(middle_of(a.shape)) > 0;
-      const bool far_b = knife.surface->distance(middle_of(b.shape)) > 0;
+      const bool far_a = beyond(*knife.surface, a.shape);
+      const bool far_b = beyond(*knife.surface, b.shape);
       if (far_a != far_b) return far_a;
     }
-    return volume_of(a.shape) > volume_of(b.shape);
+    return volume_of(a.shape).Mass() > volume_of(b.shape).Mass();
   });
   return pieces;
 }
