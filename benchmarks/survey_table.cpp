@@ -13,11 +13,14 @@
 namespace lostline {
 namespace {
 
-std::vector<testing::Part> parts_at_random(int first, int count) {
+std::vector<testing::Part> parts_at_random(int first, int count, const std::string& kind) {
   std::vector<testing::Part> parts;
   for (int seed = first; seed < first + count; ++seed) {
-    const auto made = testing::RandomPart(static_cast<unsigned>(seed)).make();
-    parts.push_back({std::string(made.kind) + " " + std::to_string(seed), made.solid});
+    const testing::RandomPart part(static_cast<unsigned>(seed));
+    if (!kind.empty() && kind != part.kind()) continue;
+    auto made = part.make();
+    parts.push_back({std::string(made.kind) + " " + std::to_string(seed), std::move(made.solid),
+                     std::move(made.surface)});
   }
   return parts;
 }
@@ -49,7 +52,7 @@ int run(const std::vector<testing::Part>& parts, const std::string& only) {
     double seconds = 0;
     double triangles = 0;
     for (const testing::Part& part : parts) {
-      simulate::SurfaceState surface;
+      simulate::SurfaceState surface = part.surface;
       if (c.roughness > 0)
         surface.roughness = [&](const Vec3&, const Vec3& n) {
           return std::abs(n.z()) < 0.5 ? c.roughness : 0.1 * c.roughness;
@@ -87,16 +90,17 @@ int run(const std::vector<testing::Part>& parts, const std::string& only) {
                   part.name.c_str(), s.found, s.faces, s.wrong, s.regions,
                   100 * found->unassigned_area_fraction, 100 * s.border, took);
       border += s.border / static_cast<double>(parts.size());
-      all.faces += s.faces;
-      all.found += s.found;
-      all.regions += s.regions;
-      all.wrong += s.wrong;
+      all.add(s);
       free += found->unassigned_area_fraction / static_cast<double>(parts.size());
       seconds += took;
       triangles += 1e-6 * static_cast<double>(mesh.triangles.size());
     }
     std::printf("%-10s %6d %6d %6d %6d %8.1f %8.1f %8.2f\n", c.name, all.faces, all.found,
                 all.regions, all.wrong, 100 * free, 100 * border, seconds / triangles);
+    std::printf("U holds:");
+    for (const auto& [what, held] : all.u)
+      std::printf(" %s %.1f %% of %d;", what.c_str(), 100.0 * held.held / held.of, held.of);
+    std::printf("\n");
   }
   return 0;
 }
@@ -104,9 +108,11 @@ int run(const std::vector<testing::Part>& parts, const std::string& only) {
 }  // namespace
 }  // namespace lostline
 
-// lostline_survey_table [CONDITION [FIRST_SEED COUNT]]: parts at random where seeds are given.
+// lostline_survey_table [CONDITION [FIRST_SEED COUNT [KIND]]]: parts at random where seeds are
+// given.
 int main(int argc, char** argv) {
-  const auto parts = argc > 3 ? lostline::parts_at_random(std::atoi(argv[2]), std::atoi(argv[3]))
+  const auto parts = argc > 3 ? lostline::parts_at_random(std::atoi(argv[2]), std::atoi(argv[3]),
+                                                          argc > 4 ? argv[4] : "")
                               : lostline::testing::part_family();
   return lostline::run(parts, argc > 1 ? argv[1] : "");
 }

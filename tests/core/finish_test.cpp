@@ -19,7 +19,7 @@ struct Casting {
 
 Casting casting(unsigned seed, double wanted) {
   Casting c;
-  testing::RandomPart part(seed);
+  const testing::RandomPart part(seed);
   c.solid = part.make().solid;
   c.shape = *model::tessellate(c.solid, {0.05, 0.2});
   std::vector<double> area(c.solid.face_count(), 0);

@@ -2,6 +2,7 @@
 
 #include <gtest/gtest.h>
 
+#include <algorithm>
 #include <cmath>
 #include <map>
 #include <memory>
@@ -117,6 +118,11 @@ class PartBuilder {
     c.distance.value = distance;
     return add(c);
   }
+  /// Keeps a sketch for a step to come.
+  model::Id place(sketch::Sketch sketch, const Placement& base) {
+    sketches_[next_sketch_] = {std::move(sketch), base, 0, {}};
+    return next_sketch_++;
+  }
   /// Any other step.
   PartBuilder& then(model::Feature feature) { return add(std::move(feature)); }
   /// An open or closed chain of lines, extruded to a surface.
@@ -164,9 +170,13 @@ class PartBuilder {
     model::EdgeRef nearest;
     double best = 1e300;
     for (const auto& line : tessellation->edges) {
-      for (const Vec3& p : line.points) {
-        if ((p - place).norm() >= best) continue;
-        best = (p - place).norm();
+      for (std::size_t i = 1; i < line.points.size(); ++i) {
+        const Vec3 side = line.points[i] - line.points[i - 1];
+        const double along = std::clamp(
+            (place - line.points[i - 1]).dot(side) / std::max(side.squaredNorm(), 1e-12), 0.0, 1.0);
+        const double off = (line.points[i - 1] + along * side - place).norm();
+        if (off >= best) continue;
+        best = off;
         nearest = so_far.ref_of_edge(line.edge, place);
       }
     }

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "part_builder.h"
+#include "simulate/scanner.h"
 
 // A family of varied parts with known surfaces: milled, turned, cast with draft, fabricated.
 
@@ -9,6 +10,7 @@ namespace lostline::testing {
 struct Part {
   std::string name;
   model::Model solid;
+  simulate::SurfaceState surface = {};
 };
 
 inline std::vector<Part> part_family() {

@@ -37,18 +37,11 @@ testing::Score survey_of(const testing::Part& part, double spacing, std::uint64_
   return s;
 }
 
-void add(testing::Score& all, const testing::Score& s) {
-  all.faces += s.faces;
-  all.found += s.found;
-  all.regions += s.regions;
-  all.wrong += s.wrong;
-}
-
 TEST(SurveyParts, FacesOfVariedPartsAreFoundWithTheRightType) {
   testing::Score all;
   std::vector<testing::Part> parts = testing::part_family();
   parts.resize(std::min<std::size_t>(parts.size(), parts_tried()), parts.front());
-  for (const testing::Part& part : parts) add(all, survey_of(part, 0.9, 7));
+  for (const testing::Part& part : parts) all.add(survey_of(part, 0.9, 7));
   std::printf("all: %d of %d faces found, %d of %d fits wrong\n", all.found, all.faces, all.wrong,
               all.regions);
   EXPECT_GE(all.found, 0.95 * all.faces);
@@ -62,7 +55,7 @@ TEST(SurveyParts, FacesOfPartsMadeAtRandomAreFoundWithTheRightType) {
     const auto made = testing::RandomPart(seed).make();
     const testing::Score s =
         survey_of({made.kind + (" " + std::to_string(seed)), made.solid}, 0.6, 21);
-    add(all, s);
+    all.add(s);
     border = std::min(border, s.border);
   }
   std::printf("all: %d of %d faces found, %d of %d fits wrong\n", all.found, all.faces, all.wrong,

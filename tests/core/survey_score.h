@@ -15,6 +15,16 @@
 
 namespace lostline::testing {
 
+/// How often a stated interval held the truth.
+struct Held {
+  int held = 0;
+  int of = 0;
+  void count(bool inside) {
+    held += inside ? 1 : 0;
+    ++of;
+  }
+};
+
 /// What the survey made of one part.
 struct Score {
   int faces = 0;      ///< analytic, above 0.2 % of the area, half of it seen by the scan at least
@@ -22,6 +32,19 @@ struct Score {
   int regions = 0;    ///< with a fit, above 0.2 % of the area
   int wrong = 0;      ///< of another type than the face they lie on
   double border = 0;  ///< share of the borders of regions within one spacing of a border of faces
+  /// By kind and size ("torus place"): how often U held the face that a region lies on.
+  std::map<std::string, Held> u;
+
+  void add(const Score& other) {
+    faces += other.faces;
+    found += other.found;
+    regions += other.regions;
+    wrong += other.wrong;
+    for (const auto& [what, held] : other.u) {
+      u[what].held += held.held;
+      u[what].of += held.of;
+    }
+  }
 };
 
 /// The faces of a part as the scan shows them.
@@ -95,7 +118,11 @@ class KnownFaces {
                                          [](auto& a, auto& b) { return a.second < b.second; });
       if (most == votes.end() || most->first >= truth_.size()) continue;
       const auto& on = truth_[most->first];
-      if (on && r.fit->surface.kind == on->kind) continue;
+      if (on && r.fit->surface.kind == on->kind) {
+        // A direction that is lent is not told by the fit's own evidence.
+        if (r.direction_of == 0) count_held(*r.fit, *on, score);
+        continue;
+      }
       // A face that the modeller keeps as a general surface may be one all the same.
       const fit::Surface s = fit::transformed(r.fit->surface, to_model_);
       double off = 0;
@@ -149,6 +176,31 @@ class KnownFaces {
   }
 
  private:
+  /// Whether what a fit says of its uncertainty holds the true surface.
+  void count_held(const fit::SurfaceFit& f, const fit::Surface& truth, Score& score) const {
+    const fit::Surface s = fit::transformed(f.surface, to_model_);
+    const std::string kind = fit::kind_name(s.kind);
+    if (fit::has_direction(s.kind))
+      score.u[kind + " direction"].count(fit::angle_between(s.axis, truth.axis) <= f.u_angle);
+    const Vec3 d = s.point - truth.point;
+    const Vec3 along = d.dot(truth.axis) * truth.axis;
+    const bool ray = s.kind == fit::Kind::Cylinder || s.kind == fit::Kind::Cone;
+    const double off = s.kind == fit::Kind::Plane ? std::abs(truth.distance(s.point))
+                                                  : (ray ? Vec3(d - along) : d).norm();
+    score.u[kind + " place"].count(off <= f.u_offset);
+    if (s.kind == fit::Kind::Plane) return;
+    const double turn = s.axis.dot(truth.axis) < 0 ? -1 : 1;
+    const double wanted =
+        truth.radius + (s.kind == fit::Kind::Cone ? d.dot(truth.axis) * std::tan(truth.half_angle)
+                                                  : 0);
+    score.u[kind + " radius"].count(std::abs(s.radius - wanted) <= f.u_radius);
+    if (s.kind == fit::Kind::Cone)
+      score.u[kind + " angle"].count(std::abs(turn * s.half_angle - truth.half_angle) <=
+                                     f.u_half_angle);
+    if (s.kind == fit::Kind::Torus)
+      score.u[kind + " tube"].count(std::abs(s.minor_radius - truth.minor_radius) <=
+                                    f.u_minor_radius);
+  }
   bool is(const fit::Surface& s, std::size_t f, double slack, double& nearest) const {
     const fit::Surface& truth = *truth_[f];
     if (s.kind != truth.kind) return false;

@@ -9,7 +9,6 @@
 #include <Quantity_Color.hxx>
 #include <STEPCAFControl_Reader.hxx>
 #include <STEPCAFControl_Writer.hxx>
-#include <Standard_Failure.hxx>
 #include <TCollection_HAsciiString.hxx>
 #include <TDF_LabelSequence.hxx>
 #include <TDataStd_Name.hxx>
@@ -26,6 +25,7 @@
 
 #include "base/hash.h"
 #include "io/files.h"
+#include "model/kernel_call.h"
 #include "model/model_impl.h"
 
 namespace lostline::io {
@@ -147,18 +147,20 @@ Result<model::Model> read_locked(std::istream& stream, const std::string& shown,
                                  const std::string& key) {
   silence();
   try {
-    OpenDocument open;
-    STEPCAFControl_Reader reader;
-    reader.SetNameMode(true);
-    reader.SetColorMode(true);
-    if (reader.ChangeReader().ReadStream(key.c_str(), stream) != IFSelect_RetDone ||
-        !reader.Transfer(open.document))
-      return Error{ErrorCode::InvalidInput, shown + " is damaged or no STEP file."};
-    std::vector<model::BodyShape> bodies = Bodies(open.document).take(key);
-    if (bodies.empty())
-      return Error{ErrorCode::InvalidInput,
-                   shown + " holds no solid, surface or curve. Export the part as a solid body."};
-    return model::make_model(std::move(bodies), {}, key);
+    return model::in_kernel([&]() -> Result<model::Model> {
+      OpenDocument open;
+      STEPCAFControl_Reader reader;
+      reader.SetNameMode(true);
+      reader.SetColorMode(true);
+      if (reader.ChangeReader().ReadStream(key.c_str(), stream) != IFSelect_RetDone ||
+          !reader.Transfer(open.document))
+        return Error{ErrorCode::InvalidInput, shown + " is damaged or no STEP file."};
+      std::vector<model::BodyShape> bodies = Bodies(open.document).take(key);
+      if (bodies.empty())
+        return Error{ErrorCode::InvalidInput,
+                     shown + " holds no solid, surface or curve. Export the part as a solid body."};
+      return model::make_model(std::move(bodies), {}, key);
+    });
   } catch (const Standard_Failure&) {
     return Error{ErrorCode::InvalidInput,
                  shown + " is damaged: its contents contradict each other."};

@@ -8,6 +8,7 @@
 
 #include "base/hash.h"
 #include "base/text.h"
+#include "model/kernel_call.h"
 
 namespace lostline::model {
 
@@ -42,14 +43,21 @@ const TopoDS_Edge& edge_of(const Model& solid, std::size_t edge) {
 
 Result<Model> attempt_or_explain(const Attempt& attempt, double size, const std::string& label,
                                  std::size_t edges, const std::string& prefix) {
+  const auto tried = [&](double s, FaceNames* into) -> std::optional<TopoDS_Shape> {
+    try {
+      return in_kernel([&] { return attempt(s, into); });
+    } catch (const Standard_Failure&) {
+      return std::nullopt;
+    }
+  };
   FaceNames names;
-  if (const std::optional<TopoDS_Shape> shape = attempt(size, &names))
+  if (const std::optional<TopoDS_Shape> shape = tried(size, &names))
     return make_solid(*shape, names, prefix);
   double low = 0;
   double high = size;
   for (int i = 0; i < 7; ++i) {
     const double middle = 0.5 * (low + high);
-    (attempt(middle, nullptr) ? low : high) = middle;
+    (tried(middle, nullptr) ? low : high) = middle;
   }
   return Error{
       ErrorCode::Failed,

@@ -22,7 +22,8 @@ const TopoDS_Edge& edge_of(const Model& solid, std::size_t edge);
 /// ":3fa29c" for two faces, whichever comes first: the same wherever the edge stands in a list.
 std::string mark_between(const std::string& face_a, const std::string& face_b);
 
-/// Builds with one size; names are filled when given. Empty when the size does not work.
+/// Builds with one size; names are filled when given. Empty when the size does not work; the
+/// kernel's exceptions may pass.
 using Attempt = std::function<std::optional<TopoDS_Shape>(double size, FaceNames* names)>;
 
 /// Builds what was added to `make`, and names the faces made at the edges.

@@ -14,7 +14,6 @@
 #include <Bnd_Box.hxx>
 #include <ElSLib.hxx>
 #include <GProp_GProps.hxx>
-#include <Standard_Failure.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopTools_IndexedDataMapOfShapeListOfShape.hxx>
@@ -30,6 +29,7 @@
 #include <tuple>
 
 #include "base/hash.h"
+#include "model/kernel_call.h"
 #include "model/model_impl.h"
 
 namespace lostline::model {
@@ -231,7 +231,7 @@ Model make_solid(const TopoDS_Shape& shape, const FaceNames& names, const std::s
 
 Result<Model> guarded(const std::string& what, const std::function<Result<Model>()>& work) {
   try {
-    return work();
+    return in_kernel(work);
   } catch (const Standard_Failure& failure) {
     const char* text = failure.GetMessageString();
     return Error{

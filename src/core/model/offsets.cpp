@@ -3,7 +3,6 @@
 #include <BRepBuilderAPI_MakeSolid.hxx>
 #include <BRepLib.hxx>
 #include <BRepOffset_MakeOffset.hxx>
-#include <Standard_Failure.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <algorithm>
@@ -11,6 +10,7 @@
 
 #include "base/text.h"
 #include "model/faces.h"
+#include "model/kernel_call.h"
 
 namespace lostline::model {
 namespace {
@@ -98,7 +98,7 @@ Result<Model> largest_or_explain(double size, const char* what,
                                  const std::function<std::optional<Model>(double size)>& attempt) {
   const auto guarded_attempt = [&](double s) -> std::optional<Model> {
     try {
-      auto made = attempt(s);
+      auto made = in_kernel([&] { return attempt(s); });
       if (made && made->valid()) return made;
     } catch (const Standard_Failure&) {
     }

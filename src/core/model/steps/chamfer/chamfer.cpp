@@ -32,18 +32,14 @@ Result<Model> Chamfer::build(const Site& site) const {
   const std::string prefix = prefix_of(site.step);
   const double ratio = std::tan(slant);
   const Attempt attempt = [&](double size, FaceNames* names) -> std::optional<TopoDS_Shape> {
-    try {
-      BRepFilletAPI_MakeChamfer make(site.before.impl().shape);
-      for (const FoundEdge& e : *found) {
-        const auto face = site.before.find_face(e.face);
-        if (!face) return std::nullopt;
-        make.Add(size, size * ratio, edge_of(site.before, e.edge),
-                 TopoDS::Face(site.before.impl().faces(static_cast<int>(*face) + 1)));
-      }
-      return finish(make, site.before, *found, names, prefix, "chamfer");
-    } catch (const Standard_Failure&) {
-      return std::nullopt;
+    BRepFilletAPI_MakeChamfer make(site.before.impl().shape);
+    for (const FoundEdge& e : *found) {
+      const auto face = site.before.find_face(e.face);
+      if (!face) return std::nullopt;
+      make.Add(size, size * ratio, edge_of(site.before, e.edge),
+               TopoDS::Face(site.before.impl().faces(static_cast<int>(*face) + 1)));
     }
+    return finish(make, site.before, *found, names, prefix, "chamfer");
   };
   return attempt_or_explain(attempt, leg, "A leg of " + format_trimmed(leg, 3), found->size(),
                             prefix);

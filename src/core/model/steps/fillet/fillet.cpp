@@ -27,13 +27,9 @@ Result<Model> Fillet::build(const Site& site) const {
   if (!found) return found.error();
   const std::string prefix = prefix_of(site.step);
   const Attempt attempt = [&](double size, FaceNames* names) -> std::optional<TopoDS_Shape> {
-    try {
-      BRepFilletAPI_MakeFillet make(site.before.impl().shape);
-      for (const FoundEdge& e : *found) make.Add(size, edge_of(site.before, e.edge));
-      return finish(make, site.before, *found, names, prefix, "fillet");
-    } catch (const Standard_Failure&) {
-      return std::nullopt;
-    }
+    BRepFilletAPI_MakeFillet make(site.before.impl().shape);
+    for (const FoundEdge& e : *found) make.Add(size, edge_of(site.before, e.edge));
+    return finish(make, site.before, *found, names, prefix, "fillet");
   };
   return attempt_or_explain(attempt, wanted, "R " + format_trimmed(wanted, 3), found->size(),
                             prefix);
