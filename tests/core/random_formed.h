@@ -55,11 +55,13 @@ class FormedPart : protected Chance {
     const auto offset = [&](double by) {
       std::vector<Vec2> line;
       for (std::size_t i = 0; i < middle.size(); ++i) {
-        const Vec2 before = (middle[std::max<std::size_t>(i, 1)] -
-                             middle[std::max<std::size_t>(i, 1) - 1]).normalized();
-        const Vec2 after = i + 1 < middle.size() ? Vec2((middle[i + 1] - middle[i]).normalized())
-                                                 : before;
-        const Vec2 left = (Vec2(-before.y(), before.x()) + Vec2(-after.y(), after.x())).normalized();
+        const Vec2 before =
+            (middle[std::max<std::size_t>(i, 1)] - middle[std::max<std::size_t>(i, 1) - 1])
+                .normalized();
+        const Vec2 after =
+            i + 1 < middle.size() ? Vec2((middle[i + 1] - middle[i]).normalized()) : before;
+        const Vec2 left =
+            (Vec2(-before.y(), before.x()) + Vec2(-after.y(), after.x())).normalized();
         line.push_back(middle[i] + by / left.dot(Vec2(-before.y(), before.x())) * left);
       }
       return line;

@@ -79,17 +79,19 @@ class KnownFaces {
       if (face_at_[t] < seen_.size()) seen_[face_at_[t]] += 0.5 * scan.area_vector(t).norm();
   }
 
-  /// Faces that count, and how many of them are among the surfaces (scan coordinates): right type,
-  /// direction within 0.15 degrees, radius within 0.03 mm, and on the face.
+  /// Faces that count, and how many of them are among the fits (scan coordinates): right type,
+  /// direction within 0.15 degrees, radius within 0.03 mm, and on the face. Where a fit says that
+  /// its direction or radius is told less well, as that of a short band or of a rough round, within
+  /// its U, but one degree and 0.15 mm at most. Whether U holds the truth is counted apart.
   /// @param slack  mm, departure of the real surface from the model beyond noise (warp).
-  Score find(std::vector<fit::Surface> surfaces, double slack, bool tell) const {
-    for (fit::Surface& s : surfaces) s = fit::transformed(s, to_model_);
+  Score find(std::vector<fit::SurfaceFit> fits, double slack, bool tell) const {
+    for (fit::SurfaceFit& s : fits) s.surface = fit::transformed(s.surface, to_model_);
     Score score;
     for (std::size_t f = 0; f < area_.size(); ++f) {
       if (area_[f] < 0.002 * whole_ || seen_[f] < 0.5 * area_[f] || !truth_[f]) continue;
       ++score.faces;
       double nearest = 999;
-      const bool found = std::any_of(surfaces.begin(), surfaces.end(), [&](const fit::Surface& s) {
+      const bool found = std::any_of(fits.begin(), fits.end(), [&](const fit::SurfaceFit& s) {
         return is(s, f, slack, nearest);
       });
       score.found += found ? 1 : 0;
@@ -191,8 +193,8 @@ class KnownFaces {
     if (s.kind == fit::Kind::Plane) return;
     const double turn = s.axis.dot(truth.axis) < 0 ? -1 : 1;
     const double wanted =
-        truth.radius + (s.kind == fit::Kind::Cone ? d.dot(truth.axis) * std::tan(truth.half_angle)
-                                                  : 0);
+        truth.radius +
+        (s.kind == fit::Kind::Cone ? d.dot(truth.axis) * std::tan(truth.half_angle) : 0);
     score.u[kind + " radius"].count(std::abs(s.radius - wanted) <= f.u_radius);
     if (s.kind == fit::Kind::Cone)
       score.u[kind + " angle"].count(std::abs(turn * s.half_angle - truth.half_angle) <=
@@ -201,7 +203,8 @@ class KnownFaces {
       score.u[kind + " tube"].count(std::abs(s.minor_radius - truth.minor_radius) <=
                                     f.u_minor_radius);
   }
-  bool is(const fit::Surface& s, std::size_t f, double slack, double& nearest) const {
+  bool is(const fit::SurfaceFit& fitted, std::size_t f, double slack, double& nearest) const {
+    const fit::Surface& s = fitted.surface;
     const fit::Surface& truth = *truth_[f];
     if (s.kind != truth.kind) return false;
     double off = 0;
@@ -211,12 +214,17 @@ class KnownFaces {
       reach = std::max(reach, (p - nodes_[f].front()).norm());
     }
     nearest = std::min(nearest, off);
-    constexpr double kTurn = 0.15 * std::numbers::pi / 180;
-    if (fit::has_direction(s.kind) && !(fit::angle_between(s.axis, truth.axis) < kTurn))
+    constexpr double kDegree = std::numbers::pi / 180;
+    const double turn = std::clamp(fitted.u_angle, 0.15 * kDegree, kDegree);
+    if (fit::has_direction(s.kind) && !(fit::angle_between(s.axis, truth.axis) < turn))
       return false;
     const bool round = s.kind == fit::Kind::Cylinder || s.kind == fit::Kind::Sphere;
-    if (round && !(std::abs(s.radius - truth.radius) < 0.03)) return false;
-    if (s.kind == fit::Kind::Torus && !(std::abs(s.minor_radius - truth.minor_radius) < 0.03))
+    const auto within = [](double off, double u) {
+      return std::abs(off) < std::clamp(u, 0.03, 0.15);
+    };
+    if (round && !within(s.radius - truth.radius, fitted.u_radius)) return false;
+    if (s.kind == fit::Kind::Torus &&
+        !within(s.minor_radius - truth.minor_radius, fitted.u_minor_radius))
       return false;
     return off < (s.kind == fit::Kind::Plane ? 0.03 : 0.06) + reach * 0.0005 + slack;
   }
@@ -230,12 +238,12 @@ class KnownFaces {
   std::vector<std::uint32_t> face_at_;  ///< of every scan triangle
 };
 
-inline std::vector<fit::Surface> surfaces_of(const survey::Survey& survey) {
-  std::vector<fit::Surface> surfaces;
+inline std::vector<fit::SurfaceFit> fits_of(const survey::Survey& survey) {
+  std::vector<fit::SurfaceFit> fits;
   for (const auto& r : survey.regions) {
-    if (r.fit) surfaces.push_back(r.fit->surface);
+    if (r.fit) fits.push_back(*r.fit);
   }
-  return surfaces;
+  return fits;
 }
 
 inline Score judge(const model::Model& solid, const Transform& to_model,
@@ -243,7 +251,7 @@ inline Score judge(const model::Model& solid, const Transform& to_model,
                    const scan::Topology& topology, double spacing, double slack = 0,
                    bool tell = true) {
   const KnownFaces faces(solid, to_model, scan);
-  Score score = faces.find(surfaces_of(survey), slack, tell);
+  Score score = faces.find(fits_of(survey), slack, tell);
   faces.count_wrong(survey, slack, tell, score);
   score.border = faces.borders(survey, scan, topology, spacing);
   return score;

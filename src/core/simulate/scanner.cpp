@@ -6,6 +6,7 @@
 #include <numbers>
 
 #include "base/parallel.h"
+#include "model/faces.h"
 #include "simulate/grid_surface.h"
 
 namespace lostline::simulate {
@@ -90,6 +91,32 @@ void round_edges(scan::Mesh& mesh, const scan::Topology& topology,
   mesh.vertices = std::move(next);
 }
 
+constexpr double kDeflection = 0.005;  // mm, of the triangles that are scanned
+
+/// Moves points from the chords of a tessellation to the surface itself where that is a plane,
+/// cylinder, cone, sphere or torus: a fit of many points tells a radius to less than the chords'
+/// height.
+void lift_from_chords(scan::Mesh& mesh, const scan::MeshIndex& index,
+                      const model::Tessellation& tessellation, const model::Model& solid,
+                      const Transform& pose) {
+  std::vector<std::optional<fit::Surface>> surfaces;
+  for (std::size_t f = 0; f < solid.face_count(); ++f) {
+    const auto own = model::surface_of_face(solid, f);
+    surfaces.push_back(own ? std::optional(fit::transformed(*own, pose)) : std::nullopt);
+  }
+  parallel_for(mesh.vertices.size(), 4096, [&](std::size_t begin, std::size_t end) {
+    for (std::size_t v = begin; v < end; ++v) {
+      Vec3& p = mesh.vertices[v];
+      const auto nearest = index.nearest(p);
+      if (!nearest) continue;
+      const auto& surface = surfaces[tessellation.triangle_face[nearest->triangle]];
+      if (!surface) continue;
+      const double off = surface->distance(p);
+      if (std::abs(off) <= 2 * kDeflection) p -= off * surface->normal_at(p);
+    }
+  });
+}
+
 void add_strays(scan::Mesh& mesh, const ScanOptions& options) {
   const Box3 box = scan::bounds(mesh);
   for (int s = 0; s < options.strays; ++s) {
@@ -138,7 +165,7 @@ Result<SimulatedScan> simulate_scan(const model::Model& solid, const SurfaceStat
                                               std::to_string(extent / 900) + " mm or more."};
   }
   model::TessellationOptions fine;
-  fine.deflection = 0.005;
+  fine.deflection = kDeflection;
   fine.angle = 0.05;
   Result<model::Tessellation> tessellation = model::tessellate(solid, fine);
   if (!tessellation) return tessellation.error();
@@ -149,6 +176,7 @@ Result<SimulatedScan> simulate_scan(const model::Model& solid, const SurfaceStat
   const scan::MeshIndex index(posed);
   task.report(0.1);
   scan::Mesh mesh = grid_surface(posed, index, options.spacing);
+  lift_from_chords(mesh, index, *tessellation, solid, result.pose);
   if (task.stopped()) return cancelled();
   task.report(0.5);
   const scan::Topology topology = scan::build_topology(mesh);

@@ -66,11 +66,16 @@ Grower::Grower(const scan::Mesh& mesh, const scan::Topology& topology, const Sur
       labels_(mesh.vertices.size(), -1),
       mark_(mesh.vertices.size(), 0) {
   noise_ = std::max(scan::typical_ring_noise(mesh, topology), 1e-6);
-  normals_ = smoothed_normals(mesh, topology, 4);
   double edges = 0;
   for (const scan::Triangle& t : mesh.triangles)
     edges += (mesh.vertices[t[1]] - mesh.vertices[t[0]]).norm();
   spacing_ = std::max(1e-9, edges / static_cast<double>(mesh.triangles.size()));
+  // Neighbours are averaged as far as their scatter goes and no further: a band of three points
+  // between two edges would lose its own direction. Noise turns a normal by about noise over
+  // spacing; six times that holds all of it. Below 7 degrees little is left to gain, above 25 the
+  // two sides of an edge are averaged.
+  const double agree = std::clamp(6 * noise_ / spacing_, 0.12, 0.436);
+  normals_ = smoothed_normals(mesh, topology, 4, agree);
   // Local noise: how far a vertex stands off its ring, averaged over the surroundings. The chord
   // between two points of an arc is square to the mean of their normals, so that curvature is not
   // taken for noise.

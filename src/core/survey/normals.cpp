@@ -7,19 +7,17 @@
 namespace lostline::survey {
 
 std::vector<Vec3> smoothed_normals(const scan::Mesh& mesh, const scan::Topology& topology,
-                                   int passes) {
+                                   int passes, double agree) {
   std::vector<Vec3> normals = scan::vertex_normals(mesh);
   std::vector<Vec3> next(normals.size());
-  // Weight falls to e^-1/2 at 25 degrees: above the scatter of noisy normals, below the step at an
-  // edge.
-  constexpr double kSharpness = 1.0 / (2 * 0.436 * 0.436);
+  const double sharpness = 1.0 / (2 * agree * agree);
   for (int pass = 0; pass < passes; ++pass) {
     parallel_for(normals.size(), 4096, [&](std::size_t begin, std::size_t end) {
       for (std::size_t v = begin; v < end; ++v) {
         Vec3 sum = normals[v];
         for (const std::uint32_t other : topology.vertex_neighbours[v]) {
           const double squared_angle = (normals[other] - normals[v]).squaredNorm();
-          sum += std::exp(-squared_angle * kSharpness) * normals[other];
+          sum += std::exp(-squared_angle * sharpness) * normals[other];
         }
         const double length = sum.norm();
         next[v] = length > 0 ? Vec3(sum / length) : normals[v];
@@ -85,7 +83,19 @@ Patch patch_of(const scan::Mesh& mesh, const scan::Topology& topology,
     for (const std::uint32_t t : topology.vertex_triangles[v]) all = all && inside[t] != 0;
     if (all) inner.push_back(v);
   }
-  if (inner.size() < 30) inner = vertices;
+  if (inner.size() < 30) {
+    inner = vertices;
+  } else {
+    std::vector<char> is_inner(mesh.vertices.size(), 0);
+    for (const std::uint32_t v : inner) is_inner[v] = 1;
+    std::vector<std::uint32_t> further;
+    for (const std::uint32_t v : inner) {
+      const auto ring = topology.vertex_neighbours[v];
+      if (std::all_of(ring.begin(), ring.end(), [&](std::uint32_t o) { return is_inner[o] != 0; }))
+        further.push_back(v);
+    }
+    if (2 * further.size() > inner.size() && further.size() >= 60) inner = std::move(further);
+  }
   Patch patch;
   const auto n = static_cast<Eigen::Index>(inner.size());
   patch.points.resize(3, n);

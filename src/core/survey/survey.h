@@ -102,9 +102,9 @@ struct SurveyOptions {
 Result<Survey> split_into_regions(const scan::Mesh& mesh, const scan::Topology& topology,
                                   const SurveyOptions& options = {}, const Task& task = {});
 
-/// Points and normals of the inner vertices of a set of triangles: those all of whose triangles are
-/// in the set, since a scanner rounds the rim. Falls back to all its vertices when there are fewer
-/// than 30 inner ones.
+/// Points and normals of the inner vertices of a set of triangles, since a scanner rounds the rim:
+/// those a ring further in than those all of whose triangles are in the set, where most of these
+/// are left; else those, and all vertices when there are fewer than 30 of them.
 struct Patch {
   Eigen::Matrix3Xd points;
   Eigen::Matrix3Xd normals;
@@ -121,9 +121,10 @@ std::vector<std::uint32_t> triangles_of(const Survey& survey, std::uint32_t regi
 std::vector<std::uint32_t> grow_by_normal(const scan::Mesh& mesh, const scan::Topology& topology,
                                           std::uint32_t seed, double angle);
 
-/// Normals averaged over neighbours that agree, `passes` times. Source of the idea: Zheng et al.,
-/// Bilateral normal filtering for mesh denoising, IEEE TVCG 17 (2011).
+/// Normals averaged over neighbours that agree, `passes` times: the weight of a neighbour falls to
+/// e^-1/2 where it looks `agree` rad another way. Source of the idea: Zheng et al., Bilateral normal
+/// filtering for mesh denoising, IEEE TVCG 17 (2011).
 std::vector<Vec3> smoothed_normals(const scan::Mesh& mesh, const scan::Topology& topology,
-                                   int passes);
+                                   int passes, double agree);
 
 }  // namespace lostline::survey
