@@ -15,11 +15,10 @@ std::vector<Vec3> edge_near(const model::Model& sharp, const Vec3& place) {
   std::vector<Vec3> along;
   double best = 1e300;
   for (const auto& line : shape->edges) {
-    for (const Vec3& p : line.points) {
-      if ((p - place).norm() >= best) continue;
-      best = (p - place).norm();
-      along = line.points;
-    }
+    const double off = testing::off_line(line.points, place);
+    if (off >= best) continue;
+    best = off;
+    along = line.points;
   }
   return along;
 }

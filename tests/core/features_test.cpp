@@ -4,6 +4,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "model/faces.h"
 #include "model/route.h"
 #include "model/steps/chamfer/chamfer.h"
 #include "model/steps/extrude/extrude.h"
@@ -11,6 +12,7 @@
 #include "model/steps/mirror/mirror.h"
 #include "model/steps/pattern/pattern.h"
 #include "model/steps/revolve/revolve.h"
+#include "part_builder.h"
 
 namespace lostline::model {
 namespace {
@@ -204,6 +206,54 @@ TEST_F(Features, RevolveTurnsAProfileAboutAnAxisOfItsSketch) {
   sketches[2] = outline({-10, 0}, {20, 5});
   steps[0].feature.as<Revolve>()->angle.value = kPi;
   expect_broken("both sides");
+}
+
+TEST(Revolve, CirclesAndArcsBecomeToriAndBallsOnEitherSideOfEitherAxis) {
+  // The kernel calls them free-form when the circle begins anywhere but furthest from the axis.
+  for (const sketch::Id axis : {sketch::kXAxis, sketch::kYAxis}) {
+    for (const double side : {1.0, -1.0}) {
+      for (const double turn : {1.0, 2 * std::numbers::pi}) {
+        for (const bool ball : {false, true}) {
+          const auto at = [&](double off, double along) {
+            return axis == sketch::kYAxis ? Vec2(side * off, along) : Vec2(along, side * off);
+          };
+          sketch::Sketch s;
+          if (ball) {
+            const sketch::Id centre = s.add_point(at(0, 5));
+            const sketch::Id low = s.add_point(at(0, 2));
+            const sketch::Id high = s.add_point(at(0, 8));
+            const bool left = (axis == sketch::kYAxis) == (side > 0);
+            s.add_arc(centre, left ? low : high, left ? high : low, 3);
+            s.add_line(high, low);
+          } else {
+            s.add_circle(s.add_point(at(10, 5)), 3);
+          }
+          lostline::testing::PartBuilder part;
+          Revolve r;
+          r.sketch = part.place(s, {});
+          r.axis = axis;
+          r.angle.value = turn;
+          part.then(r);
+          ASSERT_EQ(part.refusal(), "");
+          const Model solid = part.solid();
+          int found = 0;
+          for (std::size_t f = 0; f < solid.face_count(); ++f) {
+            const auto surface = surface_of_face(solid, f);
+            ASSERT_TRUE(surface) << solid.face_name(f);
+            if (surface->kind == fit::Kind::Plane) continue;
+            ++found;
+            EXPECT_EQ(surface->kind, ball ? fit::Kind::Sphere : fit::Kind::Torus);
+            EXPECT_NEAR(surface->radius, ball ? 3 : 10, 1e-9);
+            EXPECT_FALSE(surface->hollow);
+          }
+          EXPECT_EQ(found, 1);
+          const double whole = ball ? 4.0 / 3 * std::numbers::pi * 27
+                                    : 2 * std::numbers::pi * std::numbers::pi * 10 * 9;
+          EXPECT_NEAR(solid.volume(), whole * turn / (2 * std::numbers::pi), 1e-6 * whole);
+        }
+      }
+    }
+  }
 }
 
 TEST_F(Features, RevolveCutsAGroove) {

@@ -21,6 +21,19 @@
 
 namespace lostline::testing {
 
+/// Distance of a place from a line through points: from its stretches, not only its points, since a
+/// straight edge has just two.
+inline double off_line(const std::vector<Vec3>& points, const Vec3& place) {
+  double best = 1e300;
+  for (std::size_t i = 1; i < points.size(); ++i) {
+    const Vec3 side = points[i] - points[i - 1];
+    const double along = std::clamp(
+        (place - points[i - 1]).dot(side) / std::max(side.squaredNorm(), 1e-12), 0.0, 1.0);
+    best = std::min(best, (points[i - 1] + along * side - place).norm());
+  }
+  return best;
+}
+
 /// Builds a part step by step; every number is the truth.
 class PartBuilder {
  public:
@@ -170,15 +183,10 @@ class PartBuilder {
     model::EdgeRef nearest;
     double best = 1e300;
     for (const auto& line : tessellation->edges) {
-      for (std::size_t i = 1; i < line.points.size(); ++i) {
-        const Vec3 side = line.points[i] - line.points[i - 1];
-        const double along = std::clamp(
-            (place - line.points[i - 1]).dot(side) / std::max(side.squaredNorm(), 1e-12), 0.0, 1.0);
-        const double off = (line.points[i - 1] + along * side - place).norm();
-        if (off >= best) continue;
-        best = off;
-        nearest = so_far.ref_of_edge(line.edge, place);
-      }
+      const double off = off_line(line.points, place);
+      if (off >= best) continue;
+      best = off;
+      nearest = so_far.ref_of_edge(line.edge, place);
     }
     return nearest;
   }

@@ -14,18 +14,19 @@ using model::Operation;
 /// How many parts of the family, or made at random, are surveyed.
 unsigned parts_tried() { return static_cast<unsigned>(testing::rounds(12, 5, 2)); }
 
-simulate::SimulatedScan scanned(const model::Model& solid, double spacing, std::uint64_t seed) {
+simulate::SimulatedScan scanned(const model::Model& solid, double spacing, std::uint64_t seed,
+                                const simulate::SurfaceState& surface = {}) {
   simulate::ScanOptions options;
   options.spacing = spacing;
   options.noise = 0.02;
   options.seed = seed;
-  auto scan = simulate::simulate_scan(solid, {}, options);
+  auto scan = simulate::simulate_scan(solid, surface, options);
   EXPECT_TRUE(scan) << scan.error().message;
   return *std::move(scan);
 }
 
 testing::Score survey_of(const testing::Part& part, double spacing, std::uint64_t seed) {
-  const simulate::SimulatedScan scan = scanned(part.solid, spacing, seed);
+  const simulate::SimulatedScan scan = scanned(part.solid, spacing, seed, part.surface);
   const scan::Topology topology = scan::build_topology(scan.mesh);
   const auto found = survey::split_into_regions(scan.mesh, topology);
   EXPECT_TRUE(found) << found.error().message;
@@ -54,9 +55,10 @@ TEST(SurveyParts, FacesOfPartsMadeAtRandomAreFoundWithTheRightType) {
   for (unsigned seed = 200; seed < 200 + parts_tried(); ++seed) {
     const auto made = testing::RandomPart(seed).make();
     const testing::Score s =
-        survey_of({made.kind + (" " + std::to_string(seed)), made.solid}, 0.6, 21);
+        survey_of({made.kind + (" " + std::to_string(seed)), made.solid, made.surface}, 0.6, 21);
     all.add(s);
-    border = std::min(border, s.border);
+    // Between a bend and the straight that it is tangent to there is nothing that shows a border.
+    if (std::string(made.kind) != "tube") border = std::min(border, s.border);
   }
   std::printf("all: %d of %d faces found, %d of %d fits wrong\n", all.found, all.faces, all.wrong,
               all.regions);

@@ -226,7 +226,10 @@ class KnownFaces {
     if (s.kind == fit::Kind::Torus &&
         !within(s.minor_radius - truth.minor_radius, fitted.u_minor_radius))
       return false;
-    return off < (s.kind == fit::Kind::Plane ? 0.03 : 0.06) + reach * 0.0005 + slack;
+    // A narrow band that is tilted within its U stands off at its edges by so much.
+    const double tilt =
+        std::min(s.kind == fit::Kind::Cone ? fitted.u_half_angle : 0, 2.5 * kDegree);
+    return off < (s.kind == fit::Kind::Plane ? 0.03 : 0.06) + reach * 0.0005 + slack + tilt;
   }
 
   const model::Model& solid_;

@@ -14,7 +14,9 @@ struct sigaction before_ours;
 
 void on_fault(int signal, siginfo_t* info, void* /*context*/) {
   constexpr std::uintptr_t kNullObject = 65536;  // no object that the kernel makes is larger
-  if (entered != nullptr && reinterpret_cast<std::uintptr_t>(info->si_addr) < kNullObject)
+  // An address that no process can have comes without it, as 0, and with another code.
+  if (entered != nullptr && info->si_code == SEGV_MAPERR &&
+      reinterpret_cast<std::uintptr_t>(info->si_addr) < kNullObject)
     siglongjmp(*entered, 1);
   // Not ours: the instruction runs again and meets whoever was there before.
   sigaction(signal, &before_ours, nullptr);

@@ -98,6 +98,27 @@ double arc_of(const Surface& s, const Points& points) {
   return (2 * std::numbers::pi - gap) * 180 / std::numbers::pi;
 }
 
+/// Of many points every k-th settles where the surface lies and what is left out; all of them then
+/// need a round or two. `start` where the sample does not hold the surface.
+Surface settled_on_sample(Kind kind, const Points& points, const Points& normals,
+                          const Surface& start, const SurfaceFitOptions& options,
+                          const Task& task) {
+  constexpr Eigen::Index kEnough = 5000;
+  const Eigen::Index stride = points.cols() / kEnough;
+  if (stride <= 2) return start;
+  const auto every = Eigen::seq(0, Eigen::last, stride);
+  SurfaceFitOptions rough = options;
+  rough.correlate = false;
+  rough.hopeless = 0;
+  rough.relative_step = std::max(options.relative_step, 1e-6);
+  if (options.weights.size() != 0) rough.weights = options.weights(every);
+  Eigen::Matrix3Xd some(3, 0);
+  if (normals.cols() == points.cols()) some = normals(Eigen::all, every);
+  const auto sample =
+      fit_surface(kind, Eigen::Matrix3Xd(points(Eigen::all, every)), some, start, rough, task);
+  return sample ? sample->surface : start;
+}
+
 }  // namespace
 
 Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& normals,
@@ -133,6 +154,7 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
     surface.point += circle->centre.x() * u + circle->centre.y() * v;
     surface.radius = circle->radius;
   }
+  surface = settled_on_sample(kind, points, normals, surface, options, task);
 
   std::vector<Eigen::Index> kept(static_cast<std::size_t>(points.cols()));
   for (std::size_t i = 0; i < kept.size(); ++i) kept[i] = static_cast<Eigen::Index>(i);

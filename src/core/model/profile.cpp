@@ -26,11 +26,13 @@ Vec2 point_on(const sketch::Sketch& s, const sketch::Loop& loop) {
 /// Makes a kernel edge from a form, between the vertices of the entity's ends where it has any.
 struct EdgeOf {
   const Placement& plane;
+  const Vec2& begin;  ///< of circles
   TopoDS_Vertex a, b;
 
   TopoDS_Edge operator()(const sketch::StraightForm&) const { return made({a, b}); }
   TopoDS_Edge operator()(const sketch::RoundForm& form) const {
-    const gp_Circ circle(gp_Ax2(pnt(plane.to_space(form.centre)), dir(plane.normal), dir(plane.x)),
+    const gp_Circ circle(gp_Ax2(pnt(plane.to_space(form.centre)), dir(plane.normal),
+                                dir(begin.x() * plane.x + begin.y() * plane.y)),
                          std::max(form.radius, 1e-9));
     return form.whole() ? made({circle}) : made({circle, a, b});
   }
@@ -39,7 +41,7 @@ struct EdgeOf {
   }
 };
 
-Result<TopoDS_Wire> make_wire(const Outline& outline, const Placement& plane,
+Result<TopoDS_Wire> make_wire(const Outline& outline, const Placement& plane, const Vec2& begin,
                               const sketch::Loop& loop, Profile& profile) {
   const sketch::Sketch& s = outline.sketch;
   BRepBuilderAPI_MakeWire wire;
@@ -54,9 +56,9 @@ Result<TopoDS_Wire> make_wire(const Outline& outline, const Placement& plane,
   for (const sketch::Loop::Use& use : loop.uses) {
     const sketch::Entity& e = *s.find_entity(use.entity);
     const bool ends = sketch::kind_of(e).has_ends();
-    TopoDS_Edge edge = std::visit(
-        EdgeOf{plane, ends ? vertex(e.a) : TopoDS_Vertex(), ends ? vertex(e.b) : TopoDS_Vertex()},
-        sketch::placed(s, e)->form());
+    TopoDS_Edge edge = std::visit(EdgeOf{plane, begin, ends ? vertex(e.a) : TopoDS_Vertex(),
+                                         ends ? vertex(e.b) : TopoDS_Vertex()},
+                                  sketch::placed(s, e)->form());
     if (edge.IsNull())
       return Error{ErrorCode::Degenerate,
                    sketch::name_of(s, e.id) +
@@ -74,7 +76,8 @@ Result<TopoDS_Wire> make_wire(const Outline& outline, const Placement& plane,
 
 }  // namespace
 
-Result<Profile> make_profile(const PlacedSketch& placed, const Choice& choice, double level) {
+Result<Profile> make_profile(const PlacedSketch& placed, const Choice& choice, double level,
+                             const Vec2& begin) {
   const auto outline = make_outline(placed.sketch, choice);
   if (!outline) return outline.error();
   const sketch::Sketch& s = outline->sketch;
@@ -83,7 +86,7 @@ Result<Profile> make_profile(const PlacedSketch& placed, const Choice& choice, d
   Profile profile;
   if (choice.surface) {
     for (const sketch::Loop& loop : loops) {
-      Result<TopoDS_Wire> wire = make_wire(*outline, plane, loop, profile);
+      Result<TopoDS_Wire> wire = make_wire(*outline, plane, begin, loop, profile);
       if (!wire) return wire.error();
       profile.shapes.push_back(*wire);
     }
@@ -102,13 +105,13 @@ Result<Profile> make_profile(const PlacedSketch& placed, const Choice& choice, d
   const gp_Pln gp_plane(gp_Ax3(pnt(plane.origin), dir(plane.normal), dir(plane.x)));
   for (std::size_t i = 0; i < loops.size(); ++i) {
     if (depth[i] % 2 != 0) continue;
-    Result<TopoDS_Wire> outer = make_wire(*outline, plane, loops[i], profile);
+    Result<TopoDS_Wire> outer = make_wire(*outline, plane, begin, loops[i], profile);
     if (!outer) return outer.error();
     BRepBuilderAPI_MakeFace face(gp_plane, *outer, true);
     for (std::size_t j = i + 1; j < loops.size(); ++j) {
       if (depth[j] != depth[i] + 1 || !sketch::contains(polygons[i], point_on(s, loops[j])))
         continue;
-      Result<TopoDS_Wire> inner = make_wire(*outline, plane, loops[j], profile);
+      Result<TopoDS_Wire> inner = make_wire(*outline, plane, begin, loops[j], profile);
       if (!inner) return inner.error();
       face.Add(TopoDS::Wire((*inner).Reversed()));
     }

@@ -16,7 +16,10 @@ struct Profile {
   std::vector<TopoDS_Shape> shapes;
   std::vector<std::pair<TopoDS_Shape, sketch::Id>> edges;
 };
+/// @param begin  where circles begin, unit, in the sketch: the kernel takes a circle that is turned
+/// about an axis for a torus or sphere only where it begins furthest from the axis.
 /// @errors as make_outline.
-Result<Profile> make_profile(const PlacedSketch& placed, const Choice& choice, double level);
+Result<Profile> make_profile(const PlacedSketch& placed, const Choice& choice, double level,
+                             const Vec2& begin = Vec2::UnitX());
 
 }  // namespace lostline::model

@@ -59,6 +59,111 @@ double area_of(const std::vector<sketch::Polygon>& polygons) {
   return std::abs(area);
 }
 
+/// Scan that looks along a sketch's normal, or against it, by level.
+class LevelBins {
+ public:
+  explicit LevelBins(double width) : width_(width) {}
+
+  void add(bool up, double level, double area, std::uint32_t triangle) {
+    Bin& bin = bins_[{up, std::lround(std::floor(level / width_))}];
+    bin.area += area;
+    bin.triangles.push_back(triangle);
+  }
+  struct Peak {
+    bool up;
+    double area;
+    std::vector<std::uint32_t> triangles;
+  };
+  /// Bins not less than their neighbours and, with them, of `least` area.
+  [[nodiscard]] std::vector<Peak> peaks(double least) const {
+    std::vector<Peak> found;
+    for (const auto& [key, bin] : bins_) {
+      const auto [up, k] = key;
+      const double below = area_at(up, k - 1);
+      const double above = area_at(up, k + 1);
+      if (bin.area + below + above < least || bin.area < below || bin.area <= above ||
+          bin.area < 0.3 * least)
+        continue;
+      Peak peak{up, bin.area + below + above, {}};
+      for (long near = k - 1; near <= k + 1; ++near) {
+        const auto it = bins_.find({up, near});
+        if (it == bins_.end()) continue;
+        peak.triangles.insert(peak.triangles.end(), it->second.triangles.begin(),
+                              it->second.triangles.end());
+      }
+      found.push_back(std::move(peak));
+    }
+    return found;
+  }
+
+ private:
+  struct Bin {
+    double area = 0;
+    std::vector<std::uint32_t> triangles;
+  };
+  [[nodiscard]] double area_at(bool up, long k) const {
+    const auto it = bins_.find({up, k});
+    return it == bins_.end() ? 0.0 : it->second.area;
+  }
+  double width_;
+  std::map<std::pair<bool, long>, Bin> bins_;
+};
+
+/// The scan inside the outlines that is about square to the sketch's normal.
+LevelBins scan_by_level(const Document& document, const TracedSketch& sketch,
+                        const std::vector<sketch::Polygon>& outlines) {
+  const scan::Mesh& mesh = *document.scan->mesh;
+  const Transform to_part = document.to_part();
+  // Fine enough to part neighbouring levels, coarse enough that a rough one falls into three.
+  LevelBins bins(
+      std::max(0.4 * document.scan->health.spacing, 4 * document.scan->health.noise_sigma));
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+    const Vec3 vector = to_part.linear() * mesh.area_vector(t);
+    const double size = vector.norm();
+    const double along = vector.dot(sketch.base.normal);
+    // Single triangles of a rough surface lean far; 37 degrees keeps enough of them, the fit
+    // averages.
+    if (!(size > 0) || std::abs(along) < 0.8 * size) continue;
+    const Vec3 centre = to_part * mesh.centroid(t);
+    if (inside(outlines, sketch.base.to_plane(centre)))
+      bins.add(along > 0, sketch.base.level_of(centre), 0.5 * size, static_cast<std::uint32_t>(t));
+  }
+  return bins;
+}
+
+/// A plane square to the sketch's normal through the inner points of triangles, in part
+/// coordinates.
+std::optional<fit::SurfaceFit> level_plane(const Document& document, const TracedSketch& sketch,
+                                           const std::vector<std::uint32_t>& triangles) {
+  const scan::Mesh& mesh = *document.scan->mesh;
+  const Transform to_part = document.to_part();
+  const std::vector<std::uint32_t> vertices =
+      inner_vertices(mesh, document.scan->topology, triangles);
+  if (vertices.size() < 30) return std::nullopt;
+  Eigen::Matrix3Xd points(3, static_cast<Eigen::Index>(vertices.size()));
+  for (std::size_t i = 0; i < vertices.size(); ++i)
+    points.col(static_cast<Eigen::Index>(i)) = to_part * mesh.vertices[vertices[i]];
+  fit::SurfaceFitOptions options;
+  options.direction = {fit::DirectionRule::Type::Parallel, sketch.base.normal};
+  fit::Surface start;
+  start.axis = sketch.base.normal;
+  start.point = points.rowwise().mean();
+  auto plane = fit::fit_surface(fit::Kind::Plane, points, Eigen::Matrix3Xd(3, 0), start, options);
+  if (!plane) return std::nullopt;
+  return *std::move(plane);
+}
+
+/// U of a level: it is counted from the datum, which is itself only read.
+double u_of_level(const Document& document, const TracedSketch& sketch,
+                  const fit::SurfaceFit& plane) {
+  const fit::SurfaceFit* primary =
+      document.frame ? document.fit_of(document.frame->primary) : nullptr;
+  if (primary == nullptr) return plane.u_offset;
+  const Vec3 lever = plane.centroid - document.to_part() * primary->centroid;
+  const double across = (lever - lever.dot(sketch.base.normal) * sketch.base.normal).norm();
+  return std::hypot(plane.u_offset, primary->u_offset, across * primary->u_angle);
+}
+
 }  // namespace
 
 std::vector<Level> find_levels(const Document& document, const TracedSketch& sketch,
@@ -67,72 +172,12 @@ std::vector<Level> find_levels(const Document& document, const TracedSketch& ske
   if (!document.scan) return levels;
   const auto polygons = outlines(sketch.sketch, choice);
   if (polygons.empty()) return levels;
-  const double least_area = 0.01 * area_of(polygons);
-  const scan::Mesh& mesh = *document.scan->mesh;
-  const Transform to_part = document.to_part();
-  // Fine enough to part neighbouring levels, coarse enough that a rough one falls into three.
-  const double bin_width =
-      std::max(0.4 * document.scan->health.spacing, 4 * document.scan->health.noise_sigma);
-  struct Bin {
-    double area = 0;
-    std::vector<std::uint32_t> triangles;
-  };
-  std::map<std::pair<bool, long>, Bin> bins;
-  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
-    const Vec3 vector = to_part.linear() * mesh.area_vector(t);
-    const double size = vector.norm();
-    const double along = vector.dot(sketch.base.normal);
-    // Single triangles of a rough surface lean far; 37 degrees keeps enough of them, the fit below
-    // averages.
-    if (!(size > 0) || std::abs(along) < 0.8 * size) continue;
-    const Vec3 centre = to_part * mesh.centroid(t);
-    if (!inside(polygons, sketch.base.to_plane(centre))) continue;
-    Bin& bin = bins[{along > 0, std::lround(std::floor(sketch.base.level_of(centre) / bin_width))}];
-    bin.area += 0.5 * size;
-    bin.triangles.push_back(static_cast<std::uint32_t>(t));
-  }
-  for (const auto& [key, bin] : bins) {
-    // A peak: not less than its neighbours, and with them large enough.
-    const auto area_at = [&](long k) {
-      const auto it = bins.find({key.first, k});
-      return it == bins.end() ? 0.0 : it->second.area;
-    };
-    const double below = area_at(key.second - 1);
-    const double above = area_at(key.second + 1);
-    if (bin.area + below + above < least_area || bin.area < below || bin.area <= above ||
-        bin.area < 0.3 * least_area)
-      continue;
-    std::vector<std::uint32_t> triangles;
-    for (long k = key.second - 1; k <= key.second + 1; ++k) {
-      const auto it = bins.find({key.first, k});
-      if (it != bins.end())
-        triangles.insert(triangles.end(), it->second.triangles.begin(), it->second.triangles.end());
-    }
-    const std::vector<std::uint32_t> vertices =
-        inner_vertices(mesh, document.scan->topology, triangles);
-    if (vertices.size() < 30) continue;
-    Eigen::Matrix3Xd points(3, static_cast<Eigen::Index>(vertices.size()));
-    for (std::size_t i = 0; i < vertices.size(); ++i)
-      points.col(static_cast<Eigen::Index>(i)) = to_part * mesh.vertices[vertices[i]];
-    fit::SurfaceFitOptions options;
-    options.direction = {fit::DirectionRule::Type::Parallel, sketch.base.normal};
-    fit::Surface start;
-    start.axis = sketch.base.normal;
-    start.point = points.rowwise().mean();
-    const auto plane =
-        fit::fit_surface(fit::Kind::Plane, points, Eigen::Matrix3Xd(3, 0), start, options);
+  const LevelBins bins = scan_by_level(document, sketch, polygons);
+  for (const LevelBins::Peak& peak : bins.peaks(0.01 * area_of(polygons))) {
+    const auto plane = level_plane(document, sketch, peak.triangles);
     if (!plane) continue;
-    // A level is counted from the datum, which is itself only read.
-    double u = plane->u_offset;
-    if (const fit::SurfaceFit* primary =
-            document.frame ? document.fit_of(document.frame->primary) : nullptr) {
-      const Vec3 lever = plane->centroid - to_part * primary->centroid;
-      const double across = (lever - lever.dot(sketch.base.normal) * sketch.base.normal).norm();
-      u = std::sqrt(u * u + primary->u_offset * primary->u_offset +
-                    std::pow(across * primary->u_angle, 2));
-    }
-    levels.push_back(
-        {sketch.base.level_of(plane->surface.point), u, bin.area + below + above, key.first});
+    levels.push_back({sketch.base.level_of(plane->surface.point),
+                      u_of_level(document, sketch, *plane), peak.area, peak.up});
   }
   std::sort(levels.begin(), levels.end(),
             [](const Level& a, const Level& b) { return a.level < b.level; });

@@ -264,6 +264,117 @@ void measure(Curve& curve, const Shape& shape, const Stretches& s, std::size_t f
   curve.rms = std::sqrt(sum / static_cast<double>(last - first + 1));
 }
 
+/// The whole of a closed polyline as one circle, where that holds it.
+std::optional<Curve> as_circle(const Polyline& polyline, const Stretches& s, double tolerance) {
+  if (!polyline.closed) return std::nullopt;
+  const std::optional<CircleFit> circle = fit_circle(polyline.points);
+  if (!circle) return std::nullopt;
+  const std::size_t last = polyline.points.size() - 1;
+  Shape shape;
+  shape.line = false;
+  shape.point = circle->centre - s.mean();
+  shape.radius = circle->radius;
+  if (!within(s, shape, 0, last, tolerance)) return std::nullopt;
+  Curve curve;
+  curve.type = CurveType::Circle;
+  curve.centre = circle->centre;
+  curve.radius = circle->radius;
+  curve.last = last;
+  measure(curve, shape, s, 0, last);
+  return curve;
+}
+
+/// Lines and arcs one after the other, each as far as it reaches.
+std::vector<Span> first_spans(const Polyline& polyline, const Stretches& s,
+                              const ResolveOptions& o) {
+  const std::size_t n = polyline.points.size();
+  if (!polyline.closed) return walk(s, 0, n - 1, o);
+  // The first border found is a better start than wherever the cut happened to begin.
+  const std::vector<Span> first = walk(s, 0, n, o);
+  const std::size_t begin = first.size() > 1 ? first.front().last % n : 0;
+  return walk(s, begin, begin + n, o);
+}
+
+/// Fits again and moves the borders to where neighbours meet, in turn.
+void settle_borders(const Stretches& s, std::vector<Span>& spans, const ResolveOptions& o) {
+  for (int pass = 0; pass < 2; ++pass) {
+    for (Span& span : spans) refit(s, span, o);
+    for (std::size_t i = 0; i + 1 < spans.size(); ++i) settle_border(s, spans[i], spans[i + 1]);
+  }
+  for (Span& span : spans) refit(s, span, o);
+}
+
+/// Two neighbours as one line or arc, where one explains both.
+std::optional<Span> joined(const Stretches& s, const Span& a, const Span& b,
+                           const ResolveOptions& o) {
+  for (const bool line : {true, false}) {
+    if (line && !(a.shape.line && b.shape.line)) continue;
+    const std::optional<Shape> shape = fitted(s, line, a.first, b.last, o);
+    if (shape && within(s, *shape, a.first, b.last, o.tolerance))
+      return Span{a.first, b.last, *shape};
+  }
+  return std::nullopt;
+}
+
+void merge_neighbours(const Stretches& s, std::vector<Span>& spans, const ResolveOptions& o) {
+  for (std::size_t i = 0; i + 1 < spans.size();) {
+    if (const std::optional<Span> one = joined(s, spans[i], spans[i + 1], o)) {
+      spans[i] = *one;
+      spans.erase(spans.begin() + static_cast<std::ptrdiff_t>(i) + 1);
+      if (i > 0) --i;
+    } else {
+      ++i;
+    }
+  }
+}
+
+/// Takes out stretches shorter than `scrap` at corners; their neighbours share what they held.
+void drop_scraps(const Stretches& s, std::vector<Span>& spans, bool closed, double scrap) {
+  for (std::size_t i = 0; i < spans.size() && spans.size() > 2;) {
+    const bool inner = closed || (i > 0 && i + 1 < spans.size());
+    if (!inner || stretch_length(s, spans[i].first, spans[i].last) >= scrap) {
+      ++i;
+      continue;
+    }
+    const std::size_t middle = (spans[i].first + spans[i].last) / 2;
+    if (i > 0) spans[i - 1].last = middle;
+    if (i + 1 < spans.size()) spans[i + 1].first = middle;
+    spans.erase(spans.begin() + static_cast<std::ptrdiff_t>(i));
+  }
+}
+
+/// A span as a curve between the feet of its ends.
+Curve curve_of(const Stretches& s, const Span& span, std::size_t n) {
+  Curve curve;
+  curve.type = span.shape.line ? CurveType::Line : CurveType::Arc;
+  curve.first = span.first % n;
+  curve.last = span.last % n;
+  curve.centre = span.shape.point + s.mean();
+  curve.radius = span.shape.radius;
+  const std::size_t trim = std::min<std::size_t>(2, (span.last - span.first) / 6);
+  measure(curve, span.shape, s, span.first + trim, span.last - trim);
+  if (!span.shape.line) {
+    const Vec2 a = s.at(span.first) - span.shape.point;
+    const Vec2 m = s.at((span.first + span.last) / 2) - span.shape.point;
+    curve.counter_clockwise = a.x() * m.y() - a.y() * m.x() > 0;
+  }
+  curve.start = span.shape.foot(s.at(span.first)) + s.mean();
+  curve.end = span.shape.foot(s.at(span.last)) + s.mean();
+  return curve;
+}
+
+/// Joins the ends of neighbours where their shapes meet within `reach`.
+void join_ends(const Stretches& s, const std::vector<Span>& spans, double reach,
+               std::vector<Curve>& curves) {
+  for (std::size_t i = 0; i < curves.size(); ++i) {
+    if (!curves[i].joined) continue;
+    const std::size_t next = (i + 1) % curves.size();
+    const Vec2 p = joint(spans[i].shape, spans[next].shape, s.at(spans[i].last), reach) + s.mean();
+    curves[i].end = p;
+    curves[next].start = p;
+  }
+}
+
 }  // namespace
 
 std::optional<CircleFit> fit_circle(const std::vector<Vec2>& points) {
@@ -312,108 +423,20 @@ Result<std::vector<Curve>> resolve(const Polyline& polyline, const ResolveOption
     options.largest_radius = 20 * box.diagonal().norm();
   }
   const Stretches s(polyline);
-  std::vector<Curve> curves;
-  if (polyline.closed) {
-    if (const std::optional<CircleFit> circle = fit_circle(polyline.points)) {
-      Shape shape;
-      shape.line = false;
-      shape.point = circle->centre - s.mean();
-      shape.radius = circle->radius;
-      if (within(s, shape, 0, n - 1, options.tolerance)) {
-        Curve curve;
-        curve.type = CurveType::Circle;
-        curve.centre = circle->centre;
-        curve.radius = circle->radius;
-        curve.last = n - 1;
-        measure(curve, shape, s, 0, n - 1);
-        curves.push_back(curve);
-        return curves;
-      }
-    }
-  }
-  std::vector<Span> spans;
-  std::size_t begin = 0;
-  if (polyline.closed) {
-    // The first border found is a better start than wherever the cut happened to begin.
-    const std::vector<Span> first = walk(s, 0, n, options);
-    begin = first.size() > 1 ? first.front().last % n : 0;
-    spans = walk(s, begin, begin + n, options);
-  } else {
-    spans = walk(s, 0, n - 1, options);
-  }
+  if (const std::optional<Curve> circle = as_circle(polyline, s, options.tolerance))
+    return std::vector<Curve>{*circle};
   const double spacing = median_step({polyline});
-  const double scrap = options.corner_reach * options.tolerance + 2 * spacing;
-  const auto neighbours_settle = [&] {
-    for (int pass = 0; pass < 2; ++pass) {
-      for (Span& span : spans) refit(s, span, options);
-      for (std::size_t i = 0; i + 1 < spans.size(); ++i) settle_border(s, spans[i], spans[i + 1]);
-    }
-    for (Span& span : spans) refit(s, span, options);
-  };
-  neighbours_settle();
-  // Merge neighbours that one curve explains, then drop scraps at corners.
-  for (std::size_t i = 0; i + 1 < spans.size();) {
-    Span joined{spans[i].first, spans[i + 1].last, spans[i].shape};
-    bool merged = false;
-    for (const bool line : {true, false}) {
-      if (line && !(spans[i].shape.line && spans[i + 1].shape.line)) continue;
-      const std::optional<Shape> shape = fitted(s, line, joined.first, joined.last, options);
-      if (shape && within(s, *shape, joined.first, joined.last, options.tolerance)) {
-        joined.shape = *shape;
-        merged = true;
-        break;
-      }
-    }
-    if (merged) {
-      spans[i] = joined;
-      spans.erase(spans.begin() + static_cast<std::ptrdiff_t>(i) + 1);
-      if (i > 0) --i;
-    } else {
-      ++i;
-    }
+  std::vector<Span> spans = first_spans(polyline, s, options);
+  settle_borders(s, spans, options);
+  merge_neighbours(s, spans, options);
+  drop_scraps(s, spans, polyline.closed, options.corner_reach * options.tolerance + 2 * spacing);
+  settle_borders(s, spans, options);
+  std::vector<Curve> curves;
+  for (std::size_t i = 0; i < spans.size(); ++i) {
+    curves.push_back(curve_of(s, spans[i], n));
+    curves.back().joined = polyline.closed ? spans.size() > 1 : i + 1 < spans.size();
   }
-  for (std::size_t i = 0; i < spans.size() && spans.size() > 2;) {
-    const bool inner = polyline.closed || (i > 0 && i + 1 < spans.size());
-    if (inner && stretch_length(s, spans[i].first, spans[i].last) < scrap) {
-      const std::size_t middle = (spans[i].first + spans[i].last) / 2;
-      if (i > 0) spans[i - 1].last = middle;
-      if (i + 1 < spans.size()) spans[i + 1].first = middle;
-      spans.erase(spans.begin() + static_cast<std::ptrdiff_t>(i));
-    } else {
-      ++i;
-    }
-  }
-  neighbours_settle();
-
-  const std::size_t count = spans.size();
-  for (std::size_t i = 0; i < count; ++i) {
-    const Span& span = spans[i];
-    Curve curve;
-    curve.type = span.shape.line ? CurveType::Line : CurveType::Arc;
-    curve.first = span.first % n;
-    curve.last = span.last % n;
-    curve.centre = span.shape.point + s.mean();
-    curve.radius = span.shape.radius;
-    curve.joined = polyline.closed ? count > 1 : i + 1 < count;
-    const std::size_t trim = std::min<std::size_t>(2, (span.last - span.first) / 6);
-    measure(curve, span.shape, s, span.first + trim, span.last - trim);
-    if (!span.shape.line) {
-      const Vec2 a = s.at(span.first) - span.shape.point;
-      const Vec2 m = s.at((span.first + span.last) / 2) - span.shape.point;
-      curve.counter_clockwise = a.x() * m.y() - a.y() * m.x() > 0;
-    }
-    curve.start = span.shape.foot(s.at(span.first)) + s.mean();
-    curve.end = span.shape.foot(s.at(span.last)) + s.mean();
-    curves.push_back(curve);
-  }
-  const double reach = 6 * options.tolerance + 4 * spacing;
-  for (std::size_t i = 0; i < count; ++i) {
-    if (!curves[i].joined) continue;
-    const std::size_t next = (i + 1) % count;
-    const Vec2 p = joint(spans[i].shape, spans[next].shape, s.at(spans[i].last), reach) + s.mean();
-    curves[i].end = p;
-    curves[next].start = p;
-  }
+  join_ends(s, spans, 6 * options.tolerance + 4 * spacing, curves);
   return curves;
 }
 

@@ -62,6 +62,10 @@ void measure_residuals(Survey& survey, const scan::Mesh& mesh, const scan::Topol
     const double off = residual[v] - smooth[v];
     s.vertices.push_back(v);
     if (std::abs(residual[v]) > 4 * survey.regions[owner[v] - 1].fit->sigma) continue;  // strays
+    const auto ring = topology.vertex_neighbours[v];
+    if (std::any_of(ring.begin(), ring.end(),
+                    [&](std::uint32_t other) { return owner[other] != owner[v]; }))
+      continue;  // the edge beside it is no roughness
     s.squares += off * off;
     s.count += 1;
   }

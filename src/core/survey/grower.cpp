@@ -203,14 +203,23 @@ std::vector<std::uint32_t> Grower::flood(const std::vector<std::uint32_t>& start
   return found;
 }
 
+double Grower::expected_noise(const std::vector<std::uint32_t>& patch) const {
+  // Beside an edge its rounding looks like noise: the lower values are the surface's own.
+  constexpr double kOwn = 0.3;
+  std::vector<double> values;
+  for (const std::uint32_t v : patch) values.push_back(local_noise_[v]);
+  const auto own =
+      values.begin() + static_cast<std::ptrdiff_t>(kOwn * static_cast<double>(values.size()));
+  std::nth_element(values.begin(), own, values.end());
+  return *own;
+}
+
 std::optional<Grower::Candidate> Grower::grow(fit::Kind kind,
                                               const std::vector<std::uint32_t>& patch) {
   Candidate candidate;
   candidate.surface.kind = kind;
   candidate.vertices = patch;
-  double expected = 0;
-  for (const std::uint32_t v : patch) expected += local_noise_[v];
-  expected /= static_cast<double>(patch.size());
+  const double expected = expected_noise(patch);
   bool started = refit(candidate, false);
   if (kind == fit::Kind::Cone && (!started || candidate.sigma > 1.2 * expected)) {
     // A slight taper hides in the scatter of the normals; the cylinder through the patch is then

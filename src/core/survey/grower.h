@@ -44,6 +44,8 @@ class Grower {
   std::vector<std::uint32_t> patch_around(std::uint32_t seed, std::size_t size, double turn = 7);
   /// Slope of the surface in the half-plane about the held axis, rad.
   [[nodiscard]] double profile_angle(std::uint32_t vertex) const;
+  /// Noise that the points of a patch have on their surface, mm.
+  [[nodiscard]] double expected_noise(const std::vector<std::uint32_t>& patch) const;
   std::optional<Candidate> grow(fit::Kind kind, const std::vector<std::uint32_t>& patch);
   std::optional<Candidate> best_candidate(const std::vector<std::uint32_t>& patch);
   /// The first kind that holds, or a later one that explains clearly more.

@@ -1,6 +1,7 @@
 #include "survey/hand.h"
 
 #include <algorithm>
+#include <cmath>
 #include <set>
 
 #include "survey/finish.h"
@@ -75,7 +76,10 @@ void settle(Survey& survey, const scan::Mesh& mesh, const scan::Topology& topolo
     if (r != 0 && survey.regions[r - 1].fit) assigned += area;
   }
   survey.unassigned_area_fraction = total > 0 ? std::max(0.0, 1 - assigned / total) : 1;
-  lend_directions(survey, topology, patches);
+  // Of an even mesh of triangles with equal sides.
+  const double spacing =
+      std::sqrt(2 / std::sqrt(3.0) * total / static_cast<double>(mesh.vertices.size()));
+  lend_directions(survey, topology, patches, spacing);
   draw_conclusions(survey, mesh, topology);
 }
 

@@ -6,12 +6,15 @@
 #include <set>
 
 #include "base/parallel.h"
+#include "survey/bands.h"
+#include "survey/plane_profile.h"
 
 namespace lostline::survey {
 namespace {
 
 constexpr double kTold = 0.0012;    // rad: a direction as certain as this needs no help
-constexpr double kVague = 0.06;     // rad: one as uncertain as this agrees with anything
+constexpr double kVague = 0.12;     // rad: one as uncertain as this agrees with anything
+constexpr double kGuess = 0.15;     // share of a radius by which an uncertain one is a guess
 constexpr double kBetter = 3;       // how much better a lender must know it
 constexpr double kFamily = 0.0035;  // rad within which directions are one
 /// 99 % point of chi-squared with two freedoms, what holding a direction may cost.
@@ -34,8 +37,8 @@ struct Offer {
 
 class Lending {
  public:
-  Lending(const Survey& survey, const scan::Topology& topology)
-      : survey_(survey), family_(survey.regions.size(), 0) {
+  Lending(const Survey& survey, const scan::Topology& topology, double spacing)
+      : survey_(survey), spacing_(spacing), family_(survey.regions.size(), 0) {
     for (const Region& r : survey.regions) {
       if (!lends(r)) continue;
       area_ += r.area;
@@ -75,7 +78,10 @@ class Lending {
       if (!fitted || static_cast<double>(fitted->used) < 0.9 * static_cast<double>(r.fit->used))
         continue;
       const double rise = std::pow(fitted->rms / std::max(r.fit->rms, 1e-9), 2) - 1;
-      if (rise * static_cast<double>(r.fit->used) > kMostRise * r.fit->inflation) continue;
+      // A narrow band may be tilted by the edges beside it, and says so in its U.
+      const double most =
+          patch.narrow ? 0.3 * static_cast<double>(r.fit->used) : kMostRise * r.fit->inflation;
+      if (rise * static_cast<double>(r.fit->used) > most) continue;
       fit::SurfaceFit result = *fitted;
       result.u_angle = r.fit->u_angle;  // what its own evidence says
       return std::pair{result, offer.lender};
@@ -83,7 +89,90 @@ class Lending {
     return std::nullopt;
   }
 
+  /// A narrow band as a wall square to a plane that it touches, and that plane; empty where it is
+  /// none. Its normals, which the edges beside it have turned, are not asked.
+  [[nodiscard]] std::optional<std::pair<fit::SurfaceFit, std::uint32_t>> wall(
+      const Region& r, const Patch& whole) const {
+    const Patch away = away_from_planes(r, whole);
+    const Patch& band = r.fit && away.points.cols() < 24 ? whole : away;
+    std::optional<std::pair<fit::SurfaceFit, std::uint32_t>> best;
+    if (band.points.cols() < 24) return best;
+    for (const Region& lender : survey_.regions) {
+      if (!lends(lender) || !is_plane(lender) || !touching_.contains({r.id, lender.id})) continue;
+      const Vec3& across = lender.fit->surface.axis;
+      for (const auto& [start, rule] : walls_through(band, across)) {
+        fit::SurfaceFitOptions options;
+        options.hopeless = 0;
+        options.direction = {rule, across};
+        auto fitted = fit::fit_surface(start.kind, band.points, band.normals, start, options);
+        // As good as a surface holds that scan, and nearly all of the band.
+        if (!fitted || fitted->sigma > 2.5 * survey_.noise_sigma ||
+            static_cast<double>(fitted->used) < 0.8 * static_cast<double>(fitted->points))
+          continue;
+        // A circle must hold the band clearly better than a line.
+        if (best && fitted->sigma > best->first.sigma / 1.15) continue;
+        best = {*std::move(fitted), lender.id};
+        add_rounding(best->first, band, spacing_);
+      }
+    }
+    return best;
+  }
+
  private:
+  /// The points of a band beyond the rounding of the edges at the planes that it touches.
+  [[nodiscard]] Patch away_from_planes(const Region& r, const Patch& whole) const {
+    constexpr double kRounded = 0.6;  // spacings: half of one by the spot, and noise
+    std::vector<Eigen::Index> kept;
+    for (Eigen::Index i = 0; i < whole.points.cols(); ++i) {
+      const bool near =
+          std::any_of(survey_.regions.begin(), survey_.regions.end(), [&](const Region& other) {
+            return touching_.contains({r.id, other.id}) && other.fit && is_plane(other) &&
+                   std::abs(other.fit->surface.distance(whole.points.col(i))) < kRounded * spacing_;
+          });
+      if (!near) kept.push_back(i);
+    }
+    Patch band;
+    band.points = whole.points(Eigen::all, kept);
+    band.normals = whole.normals(Eigen::all, kept);
+    band.narrow = true;
+    return band;
+  }
+  /// Where a plane and a cylinder square to a plane would stand, to start from.
+  static std::vector<std::pair<fit::Surface, fit::DirectionRule::Type>> walls_through(
+      const Patch& band, const Vec3& across) {
+    Placement base;
+    base.normal = across;
+    base.x = any_perpendicular(across);
+    base.y = across.cross(base.x);
+    std::vector<Vec2> profile;
+    Vec3 out = Vec3::Zero();
+    for (Eigen::Index i = 0; i < band.points.cols(); ++i) {
+      profile.push_back(base.to_plane(band.points.col(i)));
+      out += band.normals.col(i);
+    }
+    std::vector<std::pair<fit::Surface, fit::DirectionRule::Type>> walls;
+    const auto [mean, along] = line_through(profile);
+    fit::Surface flat;
+    flat.kind = fit::Kind::Plane;
+    flat.point = base.to_space(mean);
+    flat.axis = base.to_space(Vec2(-along.y(), along.x())) - base.origin;
+    if (flat.axis.dot(out) < 0) flat.axis = -flat.axis;
+    walls.emplace_back(flat, fit::DirectionRule::Type::Perpendicular);
+    if (const auto circle = circle_through(profile, false)) {
+      fit::Surface round;
+      round.kind = fit::Kind::Cylinder;
+      round.point = base.to_space(circle->first);
+      round.axis = across;
+      round.radius = circle->second;
+      double outward = 0;
+      for (Eigen::Index i = 0; i < band.points.cols(); ++i)
+        outward += round.normal_at(band.points.col(i)).dot(band.normals.col(i));
+      round.hollow = outward < 0;
+      walls.emplace_back(round, fit::DirectionRule::Type::Parallel);
+    }
+    return walls;
+  }
+
   static bool lends(const Region& r) {
     return r.fit && fit::has_direction(r.fit->surface.kind) && r.direction_of == 0 &&
            r.fit->u_angle > 0 && r.fit->u_angle < kTold;
@@ -123,6 +212,7 @@ class Lending {
   }
 
   const Survey& survey_;
+  double spacing_;
   std::vector<double> family_;  ///< area of all that lends the direction of each region
   double area_ = 0;
   std::set<std::pair<std::uint32_t, std::uint32_t>> touching_;
@@ -131,12 +221,23 @@ class Lending {
 }  // namespace
 
 void lend_directions(Survey& survey, const scan::Topology& topology,
-                     const std::vector<Patch>& patches) {
-  const Lending lending(survey, topology);
+                     const std::vector<Patch>& patches, double spacing) {
+  const Lending lending(survey, topology, spacing);
   std::vector<std::optional<std::pair<fit::SurfaceFit, std::uint32_t>>> held(patches.size());
   parallel_for(held.size(), 1, [&](std::size_t begin, std::size_t end) {
     for (std::size_t i = begin; i < end; ++i) {
       const Region& r = survey.regions[i];
+      // A flat band between two rounded edges looks round, with a radius that hardly anything
+      // tells.
+      const bool untold = !r.fit || r.fit->u_angle > kVague ||
+                          r.fit->surface.kind == fit::Kind::Torus ||
+                          r.fit->surface.kind == fit::Kind::Sphere ||
+                          (r.fit->surface.kind == fit::Kind::Cylinder &&
+                           r.fit->u_radius > kGuess * r.fit->surface.radius);
+      if (patches[i].narrow && untold) {
+        held[i] = lending.wall(r, patches[i]);
+        continue;
+      }
       if (patches[i].points.cols() == 0 || !r.fit || !fit::has_direction(r.fit->surface.kind) ||
           r.fit->u_angle <= kTold || r.fit->u_angle > kVague)
         continue;

@@ -11,9 +11,13 @@ namespace lostline::survey {
 /// that it shares, a plane that it touches, a direction that at least a twentieth of the area has.
 /// A strip that finds none of these is held square to a plane that it touches. `u_angle` stays that
 /// of the region's own evidence.
-/// @param patches  what each region, in their order, was fitted to; empty: it stays as it is.
+/// A narrow band that nothing holds well is tried as a wall, plane or cylinder, square to a plane
+/// that it touches.
+/// @param patches  what each region, in their order, was fitted to or, without a fit, may be tried
+/// with; empty: it stays as it is.
+/// @param spacing  mm between neighbouring points.
 /// O(regions squared) and a fit for each that borrows; uses all cores.
 void lend_directions(Survey& survey, const scan::Topology& topology,
-                     const std::vector<Patch>& patches);
+                     const std::vector<Patch>& patches, double spacing);
 
 }  // namespace lostline::survey

@@ -64,54 +64,77 @@ std::vector<std::uint32_t> grow_by_normal(const scan::Mesh& mesh, const scan::To
   return result;
 }
 
-Patch patch_of(const scan::Mesh& mesh, const scan::Topology& topology,
-               const std::vector<std::uint32_t>& triangles) {
-  std::vector<char> inside(mesh.triangles.size(), 0);
-  std::vector<std::uint32_t> vertices;
-  std::vector<char> seen(mesh.vertices.size(), 0);
-  for (const std::uint32_t t : triangles) {
-    inside[t] = 1;
-    for (const std::uint32_t v : mesh.triangles[t]) {
-      if (seen[v] != 0) continue;
-      seen[v] = 1;
-      vertices.push_back(v);
-    }
+namespace {
+
+/// A set of numbers, asked by bisection: a region's own size counts and not that of the scan.
+class NumberSet {
+ public:
+  explicit NumberSet(std::vector<std::uint32_t> numbers) : sorted_(std::move(numbers)) {
+    std::sort(sorted_.begin(), sorted_.end());
+    sorted_.erase(std::unique(sorted_.begin(), sorted_.end()), sorted_.end());
   }
-  std::vector<std::uint32_t> inner;
-  for (const std::uint32_t v : vertices) {
-    bool all = true;
-    for (const std::uint32_t t : topology.vertex_triangles[v]) all = all && inside[t] != 0;
-    if (all) inner.push_back(v);
+  [[nodiscard]] bool has(std::uint32_t n) const {
+    return std::binary_search(sorted_.begin(), sorted_.end(), n);
   }
-  if (inner.size() < 30) {
-    inner = vertices;
-  } else {
-    std::vector<char> is_inner(mesh.vertices.size(), 0);
-    for (const std::uint32_t v : inner) is_inner[v] = 1;
-    std::vector<std::uint32_t> further;
-    for (const std::uint32_t v : inner) {
-      const auto ring = topology.vertex_neighbours[v];
-      if (std::all_of(ring.begin(), ring.end(), [&](std::uint32_t o) { return is_inner[o] != 0; }))
-        further.push_back(v);
-    }
-    if (2 * further.size() > inner.size() && further.size() >= 60) inner = std::move(further);
+  template <class Range>
+  [[nodiscard]] bool has_all(const Range& range) const {
+    return std::all_of(range.begin(), range.end(), [&](std::uint32_t n) { return has(n); });
   }
+  [[nodiscard]] const std::vector<std::uint32_t>& numbers() const { return sorted_; }
+
+ private:
+  std::vector<std::uint32_t> sorted_;
+};
+
+Patch patch_at(const scan::Mesh& mesh, const scan::Topology& topology,
+               std::vector<std::uint32_t> vertices, const NumberSet& inside) {
   Patch patch;
-  const auto n = static_cast<Eigen::Index>(inner.size());
+  const auto n = static_cast<Eigen::Index>(vertices.size());
   patch.points.resize(3, n);
   patch.normals.setZero(3, n);
   for (Eigen::Index i = 0; i < n; ++i) {
-    const std::uint32_t v = inner[static_cast<std::size_t>(i)];
+    const std::uint32_t v = vertices[static_cast<std::size_t>(i)];
     patch.points.col(i) = mesh.vertices[v];
     Vec3 normal = Vec3::Zero();
     for (const std::uint32_t t : topology.vertex_triangles[v]) {
-      if (inside[t] != 0) normal += mesh.area_vector(t);
+      if (inside.has(t)) normal += mesh.area_vector(t);
     }
     const double length = normal.norm();
     if (length > 0) patch.normals.col(i) = normal / length;
   }
-  patch.vertices = std::move(inner);
+  patch.vertices = std::move(vertices);
   return patch;
+}
+
+}  // namespace
+
+Patch patch_of(const scan::Mesh& mesh, const scan::Topology& topology,
+               const std::vector<std::uint32_t>& triangles,
+               const std::function<bool(std::uint32_t)>& lies_on) {
+  const NumberSet inside(triangles);
+  std::vector<std::uint32_t> corners;
+  for (const std::uint32_t t : triangles)
+    corners.insert(corners.end(), mesh.triangles[t].begin(), mesh.triangles[t].end());
+  const NumberSet vertices(std::move(corners));
+  std::vector<std::uint32_t> inner;
+  std::vector<std::uint32_t> on;
+  for (const std::uint32_t v : vertices.numbers()) {
+    if (inside.has_all(topology.vertex_triangles[v])) inner.push_back(v);
+    if (!lies_on || lies_on(v)) on.push_back(v);
+  }
+  // A band of few rows has hardly any inner ones.
+  if (inner.size() < 30 || (lies_on && 2 * inner.size() < on.size())) {
+    Patch band = patch_at(mesh, topology, std::move(on), inside);
+    band.narrow = true;
+    return band;
+  }
+  const NumberSet all_inner(inner);
+  std::vector<std::uint32_t> further;
+  for (const std::uint32_t v : inner) {
+    if (all_inner.has_all(topology.vertex_neighbours[v])) further.push_back(v);
+  }
+  if (2 * further.size() > inner.size() && further.size() >= 60) inner = std::move(further);
+  return patch_at(mesh, topology, std::move(inner), inside);
 }
 
 std::vector<std::uint32_t> triangles_of(const Survey& survey, std::uint32_t region) {

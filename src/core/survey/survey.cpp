@@ -6,6 +6,7 @@
 #include <numeric>
 
 #include "base/parallel.h"
+#include "survey/bands.h"
 #include "survey/coarse.h"
 #include "survey/finish.h"
 #include "survey/grower.h"
@@ -19,75 +20,83 @@ namespace {
 /// the time.
 constexpr std::size_t kCoarsenAbove = 250000;
 
-/// A triangle belongs to the label two of its corners share.
-int triangle_label(const scan::Triangle& t, const std::vector<int>& labels) {
-  const int a = labels[t[0]];
-  const int b = labels[t[1]];
-  const int c = labels[t[2]];
+/// A triangle belongs to the part of a surface that two of its corners lie on.
+std::uint32_t triangle_part(const scan::Triangle& t, const std::vector<std::uint32_t>& parts) {
+  const std::uint32_t a = parts[t[0]];
+  const std::uint32_t b = parts[t[1]];
+  const std::uint32_t c = parts[t[2]];
   if (a == b || a == c) return a;
-  return b == c ? b : -1;
+  return b == c ? b : scan::kNone;
+}
+
+/// Vertices of one label that hang together by edges of the mesh get one number. By edges and not
+/// by triangles: a wall of two rows of points is one wall although some of its triangles have two
+/// corners beyond an edge.
+std::vector<std::uint32_t> connected_parts(const scan::Topology& topology,
+                                           const std::vector<int>& labels) {
+  std::vector<std::uint32_t> parts(labels.size(), scan::kNone);
+  std::uint32_t count = 0;
+  std::vector<std::uint32_t> queue;
+  for (std::uint32_t seed = 0; seed < labels.size(); ++seed) {
+    if (labels[seed] < 0 || parts[seed] != scan::kNone) continue;
+    queue.assign(1, seed);
+    parts[seed] = count;
+    for (std::size_t i = 0; i < queue.size(); ++i) {
+      for (const std::uint32_t other : topology.vertex_neighbours[queue[i]]) {
+        if (parts[other] != scan::kNone || labels[other] != labels[seed]) continue;
+        parts[other] = count;
+        queue.push_back(other);
+      }
+    }
+    ++count;
+  }
+  return parts;
 }
 
 struct Piece {
-  int label;
+  int label = -1;  ///< of its surface; -1: of none
   std::vector<std::uint32_t> triangles;
   double area = 0;
 };
 
-std::vector<Piece> connected_pieces(const scan::Mesh& mesh, const scan::Topology& topology,
-                                    const std::vector<int>& triangle_labels) {
+/// The parts of surfaces, and what lies between them in connected pieces.
+std::vector<Piece> pieces_of(const scan::Mesh& mesh, const scan::Topology& topology,
+                             const std::vector<int>& labels) {
+  const std::vector<std::uint32_t> parts = connected_parts(topology, labels);
   std::vector<Piece> pieces;
-  std::vector<char> seen(mesh.triangles.size(), 0);
-  for (std::size_t seed = 0; seed < seen.size(); ++seed) {
-    if (seen[seed] != 0) continue;
-    Piece piece{triangle_labels[seed], {static_cast<std::uint32_t>(seed)}, 0};
-    seen[seed] = 1;
+  std::vector<std::uint32_t> piece_of_part;
+  std::vector<char> between(mesh.triangles.size(), 0);
+  for (std::uint32_t t = 0; t < mesh.triangles.size(); ++t) {
+    const scan::Triangle& corners = mesh.triangles[t];
+    const std::uint32_t part = triangle_part(corners, parts);
+    between[t] = part == scan::kNone ? 1 : 0;
+    if (part == scan::kNone) continue;
+    if (part >= piece_of_part.size()) piece_of_part.resize(part + 1, scan::kNone);
+    if (piece_of_part[part] == scan::kNone) {
+      piece_of_part[part] = static_cast<std::uint32_t>(pieces.size());
+      pieces.push_back({labels[parts[corners[0]] == part ? corners[0] : corners[1]], {}, 0});
+    }
+    pieces[piece_of_part[part]].triangles.push_back(t);
+  }
+  for (std::uint32_t seed = 0; seed < between.size(); ++seed) {
+    if (between[seed] == 0) continue;
+    Piece piece;
+    piece.triangles = {seed};
+    between[seed] = 0;
     for (std::size_t i = 0; i < piece.triangles.size(); ++i) {
-      const std::uint32_t t = piece.triangles[i];
-      piece.area += 0.5 * mesh.area_vector(t).norm();
       for (std::size_t k = 0; k < 3; ++k) {
-        const std::uint32_t other = topology.across[3 * t + k];
-        if (other == scan::kNone || seen[other] != 0 || triangle_labels[other] != piece.label)
-          continue;
-        seen[other] = 1;
+        const std::uint32_t other = topology.across[3 * piece.triangles[i] + k];
+        if (other == scan::kNone || between[other] == 0) continue;
+        between[other] = 0;
         piece.triangles.push_back(other);
       }
     }
     pieces.push_back(std::move(piece));
   }
-  return pieces;
-}
-
-/// A fit of a patch of any size. Of a large one every k-th point settles where the surface lies and
-/// what is left out; all points then need a few rounds only.
-Result<fit::SurfaceFit> fit_large(const Patch& patch, fit::Surface start,
-                                  fit::SurfaceFitOptions options) {
-  constexpr Eigen::Index kEnough = 5000;
-  if (const Eigen::Index stride = patch.points.cols() / kEnough; stride > 2) {
-    const auto every = Eigen::seq(0, Eigen::last, stride);
-    fit::SurfaceFitOptions rough = options;
-    rough.correlate = false;
-    rough.relative_step = 1e-6;
-    const auto sample =
-        fit::fit_surface(start.kind, Eigen::Matrix3Xd(patch.points(Eigen::all, every)),
-                         Eigen::Matrix3Xd(patch.normals(Eigen::all, every)), start, rough);
-    if (sample) {
-      start = sample->surface;
-      options.max_rounds = 3;
-      options.relative_step = 1e-6;  // a millionth of the scatter
-    }
+  for (Piece& piece : pieces) {
+    for (const std::uint32_t t : piece.triangles) piece.area += 0.5 * mesh.area_vector(t).norm();
   }
-  return fit::fit_surface(start.kind, patch.points, patch.normals, start, options);
-}
-
-/// Whether a piece is a strip of at most three vertices: those of a wider one have more triangles.
-bool is_strip(const scan::Mesh& mesh, const std::vector<std::uint32_t>& triangles) {
-  std::vector<std::uint32_t> vertices;
-  for (const std::uint32_t t : triangles)
-    vertices.insert(vertices.end(), mesh.triangles[t].begin(), mesh.triangles[t].end());
-  std::sort(vertices.begin(), vertices.end());
-  const auto count = std::unique(vertices.begin(), vertices.end()) - vertices.begin();
-  return static_cast<double>(triangles.size()) < 1.35 * static_cast<double>(count);
+  return pieces;
 }
 
 /// Numbers regions in order of falling area; what the seams have left of a free-form one and is
@@ -168,11 +177,7 @@ Result<Survey> split_into_regions(const scan::Mesh& mesh, const scan::Topology& 
     return status.error();
   }
 
-  std::vector<int> labels(mesh.triangles.size());
-  for (std::size_t t = 0; t < labels.size(); ++t) {
-    labels[t] = triangle_label(mesh.triangles[t], grower.labels());
-  }
-  std::vector<Piece> pieces = connected_pieces(mesh, topology, labels);
+  std::vector<Piece> pieces = pieces_of(mesh, topology, grower.labels());
   std::erase_if(pieces, [&](const Piece& p) { return p.area < smallest_area; });
   std::stable_sort(pieces.begin(), pieces.end(),
                    [](const Piece& a, const Piece& b) { return a.area > b.area; });
@@ -188,16 +193,31 @@ Result<Survey> split_into_regions(const scan::Mesh& mesh, const scan::Topology& 
       Region& region = survey.regions[i];
       const Piece& piece = pieces[i];
       region.id = static_cast<std::uint32_t>(i + 1);
-      if (piece.label < 0) continue;
-      const Patch& patch = patches[i] = patch_of(mesh, topology, piece.triangles);
+      if (piece.label < 0) {
+        // A wall that no surface was grown on, with the rounded edges beside it.
+        if (is_band(mesh, piece.triangles, 6)) {
+          patches[i] = patch_of(mesh, topology, piece.triangles);
+          patches[i].narrow = true;
+        }
+        continue;
+      }
+      const Patch& patch = patches[i] =
+          patch_of(mesh, topology, piece.triangles,
+                   [&](std::uint32_t v) { return grower.labels()[v] == piece.label; });
       const fit::Surface& start = grower.surfaces()[static_cast<std::size_t>(piece.label)].surface;
       fit::SurfaceFitOptions fitting;
       fitting.hopeless = 0;  // the growing has shown that the surface holds
-      const auto fitted = fit_large(patch, start, fitting);
+      if (patch.points.cols() > 10000) {
+        fitting.max_rounds = 3;
+        fitting.relative_step = 1e-6;  // a millionth of the scatter
+      }
+      const auto fitted = fit::fit_surface(start.kind, patch.points, patch.normals, start, fitting);
       if (fitted) {
         // A sharp edge that the scanner has rounded looks round, but holds no surface well.
-        if (fitted->sigma < 2 * grower.noise() || !is_strip(mesh, piece.triangles))
+        if (fitted->sigma < 2 * grower.noise() || !is_band(mesh, piece.triangles, 3))
           region.fit = *fitted;
+        if (region.fit && patch.narrow) add_rounding(*region.fit, patch, grower.spacing());
+        if (region.fit && start.kind == fit::Kind::Cone) take_as_cylinder(*region.fit, patch);
         continue;
       }
       // It holds as another kind where the kind that it grew as does not: a flat strip as a plane,
@@ -217,7 +237,7 @@ Result<Survey> split_into_regions(const scan::Mesh& mesh, const scan::Topology& 
   }
   close_seams(survey, mesh, topology, grower.spacing());
   measure_regions(survey, mesh);
-  lend_directions(survey, topology, patches);
+  lend_directions(survey, topology, patches, grower.spacing());
   number_by_area(survey, smallest_area);
   double assigned = 0;
   for (const Region& r : survey.regions) assigned += r.fit ? r.area : 0;

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <cstdint>
+#include <functional>
 #include <optional>
 #include <string>
 #include <vector>
@@ -104,14 +105,18 @@ Result<Survey> split_into_regions(const scan::Mesh& mesh, const scan::Topology& 
 
 /// Points and normals of the inner vertices of a set of triangles, since a scanner rounds the rim:
 /// those a ring further in than those all of whose triangles are in the set, where most of these
-/// are left; else those, and all vertices when there are fewer than 30 of them.
+/// are left; else those. Where there are few of them, as on a band of two or three rows of points,
+/// all vertices that lie on the surface.
+/// @param lies_on  whether a vertex does; empty: all do.
 struct Patch {
   Eigen::Matrix3Xd points;
   Eigen::Matrix3Xd normals;
   std::vector<std::uint32_t> vertices;  ///< of the scan, one a point; empty: not from a mesh
+  bool narrow = false;  ///< too few inner ones: the edges beside them have moved some of its points
 };
 Patch patch_of(const scan::Mesh& mesh, const scan::Topology& topology,
-               const std::vector<std::uint32_t>& triangles);
+               const std::vector<std::uint32_t>& triangles,
+               const std::function<bool(std::uint32_t)>& lies_on = {});
 /// Triangles labelled with `region`.
 std::vector<std::uint32_t> triangles_of(const Survey& survey, std::uint32_t region);
 
@@ -122,8 +127,8 @@ std::vector<std::uint32_t> grow_by_normal(const scan::Mesh& mesh, const scan::To
                                           std::uint32_t seed, double angle);
 
 /// Normals averaged over neighbours that agree, `passes` times: the weight of a neighbour falls to
-/// e^-1/2 where it looks `agree` rad another way. Source of the idea: Zheng et al., Bilateral normal
-/// filtering for mesh denoising, IEEE TVCG 17 (2011).
+/// e^-1/2 where it looks `agree` rad another way. Source of the idea: Zheng et al., Bilateral
+/// normal filtering for mesh denoising, IEEE TVCG 17 (2011).
 std::vector<Vec3> smoothed_normals(const scan::Mesh& mesh, const scan::Topology& topology,
                                    int passes, double agree);
 

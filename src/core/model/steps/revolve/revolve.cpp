@@ -10,7 +10,6 @@
 #include "sketch/curve_kind.h"
 
 namespace lostline::model {
-namespace {}  // namespace
 
 constinit const FeatureKind Revolve::kind = kind_of<Revolve>(
     "revolve", "Revolve", "turn closed areas about a line of their sketch", "rotate-3d", 'r');
@@ -72,7 +71,9 @@ Result<ToolBody> Revolve::tool(const Site& site) const {
   if (left > 1e-6 && right < -1e-6)
     return Error{ErrorCode::Degenerate,
                  "The profile lies on both sides of its axis. Trim it to one side."};
-  Result<Profile> profile = make_profile(*placed, {loops, areas, surface}, placed->section_level);
+  const Vec2 outward = left > 1e-6 ? Vec2(-along.y(), along.x()) : Vec2(along.y(), -along.x());
+  Result<Profile> profile =
+      make_profile(*placed, {loops, areas, surface}, placed->section_level, outward);
   if (!profile) return profile.error();
   const Vec3 origin = placed->base.to_space(foot, placed->section_level);
   const Vec3 direction = along.x() * placed->base.x + along.y() * placed->base.y;
