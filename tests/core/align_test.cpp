@@ -95,6 +95,37 @@ TEST_P(PlacePart, IsPlacedWithoutHelp) {
 }
 INSTANTIATE_TEST_SUITE_P(Family, PlacePart, ::testing::Range<std::size_t>(0, kFamily));
 
+TEST(PlaceOn, PartsOfAnySizeArePlaced) {
+  // What is near is near beside the part: 1.5 mm would be a quarter of the small one.
+  for (const double size : {0.15, 1.0, 10.0}) {
+    testing::PartBuilder part;
+    part.box(size * Vec2(0, 0), size * Vec2(60, 40), 0, size * 10)
+        .box(size * Vec2(0, 0), size * Vec2(12, 40), size * 10, size * 30)
+        .holes({size * Vec2(30, 12), size * Vec2(48, 12)}, size * 8)
+        .disc(size * Vec2(40, 28), size * 7, size * 10, size * 18);
+    const model::Model solid = part.solid();
+    const auto target = project::target_of(solid);
+    ASSERT_TRUE(target);
+    simulate::ScanOptions options;
+    options.spacing = size * 0.7;
+    options.noise = size * 0.015;
+    options.distance = size * 600;
+    options.seed = 4;
+    const auto scan = simulate::simulate_scan(solid, {}, options);
+    ASSERT_TRUE(scan);
+    Job job;
+    job.mesh = scan->mesh;
+    job.truth = scan->pose.inverse();
+    job.topology = scan::build_topology(job.mesh);
+    job.survey = *survey::split_into_regions(job.mesh, job.topology);
+    job.cloud = datum::cloud_of(job.mesh, project::trust_of(job.survey, job.mesh), 30000);
+    const auto placed = datum::place_on(*target, project::found_of(job.survey), job.cloud);
+    ASSERT_TRUE(placed) << size << ": " << placed.error().message;
+    EXPECT_EQ(placed->size(), 1U) << size;
+    EXPECT_LT(error_of(job, placed->front().fit.motion), 0.02 * size) << size;
+  }
+}
+
 TEST(PlaceOn, AModelOfAnotherPartIsRefusedWithTheReason) {
   const auto parts = testing::part_family();
   const auto target = project::target_of(parts[4].solid);

@@ -238,13 +238,13 @@ TEST(Revolve, CirclesAndArcsBecomeToriAndBallsOnEitherSideOfEitherAxis) {
           const Model solid = part.solid();
           int found = 0;
           for (std::size_t f = 0; f < solid.face_count(); ++f) {
-            const auto surface = surface_of_face(solid, f);
-            ASSERT_TRUE(surface) << solid.face_name(f);
-            if (surface->kind == fit::Kind::Plane) continue;
+            const auto known = surface_of_face(solid, f);
+            ASSERT_TRUE(known) << solid.face_name(f);
+            if (known->kind == fit::Kind::Plane) continue;
             ++found;
-            EXPECT_EQ(surface->kind, ball ? fit::Kind::Sphere : fit::Kind::Torus);
-            EXPECT_NEAR(surface->radius, ball ? 3 : 10, 1e-9);
-            EXPECT_FALSE(surface->hollow);
+            EXPECT_EQ(known->kind, ball ? fit::Kind::Sphere : fit::Kind::Torus);
+            EXPECT_NEAR(known->radius, ball ? 3 : 10, 1e-9);
+            EXPECT_FALSE(known->hollow);
           }
           EXPECT_EQ(found, 1);
           const double whole = ball ? 4.0 / 3 * std::numbers::pi * 27

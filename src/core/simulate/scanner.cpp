@@ -109,10 +109,10 @@ void lift_from_chords(scan::Mesh& mesh, const scan::MeshIndex& index,
       Vec3& p = mesh.vertices[v];
       const auto nearest = index.nearest(p);
       if (!nearest) continue;
-      const auto& surface = surfaces[tessellation.triangle_face[nearest->triangle]];
-      if (!surface) continue;
-      const double off = surface->distance(p);
-      if (std::abs(off) <= 2 * kDeflection) p -= off * surface->normal_at(p);
+      const auto& face = surfaces[tessellation.triangle_face[nearest->triangle]];
+      if (!face) continue;
+      const double off = face->distance(p);
+      if (std::abs(off) <= 2 * kDeflection) p -= off * face->normal_at(p);
     }
   });
 }

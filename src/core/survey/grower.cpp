@@ -330,6 +330,8 @@ Status Grower::run(const Task& task) {
   compete();
   merge_same();
   compete();
+  join_bends();
+  compete();
   tell_bands();
   compete();
   fill_specks();

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <array>
+#include <map>
 #include <vector>
 
 #include "survey/survey.h"
@@ -91,7 +92,13 @@ class Grower {
   void compete();
   /// The simplest kind that explains a surface's vertices as well as its own.
   void simplify();
+  /// Pairs of surfaces that touch, the lower label first, and along how many edges of the mesh.
+  [[nodiscard]] std::map<std::pair<int, int>, std::size_t> contacts() const;
   void merge_same();
+  /// Pieces of cylinder along the bend of a tube become one torus.
+  void join_bends();
+  /// Two touching pieces as one bend, where a torus holds both.
+  [[nodiscard]] std::optional<Candidate> bend_of_two(const Candidate& a, const Candidate& b) const;
   void fill_specks();
   /// The vertices of every surface from the labels.
   void gather_vertices();

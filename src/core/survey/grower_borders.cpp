@@ -1,6 +1,5 @@
 #include <algorithm>
 #include <cmath>
-#include <map>
 
 #include "base/parallel.h"
 #include "survey/grower.h"
@@ -99,7 +98,7 @@ void Grower::gather_vertices() {
   }
 }
 
-void Grower::merge_same() {
+std::map<std::pair<int, int>, std::size_t> Grower::contacts() const {
   std::map<std::pair<int, int>, std::size_t> contacts;
   for (std::size_t v = 0; v < labels_.size(); ++v) {
     if (labels_[v] < 0) continue;
@@ -107,7 +106,11 @@ void Grower::merge_same() {
       if (labels_[other] > labels_[v]) ++contacts[{labels_[v], labels_[other]}];
     }
   }
-  for (const auto& [pair, count] : contacts) {
+  return contacts;
+}
+
+void Grower::merge_same() {
+  for (const auto& [pair, count] : contacts()) {
     if (count < 6) continue;
 
     Candidate* first = &surfaces_[static_cast<std::size_t>(pair.first)];

@@ -218,6 +218,19 @@ class Lending {
   std::set<std::pair<std::uint32_t, std::uint32_t>> touching_;
 };
 
+/// Whether what a region was fitted as says too little for it: nothing was grown on it, or it is a
+/// narrow band with a direction that is anyone's, doubly curved, or round with a radius that hardly
+/// anything tells, as a flat band between two rounded edges is.
+bool may_be_wall(const Region& r, const Patch& patch) {
+  if (patch.points.cols() == 0) return false;
+  if (!r.fit) return patch.narrow;
+  const fit::Surface& s = r.fit->surface;
+  const bool round = s.kind == fit::Kind::Cylinder || s.kind == fit::Kind::Cone;
+  if (round && r.fit->u_radius > kGuess * s.radius) return true;
+  if (s.kind == fit::Kind::Torus || s.kind == fit::Kind::Sphere) return patch.narrow || patch.band;
+  return patch.narrow && r.fit->u_angle > kVague;
+}
+
 }  // namespace
 
 void lend_directions(Survey& survey, const scan::Topology& topology,
@@ -227,16 +240,9 @@ void lend_directions(Survey& survey, const scan::Topology& topology,
   parallel_for(held.size(), 1, [&](std::size_t begin, std::size_t end) {
     for (std::size_t i = begin; i < end; ++i) {
       const Region& r = survey.regions[i];
-      // A flat band between two rounded edges looks round, with a radius that hardly anything
-      // tells.
-      const bool untold = !r.fit || r.fit->u_angle > kVague ||
-                          r.fit->surface.kind == fit::Kind::Torus ||
-                          r.fit->surface.kind == fit::Kind::Sphere ||
-                          (r.fit->surface.kind == fit::Kind::Cylinder &&
-                           r.fit->u_radius > kGuess * r.fit->surface.radius);
-      if (patches[i].narrow && untold) {
+      if (may_be_wall(r, patches[i])) {
         held[i] = lending.wall(r, patches[i]);
-        continue;
+        if (held[i] || !r.fit) continue;
       }
       if (patches[i].points.cols() == 0 || !r.fit || !fit::has_direction(r.fit->surface.kind) ||
           r.fit->u_angle <= kTold || r.fit->u_angle > kVague)

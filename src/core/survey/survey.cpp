@@ -197,13 +197,14 @@ Result<Survey> split_into_regions(const scan::Mesh& mesh, const scan::Topology& 
         // A wall that no surface was grown on, with the rounded edges beside it.
         if (is_band(mesh, piece.triangles, 6)) {
           patches[i] = patch_of(mesh, topology, piece.triangles);
-          patches[i].narrow = true;
+          patches[i].narrow = patches[i].band = true;
         }
         continue;
       }
       const Patch& patch = patches[i] =
           patch_of(mesh, topology, piece.triangles,
                    [&](std::uint32_t v) { return grower.labels()[v] == piece.label; });
+      patches[i].band = is_band(mesh, piece.triangles, 6);
       const fit::Surface& start = grower.surfaces()[static_cast<std::size_t>(piece.label)].surface;
       fit::SurfaceFitOptions fitting;
       fitting.hopeless = 0;  // the growing has shown that the surface holds

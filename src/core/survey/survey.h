@@ -113,6 +113,7 @@ struct Patch {
   Eigen::Matrix3Xd normals;
   std::vector<std::uint32_t> vertices;  ///< of the scan, one a point; empty: not from a mesh
   bool narrow = false;  ///< too few inner ones: the edges beside them have moved some of its points
+  bool band = false;    ///< of five rows of points or less
 };
 Patch patch_of(const scan::Mesh& mesh, const scan::Topology& topology,
                const std::vector<std::uint32_t>& triangles,
