@@ -22,10 +22,7 @@ struct Job {
   datum::Cloud cloud;
 };
 
-Job scan_of(const model::Model& solid, std::uint64_t seed, double spacing = 1.0) {
-  simulate::ScanOptions options;
-  options.spacing = spacing;
-  options.seed = seed;
+Job scan_of(const model::Model& solid, const simulate::ScanOptions& options) {
   const auto scan = simulate::simulate_scan(solid, {}, options);
   EXPECT_TRUE(scan);
   Job job;
@@ -35,6 +32,13 @@ Job scan_of(const model::Model& solid, std::uint64_t seed, double spacing = 1.0)
   job.survey = *survey::split_into_regions(job.mesh, job.topology);
   job.cloud = datum::cloud_of(job.mesh, project::trust_of(job.survey, job.mesh), 30000);
   return job;
+}
+
+Job scan_of(const model::Model& solid, std::uint64_t seed, double spacing = 1.0) {
+  simulate::ScanOptions options;
+  options.spacing = spacing;
+  options.seed = seed;
+  return scan_of(solid, options);
 }
 
 /// How far a point of the scan is moved off its true place at most.
@@ -111,14 +115,7 @@ TEST(PlaceOn, PartsOfAnySizeArePlaced) {
     options.noise = size * 0.015;
     options.distance = size * 600;
     options.seed = 4;
-    const auto scan = simulate::simulate_scan(solid, {}, options);
-    ASSERT_TRUE(scan);
-    Job job;
-    job.mesh = scan->mesh;
-    job.truth = scan->pose.inverse();
-    job.topology = scan::build_topology(job.mesh);
-    job.survey = *survey::split_into_regions(job.mesh, job.topology);
-    job.cloud = datum::cloud_of(job.mesh, project::trust_of(job.survey, job.mesh), 30000);
+    const Job job = scan_of(solid, options);
     const auto placed = datum::place_on(*target, project::found_of(job.survey), job.cloud);
     ASSERT_TRUE(placed) << size << ": " << placed.error().message;
     EXPECT_EQ(placed->size(), 1U) << size;

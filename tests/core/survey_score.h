@@ -226,9 +226,19 @@ class KnownFaces {
     if (s.kind == fit::Kind::Torus &&
         !within(s.minor_radius - truth.minor_radius, fitted.u_minor_radius))
       return false;
-    // A narrow band that is tilted within its U stands off at its edges by so much.
-    const double tilt =
-        std::min(s.kind == fit::Kind::Cone ? fitted.u_half_angle : 0, 2.5 * kDegree);
+    // A narrow cone that is tilted within its U stands off at its edges by so much, over half its
+    // width; 0.044 mm at most.
+    double tilt = 0;
+    if (s.kind == fit::Kind::Cone) {
+      double low = 1e300;
+      double high = -1e300;
+      for (const Vec3& p : nodes_[f]) {
+        low = std::min(low, p.dot(truth.axis));
+        high = std::max(high, p.dot(truth.axis));
+      }
+      const double half_width = 0.5 * (high - low) / std::cos(truth.half_angle);
+      tilt = std::min(fitted.u_half_angle * half_width, 0.044);
+    }
     return off < (s.kind == fit::Kind::Plane ? 0.03 : 0.06) + reach * 0.0005 + slack + tilt;
   }
 

@@ -134,7 +134,6 @@ class Lending {
     Patch band;
     band.points = whole.points(Eigen::all, kept);
     band.normals = whole.normals(Eigen::all, kept);
-    band.narrow = true;
     return band;
   }
   /// Where a plane and a cylinder square to a plane would stand, to start from.
