@@ -1,4 +1,4 @@
-# Compiler settings of every target: C++20, warnings as errors, and the three build types.
+# Compiler settings of every target: C++20, warnings as errors, and the build types.
 set(CMAKE_CXX_STANDARD 20)
 set(CMAKE_CXX_STANDARD_REQUIRED ON)
 set(CMAKE_CXX_EXTENSIONS OFF)
@@ -9,6 +9,8 @@ set(CMAKE_CXX_FLAGS_DEV "-O2 -g1")  # asserts stay on
 set(CMAKE_CXX_FLAGS_RELEASE "-O3 -DNDEBUG")
 set(CMAKE_CXX_FLAGS_ASAN "-O1 -g1 -fsanitize=address,undefined -fno-omit-frame-pointer")
 set(CMAKE_EXE_LINKER_FLAGS_ASAN "-fsanitize=address,undefined")
+set(CMAKE_CXX_FLAGS_TSAN "-O1 -g1 -fsanitize=thread")
+set(CMAKE_EXE_LINKER_FLAGS_TSAN "-fsanitize=thread")
 
 add_compile_options(-Wall -Wextra -Wpedantic -Werror -fpch-preprocess)
 # GCC 12 reports false positives from inlined Eigen and std code under optimisation.

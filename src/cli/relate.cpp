@@ -90,7 +90,9 @@ void run(Common& common, const std::string& scan, const std::string& path, doubl
                     {"params", surface_params(f.surface)},
                     {"u", surface_uncertainties(f)},
                     {"rms_alone", members[i].fit.rms},
-                    {"rms", f.rms}});
+                    {"rms", f.rms},
+                    {"rounds", f.rounds},
+                    {"settled", f.settled}});
   }
   Json relations = Json::array();
   for (std::size_t k = 0; k < related->costs.size(); ++k) {

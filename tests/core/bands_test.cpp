@@ -3,11 +3,13 @@
 
 #include <gtest/gtest.h>
 
+#include <array>
 #include <cmath>
 #include <numbers>
 #include <numeric>
 #include <random>
 
+#include "support/rounds.h"
 #include "survey/plane_profile.h"
 
 namespace lostline::survey {
@@ -40,20 +42,70 @@ TEST(Bands, RowsAreCountedFromTrianglesAndPoints) {
   }
 }
 
-/// A strip of a plane or cylinder, `width` wide, as a patch.
+TEST(Patch, TheRowAtTheRimIsLeftOutWhereThereIsEnoughBesideItAndMarkedWhereThereIsNot) {
+  const auto all_of = [](const scan::Mesh& mesh) {
+    std::vector<std::uint32_t> all(mesh.triangles.size());
+    std::iota(all.begin(), all.end(), 0U);
+    return all;
+  };
+  const auto any = [](std::uint32_t) { return true; };
+  const scan::Mesh wide = grid(40, 50);
+  const Patch whole = patch_of(wide, scan::build_topology(wide), all_of(wide), any);
+  EXPECT_EQ(whole.points.cols(), 40 * 50);  // the scan itself ends there: no edge beside it
+  EXPECT_TRUE(whole.rim.empty());
+  // A window of a larger scan.
+  for (const auto& [rows, narrow] : {std::pair{3, true}, {6, false}, {30, false}}) {
+    const scan::Topology topology = scan::build_topology(wide);
+    std::vector<std::uint32_t> window;
+    for (std::uint32_t t = 0; t < wide.triangles.size(); ++t) {
+      const Vec3 at = wide.centroid(t);
+      if (at.x() > 2 && at.x() < rows + 1 && at.y() > 2 && at.y() < 47) window.push_back(t);
+    }
+    const Patch patch = patch_of(wide, topology, window, any);
+    EXPECT_EQ(patch.narrow, narrow) << rows;
+    if (rows == 30) {
+      EXPECT_TRUE(patch.rim.empty());
+      EXPECT_EQ(patch.points.cols(), (rows - 2) * 44);
+      continue;
+    }
+    ASSERT_EQ(patch.rim.size(), static_cast<std::size_t>(patch.points.cols()));
+    EXPECT_EQ(patch.points.cols(), rows * 46);
+    for (std::size_t i = 0; i < patch.rim.size(); ++i) {
+      const Vec3 p = patch.points.col(static_cast<Eigen::Index>(i));
+      const bool at_rim = p.x() < 2.5 || p.x() > rows + 0.5 || p.y() < 2.5 || p.y() > 46.5;
+      EXPECT_EQ(patch.rim[i] != 0, at_rim) << p.transpose();
+    }
+    // A row beside an edge counts the less the more it stands off; all others count as one.
+    const Eigen::VectorXd sure = row_weights(patch, fit::Kind::Plane, 1);
+    const Eigen::VectorXd vague = row_weights(patch, fit::Kind::Plane, 1e-4);
+    for (std::size_t i = 0; i < patch.rim.size(); ++i) {
+      const auto k = static_cast<Eigen::Index>(i);
+      EXPECT_TRUE(patch.rim[i] == 0 ? sure[k] == 1 : sure[k] < 0.2);
+      EXPECT_LE(vague[k], sure[k]);
+    }
+  }
+}
+
+/// A strip of a plane, cylinder or cone, `width` wide, as a patch.
+/// @param stands_off  mm, k = 1: of each row at the rim as a whole.
 Patch strip(fit::Kind kind, double width, double size, double half_angle = 0, double noise = 0,
-            unsigned seed = 1) {
+            unsigned seed = 1, int rows = 4, double stands_off = 0) {
   std::mt19937_64 random(seed);
   std::normal_distribution<double> normal(0, noise);
-  constexpr int kRows = 4;
+  std::normal_distribution<double> row(0, stands_off);
+  const std::array<double, 2> off{stands_off > 0 ? row(random) : 0,
+                                  stands_off > 0 ? row(random) : 0};
   constexpr int kColumns = 90;
   Patch patch;
-  patch.narrow = true;
-  patch.points.resize(3, kRows * kColumns);
-  patch.normals.resize(3, kRows * kColumns);
-  for (int i = 0; i < kRows; ++i) {
+  patch.narrow = rows <= 4;
+  patch.spacing = size * width / (rows - 1);
+  patch.points.resize(3, static_cast<Eigen::Index>(rows) * kColumns);
+  patch.normals.resize(3, static_cast<Eigen::Index>(rows) * kColumns);
+  for (int i = 0; i < rows; ++i) {
+    const double side = i == 0 ? off[0] : (i == rows - 1 ? off[1] : 0);
     for (int j = 0; j < kColumns; ++j) {
-      const double across = width * (static_cast<double>(i) / (kRows - 1) - 0.5);
+      patch.rim.push_back(i == 0 || i == rows - 1 ? 1 : 0);
+      const double across = width * (static_cast<double>(i) / (rows - 1) - 0.5);
       const double along = static_cast<double>(j) / kColumns;
       Vec3 p(40 * along, across, 0);
       Vec3 n = Vec3::UnitZ();
@@ -65,7 +117,7 @@ Patch strip(fit::Kind kind, double width, double size, double half_angle = 0, do
             across * std::cos(half_angle) * Vec3::UnitZ();
       }
       const int k = i * kColumns + j;
-      patch.points.col(k) = size * (p + normal(random) * n);
+      patch.points.col(k) = size * (p + (side + normal(random)) * n);
       patch.normals.col(k) = n;
     }
   }
@@ -82,7 +134,7 @@ fit::SurfaceFit fitted(fit::Kind kind, const Patch& patch) {
     start->radius = 10;
     start->half_angle = 0.02;
   }
-  const auto fit = fit::fit_surface(kind, patch.points, patch.normals, start, options);
+  const auto fit = fit_patch(kind, patch, start, options);
   EXPECT_TRUE(fit) << fit.error().message;
   return *fit;
 }
@@ -118,12 +170,13 @@ TEST(Bands, AConeThatMayHaveNoAngleIsACylinderAndATaperedOneStays) {
     const Patch band = strip(fit::Kind::Cylinder, 3, 1, 0, 0.02, seed);
     fit::SurfaceFit fit = fitted(fit::Kind::Cone, band);
     add_rounding(fit, band, 0.9);
-    const double u = fit.u_angle;
     take_as_cylinder(fit, band);
     if (fit.surface.kind != fit::Kind::Cylinder) continue;
     ++cylinders;
     EXPECT_NEAR(fit.surface.radius, 10, 3 * fit.u_radius);
-    EXPECT_GE(fit.u_angle, u);  // what the edges leave open stays said
+    const auto plain = fit::fit_surface(fit::Kind::Cylinder, band.points, band.normals);
+    ASSERT_TRUE(plain);
+    EXPECT_GT(fit.u_angle, plain->u_angle);  // edges leave more open
   }
   EXPECT_EQ(cylinders, kTried);
   for (unsigned seed = 1; seed <= kTried; ++seed) {
@@ -133,6 +186,68 @@ TEST(Bands, AConeThatMayHaveNoAngleIsACylinderAndATaperedOneStays) {
     take_as_cylinder(fit, band);
     EXPECT_EQ(fit.surface.kind, fit::Kind::Cone) << seed;
   }
+}
+
+TEST(Bands, RowsThatStandOffAsAWholeAreInTheUncertainty) {
+  // Beside edges a row stands off by half the noise; a free fit that takes every point for
+  // independent states too little.
+  struct Told {
+    int all = 0, rows = 0, plain = 0;
+  };
+  constexpr double kNoise = 0.02;
+  for (const fit::Kind kind : {fit::Kind::Plane, fit::Kind::Cylinder, fit::Kind::Cone}) {
+    for (const int rows : {4, 6}) {
+      Told told;
+      const int rounds = testing::rounds(300, 120, 1);
+      for (int k = 0; k < rounds; ++k) {
+        const double half = kind == fit::Kind::Cone ? 30 * std::numbers::pi / 180 : 0;
+        const double off = rows == 4 ? 0.03 * 3.0 / (rows - 1) : 0.5 * kNoise;
+        const Patch band =
+            strip(kind, 3, 1, half, kNoise, static_cast<unsigned>(1000 * rows + k), rows, off);
+        fit::Surface truth;
+        truth.kind = kind;
+        truth.radius = 10;
+        truth.half_angle = -half;
+        const auto with_rows = fit_patch(kind, band, truth);
+        const auto plain = fit::fit_surface(kind, band.points, band.normals, truth);
+        ASSERT_TRUE(with_rows && plain);
+        const auto holds = [&](const fit::SurfaceFit& f) {
+          return fit::angle_between(f.surface.axis, truth.axis) <= f.u_angle;
+        };
+        ++told.all;
+        told.rows += holds(*with_rows) ? 1 : 0;
+        told.plain += holds(*plain) ? 1 : 0;
+      }
+      const double stray = testing::stray(told.all, 0.95);
+      EXPECT_GE(told.rows, 0.95 * told.all - stray) << fit::kind_name(kind) << " " << rows;
+      if (kind == fit::Kind::Plane) {
+        EXPECT_LT(told.plain, told.rows) << rows;
+      }
+    }
+  }
+}
+
+TEST(Bands, AFewPointsWithinThatSayOtherwiseDoNotOverruleTheRows) {
+  // A strip of two rows with a dozen points between them that lie askew.
+  Patch band = strip(fit::Kind::Plane, 2, 1, 0, 0.01, 3, 3);
+  std::vector<Eigen::Index> kept;
+  for (Eigen::Index i = 0; i < band.points.cols(); ++i)
+    if (band.rim[static_cast<std::size_t>(i)] != 0 || i % 8 == 0) kept.push_back(i);
+  Patch few;
+  few.narrow = true;
+  few.spacing = 1;
+  few.points = band.points(Eigen::all, kept);
+  few.normals = band.normals(Eigen::all, kept);
+  for (std::size_t k = 0; k < kept.size(); ++k) {
+    few.rim.push_back(band.rim[static_cast<std::size_t>(kept[k])]);
+    if (few.rim.back() == 0)
+      few.points(2, static_cast<Eigen::Index>(k)) +=
+          0.02 * (few.points(0, static_cast<Eigen::Index>(k)) - 20);
+  }
+  const auto fitted = fit_patch(fit::Kind::Plane, few);
+  ASSERT_TRUE(fitted);
+  EXPECT_LT(fit::angle_between(fitted->surface.axis, Vec3::UnitZ()), 0.005);
+  EXPECT_LT(fitted->rms, 0.02);
 }
 
 TEST(PlaneProfile, CirclesAndLinesAreFoundWhereverTheyLie) {

@@ -133,6 +133,28 @@ const survey::Pattern* pattern_of(const project::Document& d, survey::Pattern::T
   return nullptr;
 }
 
+TEST(Construct, WhereOneSideCannotBeMadeTheOtherTellsTheUncertainty) {
+  // Two axes that meet under two degrees; nearer to parallel they meet in no point.
+  const auto point_with = [](double u_angle) {
+    std::vector<fit::SurfaceFit> axes(2);
+    for (fit::SurfaceFit& a : axes) {
+      a.surface.kind = fit::Kind::Line;
+      a.surface.axis = Vec3::UnitX();
+      a.u_angle = u_angle;
+      a.u_offset = 1e-3 * u_angle;
+    }
+    axes[1].surface.axis = Vec3(std::cos(0.0335), std::sin(0.0335), 0);
+    axes[0].centroid = axes[0].surface.point = Vec3(-40, 0, 0);
+    axes[1].centroid = axes[1].surface.point = -40 * axes[1].surface.axis;
+    return datum::intersection(axes);
+  };
+  const auto sure = point_with(1e-5);
+  const auto vague = point_with(0.01);
+  ASSERT_TRUE(sure && vague);
+  EXPECT_GT(sure->u_offset, 0.001);
+  EXPECT_NEAR(vague->u_offset, 1000 * sure->u_offset, 300 * sure->u_offset);
+}
+
 TEST(Patterns, AFlangeHasItsBoltCircleStackAndDraftIsNotInvented) {
   Transform pose;
   project::Document d = document_of(testing::part_family()[4].solid, &pose);

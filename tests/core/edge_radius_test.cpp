@@ -1,4 +1,6 @@
 // The radius of a rounded edge read from the scan, where the model still has it sharp.
+#include <numbers>
+
 #include "model/steps/fillet/fillet.h"
 #include "reading/evidence.h"
 #include "steps/step_trial.h"
@@ -79,6 +81,49 @@ TEST(EdgeRadius, ASharpEdgeHasNone) {
   const model::Model sharp = part(1, {}, 0);
   const auto document = testing::scan_document(sharp, 0.6, 0.02, 5);
   EXPECT_FALSE(reading::read_edge_radius(document, edge_near(sharp, {0, -20, 20})));
+}
+
+/// What the scan shows of a bevel where the model is sharp.
+std::optional<reading::BevelReading> bevel_at(const project::Document& document,
+                                              const model::Model& sharp, const Vec3& near) {
+  const auto shape = model::tessellate(sharp, {0.02, 0.05});
+  double best = 1e300;
+  std::optional<reading::BevelReading> reading;
+  for (const auto& line : shape->edges) {
+    const double off = testing::off_line(line.points, near);
+    if (off >= best) continue;
+    best = off;
+    reading =
+        reading::read_edge_bevel(document, sharp, sharp.ref_of_edge(line.edge, near), line.points);
+  }
+  return reading;
+}
+
+TEST(EdgeBevel, LegAndAngleAreReadAtEverySizeStraightAndRound) {
+  for (const double size : {0.1, 1.0, 15.0}) {
+    for (const auto& [place, leg] : {std::pair{Vec3(0, -20, 20), 4.0}, {Vec3(12, 0, 44), 3.0}}) {
+      const Vec3 near = size * place;
+      const model::Model sharp = part(size, {}, 0);
+      PartBuilder builder;
+      builder.box(size * Vec2(-30, -20), size * Vec2(30, 20), 0, size * 20)
+          .disc({0, 0}, size * 12, size * 20, size * 44)
+          .chamfer(near, size * leg);
+      const auto document = testing::scan_document(builder.solid(), size * 0.9, size * 0.02, 31);
+      const auto reading = bevel_at(document, sharp, near);
+      ASSERT_TRUE(reading) << size << " " << place.transpose();
+      EXPECT_NEAR(reading->leg / size, leg, std::max(0.03, 1.3 * reading->u / size)) << size;
+      EXPECT_NEAR(reading->angle, std::numbers::pi / 4, std::max(0.01, 1.3 * reading->u_angle));
+      EXPECT_GT(reading->u, 0);
+      EXPECT_LT(reading->u, 0.15 * size);
+    }
+  }
+}
+
+TEST(EdgeBevel, ASharpEdgeAndARoundOneHaveNone) {
+  const model::Model sharp = part(1, {}, 0);
+  const Vec3 near(0, -20, 20);
+  EXPECT_FALSE(bevel_at(testing::scan_document(sharp, 0.6, 0.02, 5), sharp, near));
+  EXPECT_FALSE(bevel_at(testing::scan_document(part(1, near, 5), 0.9, 0.02, 6), sharp, near));
 }
 
 }  // namespace

@@ -320,6 +320,49 @@ Round torus_piece(double major, double minor, double ring_from, double ring_to, 
   return r;
 }
 
+TEST(SurfaceFit, AConeStartedTheOtherWayRoundIsAsCertain) {
+  // Noise that neighbours share, on a ring so narrow that its tilts and its angle hang together
+  // with its place: turning the axis round changes the sign of what they share.
+  std::mt19937_64 random(11);
+  std::normal_distribution<double> normal(0, 0.02);
+  constexpr int kRows = 6;
+  constexpr int kColumns = 200;
+  const double half = 40 * std::numbers::pi / 180;
+  Eigen::Matrix3Xd points(3, kRows * kColumns);
+  Eigen::Matrix3Xd normals(3, kRows * kColumns);
+  std::vector<double> noise(kRows * kColumns);
+  for (double& n : noise) n = normal(random);
+  for (int i = 0; i < kRows; ++i) {
+    for (int j = 0; j < kColumns; ++j) {
+      const double turn = 2 * std::numbers::pi * j / kColumns;
+      const double along = 0.9 * (i - 0.5 * (kRows - 1));
+      const Vec3 out(std::cos(turn), std::sin(turn), 0);
+      const Vec3 n = std::cos(half) * out - std::sin(half) * Vec3::UnitZ();
+      double shared = 0;
+      for (int k = 0; k < 4; ++k)
+        shared += 0.5 * noise[static_cast<std::size_t>(i * kColumns + (j + k) % kColumns)];
+      points.col(i * kColumns + j) = (30 + along * std::sin(half)) * out +
+                                     along * std::cos(half) * Vec3::UnitZ() + shared * n;
+      normals.col(i * kColumns + j) = n;
+    }
+  }
+  Surface start;
+  start.kind = Kind::Cone;
+  start.radius = 30.1;
+  start.half_angle = half + 0.02;
+  const auto one = fit_surface(Kind::Cone, points, normals, start);
+  start.axis = -start.axis;
+  start.half_angle = -start.half_angle;
+  const auto other = fit_surface(Kind::Cone, points, normals, start);
+  ASSERT_TRUE(one && other);
+  EXPECT_NEAR(one->surface.half_angle, other->surface.half_angle, 1e-7);
+  EXPECT_GT(one->inflation, 2);
+  EXPECT_LT(one->inflation, 10);
+  for (const auto u : {&SurfaceFit::u_angle, &SurfaceFit::u_offset, &SurfaceFit::u_radius,
+                       &SurfaceFit::u_half_angle})
+    EXPECT_NEAR((*one).*u, (*other).*u, 1e-3 * (*one).*u);
+}
+
 TEST(SurfaceFit, SphereAndTorusIntervalsCoverTheTruth) {
   Transform pose = Transform::Identity();
   pose.linear() = Eigen::AngleAxisd(0.9, Vec3(1, -2, 0.5).normalized()).toRotationMatrix();

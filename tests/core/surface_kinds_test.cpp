@@ -6,6 +6,7 @@
 #include <set>
 
 #include "fit/parametric.h"
+#include "fit/surface_fit.h"
 #include "fit/surface_kernels.h"
 #include "fit/surface_kind.h"
 
@@ -54,6 +55,57 @@ TEST(SurfaceKinds, HaveTheFreedomsOfTheStandardElements) {
                                      {Kind::Circle, 6}, {Kind::Ellipse, 8},  {Kind::Point, 3}};
   for (const SurfaceKind& k : surface_kinds())
     EXPECT_EQ(freedoms_of(k.kind, Vec3(0, 0.6, 0.8)).count(), freedoms.at(k.kind)) << k.name;
+}
+
+TEST(SurfaceKinds, AStartComesFromPointsAndNormalsAtAnySizeAndPlace) {
+  // A piece of each kind of about a quarter, with normals that noise has turned by a degree.
+  std::mt19937 random(7);
+  std::normal_distribution<double> noise(0, 1);
+  std::uniform_real_distribution<double> part(0, 1);
+  for (const Kind kind : {Kind::Plane, Kind::Cylinder, Kind::Cone, Kind::Sphere, Kind::Torus}) {
+    for (const double size : {0.02, 1.0, 15.0}) {
+      for (int k = 0; k < 5; ++k) {
+        Surface truth = drawn(kind, 30 * size, random);
+        truth.hollow = false;
+        const Vec3 u = any_perpendicular(truth.axis);
+        const Vec3 v = truth.axis.cross(u);
+        constexpr int kPoints = 600;
+        Eigen::Matrix3Xd points(3, kPoints);
+        Eigen::Matrix3Xd normals(3, kPoints);
+        for (int i = 0; i < kPoints; ++i) {
+          const double a = 1.8 * part(random);
+          const double b = 1.4 * (part(random) - 0.5);
+          const Vec3 out = std::cos(a) * u + std::sin(a) * v;
+          Vec3 near = truth.point + 20 * size * (a * u + b * v);
+          if (kind == Kind::Cylinder || kind == Kind::Cone)
+            near = truth.point + truth.radius * out + truth.radius * b * truth.axis;
+          if (kind == Kind::Sphere)
+            near = truth.point + truth.radius * (out + std::tan(b) * truth.axis).normalized();
+          if (kind == Kind::Torus)
+            near = truth.point + truth.radius * out +
+                   truth.minor_radius * (std::cos(2 * b) * out + std::sin(2 * b) * truth.axis);
+          for (int step = 0; step < 20; ++step)
+            near -= truth.distance(near) * truth.normal_at(near);
+          points.col(i) = near + 0.0005 * size * noise(random) * truth.normal_at(near);
+          const Vec3 turned(noise(random), noise(random), noise(random));
+          normals.col(i) = (truth.normal_at(near) + 0.017 * turned).normalized();
+        }
+        const auto start = estimate_surface(kind, points, normals);
+        ASSERT_TRUE(start) << about(kind).name << " " << start.error().message;
+        double sum = 0;
+        for (int i = 0; i < kPoints; ++i) sum += std::pow(start->distance(points.col(i)), 2);
+        const double off = std::sqrt(sum / kPoints);
+        EXPECT_LT(off, 2 * size) << about(kind).name << " of size " << size;
+        // Near enough to settle on the truth from there.
+        const auto fitted = fit_surface(kind, points, normals, *start);
+        ASSERT_TRUE(fitted) << about(kind).name;
+        EXPECT_LT(fitted->sigma, 0.001 * size) << about(kind).name;
+        if (has_direction(kind)) {
+          EXPECT_LT(angle_between(fitted->surface.axis, truth.axis), 0.02) << about(kind).name;
+        }
+      }
+    }
+  }
 }
 
 TEST(SurfaceKinds, NormalsAreTheSlopeOfTheDistanceAtAnySizeAndPlace) {

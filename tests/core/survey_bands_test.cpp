@@ -97,7 +97,7 @@ TEST(SurveyBands, ALeaningWallOfAThinPlateIsNotHeldSquare) {
 TEST(SurveyBands, ABentTubeHasItsBends) {
   int bends = 0;
   int wanted = 0;
-  for (unsigned seed : {8U, 20U, 32U}) {  // tubes, see random_parts.h
+  for (unsigned seed : {8U, 20U, 32U, 12020U, 12032U, 15020U, 15044U}) {  // see random_parts.h
     const auto made = testing::RandomPart(seed).make();
     ASSERT_STREQ(made.kind, "tube");
     const Surveyed s = surveyed(made.solid, 0.9, seed);
@@ -116,8 +116,35 @@ TEST(SurveyBands, ABentTubeHasItsBends) {
       bends += std::any_of(s.survey.regions.begin(), s.survey.regions.end(), is) ? 1 : 0;
     }
   }
-  EXPECT_GE(wanted, 6);
+  EXPECT_GE(wanted, 14);
   EXPECT_GE(bends, wanted - 1);
+}
+
+TEST(SurveyBands, AChamferRoundTheCornersIsPlanesAndConesAndNotOneOfThem) {
+  // A chamfer follows an outline with rounded corners: where it turns it is a cone, and one steep
+  // cone would hold the strip between with the beginnings of both corners.
+  PartBuilder part;
+  part.box({0, 0}, {130, 70}, 0, 20);
+  for (const Vec2& corner : {Vec2(0, 0), Vec2(130, 0), Vec2(0, 70), Vec2(130, 70)})
+    part.fillet({corner.x(), corner.y(), 10}, 15);
+  part.chamfer({65, 0, 20}, 3);
+  const Surveyed s = surveyed(part.solid(), 0.6, 3);
+  for (const double size : {0.02, 1.0, 15.0}) {
+    const scan::Mesh mesh = scan::transformed(s.scan.mesh, Transform(Eigen::Scaling(size)));
+    const auto found = survey::split_into_regions(mesh, s.topology);
+    ASSERT_TRUE(found);
+    int flat = 0;
+    int round = 0;
+    for (const survey::Region& r : found->regions) {
+      if (!r.fit || r.area < 40 * size * size) continue;
+      const Vec3 axis = s.scan.pose.linear().transpose() * r.fit->surface.axis;
+      const bool aslant = std::abs(axis.z() - std::sqrt(0.5)) < 0.01;
+      flat += r.fit->surface.kind == fit::Kind::Plane && aslant ? 1 : 0;
+      round += r.fit->surface.kind == fit::Kind::Cone ? 1 : 0;
+    }
+    EXPECT_EQ(flat, 4) << size;
+    EXPECT_EQ(round, 4) << size;
+  }
 }
 
 TEST(SurveyBands, WhatTheSurveySaysOfItsFitsHolds) {

@@ -90,9 +90,15 @@ class KnownFaces {
     for (std::size_t f = 0; f < area_.size(); ++f) {
       if (area_[f] < 0.002 * whole_ || seen_[f] < 0.5 * area_[f] || !truth_[f]) continue;
       ++score.faces;
-      double nearest = 999;
+      std::string nearest;
+      double least = 999;
       const bool found = std::any_of(fits.begin(), fits.end(), [&](const fit::SurfaceFit& s) {
-        return is(s, f, slack, nearest);
+        const Departure d = departure(s, f);
+        if (tell && d.off < least) {
+          least = d.off;
+          nearest = d.words();
+        }
+        return d.off < d.allowed + slack && d.turn < d.turn_allowed && d.size < d.size_allowed;
       });
       score.found += found ? 1 : 0;
       if (found || !tell) continue;
@@ -100,10 +106,10 @@ class KnownFaces {
       for (const Vec3& p : nodes_[f]) box.extend(p);
       std::printf(
           "    not found: %s (%s, %.2f %%) at %.0f %.0f %.0f, %.1f x %.1f x %.1f; nearest of its "
-          "kind %.3f mm off\n",
+          "kind%s\n",
           solid_.face_name(f).c_str(), fit::kind_name(truth_[f]->kind), 100 * area_[f] / whole_,
           box.center().x(), box.center().y(), box.center().z(), box.sizes().x(), box.sizes().y(),
-          box.sizes().z(), nearest);
+          box.sizes().z(), nearest.c_str());
     }
     return score;
   }
@@ -132,8 +138,12 @@ class KnownFaces {
       if (!on && off <= 0.05 + slack) continue;
       ++score.wrong;
       if (tell)
-        std::printf("    wrong: region %u is a %s on %s\n", r.id, fit::kind_name(s.kind),
-                    solid_.face_name(most->first).c_str());
+        std::printf(
+            "    wrong: region %u of %.2f %% is a %s (radius %.2f +- %.2f, half angle %.2f deg, "
+            "rms "
+            "%.3f) on %s\n",
+            r.id, 100 * r.area / whole_, fit::kind_name(s.kind), s.radius, r.fit->u_radius,
+            s.half_angle / kDegree, r.fit->rms, solid_.face_name(most->first).c_str());
     }
   }
 
@@ -203,29 +213,42 @@ class KnownFaces {
       score.u[kind + " tube"].count(std::abs(s.minor_radius - truth.minor_radius) <=
                                     f.u_minor_radius);
   }
-  bool is(const fit::SurfaceFit& fitted, std::size_t f, double slack, double& nearest) const {
+  /// How far a fit is from a face, and how far it may be.
+  struct Departure {
+    double off = 1e9;  ///< mm, of the face from the fit
+    double turn = 0;   ///< rad
+    double size = 0;   ///< mm, of the radius that is judged
+    double allowed = 0, turn_allowed = 1e9, size_allowed = 1e9;
+
+    [[nodiscard]] std::string words() const {
+      std::array<char, 160> text{};
+      std::snprintf(text.data(), text.size(),
+                    " %.3f mm off (%.3f), turned by %.2f deg (%.2f), radius off by %.3f (%.3f)",
+                    off, allowed, turn / kDegree, turn_allowed / kDegree, size, size_allowed);
+      return text.data();
+    }
+  };
+
+  [[nodiscard]] Departure departure(const fit::SurfaceFit& fitted, std::size_t f) const {
     const fit::Surface& s = fitted.surface;
     const fit::Surface& truth = *truth_[f];
-    if (s.kind != truth.kind) return false;
-    double off = 0;
+    Departure d;
+    if (s.kind != truth.kind) return d;
+    d.off = 0;
     double reach = 0;
     for (const Vec3& p : nodes_[f]) {
-      off = std::max(off, std::abs(s.distance(p)));
+      d.off = std::max(d.off, std::abs(s.distance(p)));
       reach = std::max(reach, (p - nodes_[f].front()).norm());
     }
-    nearest = std::min(nearest, off);
-    constexpr double kDegree = std::numbers::pi / 180;
-    const double turn = std::clamp(fitted.u_angle, 0.15 * kDegree, kDegree);
-    if (fit::has_direction(s.kind) && !(fit::angle_between(s.axis, truth.axis) < turn))
-      return false;
+    if (fit::has_direction(s.kind)) {
+      d.turn = fit::angle_between(s.axis, truth.axis);
+      d.turn_allowed = std::clamp(fitted.u_angle, 0.15 * kDegree, kDegree);
+    }
     const bool round = s.kind == fit::Kind::Cylinder || s.kind == fit::Kind::Sphere;
-    const auto within = [](double off, double u) {
-      return std::abs(off) < std::clamp(u, 0.03, 0.15);
-    };
-    if (round && !within(s.radius - truth.radius, fitted.u_radius)) return false;
-    if (s.kind == fit::Kind::Torus &&
-        !within(s.minor_radius - truth.minor_radius, fitted.u_minor_radius))
-      return false;
+    if (round || s.kind == fit::Kind::Torus) {
+      d.size = std::abs(round ? s.radius - truth.radius : s.minor_radius - truth.minor_radius);
+      d.size_allowed = std::clamp(round ? fitted.u_radius : fitted.u_minor_radius, 0.03, 0.15);
+    }
     // A narrow cone that is tilted within its U stands off at its edges by so much, over half its
     // width; 0.044 mm at most.
     double tilt = 0;
@@ -239,8 +262,11 @@ class KnownFaces {
       const double half_width = 0.5 * (high - low) / std::cos(truth.half_angle);
       tilt = std::min(fitted.u_half_angle * half_width, 0.044);
     }
-    return off < (s.kind == fit::Kind::Plane ? 0.03 : 0.06) + reach * 0.0005 + slack + tilt;
+    d.allowed = (s.kind == fit::Kind::Plane ? 0.03 : 0.06) + reach * 0.0005 + tilt;
+    return d;
   }
+
+  static constexpr double kDegree = std::numbers::pi / 180;
 
   const model::Model& solid_;
   Transform to_model_;

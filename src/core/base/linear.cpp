@@ -20,6 +20,8 @@ Eigen::MatrixXd solve_symmetric(const Eigen::MatrixXd& a, const Eigen::MatrixXd&
 
 RankedSolution solve_least_squares(const Eigen::MatrixXd& a, const Eigen::VectorXd& b) {
   const Eigen::ColPivHouseholderQR<Eigen::MatrixXd> qr(a);
+  // With a pivot that is nothing but rounding it would divide by it.
+  if (qr.rank() < a.cols()) return {solve_least_norm(a, b), qr.rank()};
   return {qr.solve(b), qr.rank()};
 }
 

@@ -18,7 +18,9 @@ using Construct = std::function<Result<fit::SurfaceFit>(const std::vector<fit::S
 /// of its direction, both expanded to 95.45 % in as many dimensions as they spread over. Source:
 /// law of propagation of uncertainty, JCGM 100:2008 (GUM), 5.1.2, with numerical sensitivities
 /// (5.1.3, note 2).
-fit::SurfaceFit propagated(const std::vector<fit::SurfaceFit>& from, const Construct& construct,
-                           fit::SurfaceFit result);
+/// @errors Degenerate  the construction fails within the uncertainty of one of them, to both sides:
+/// what it makes is chance.
+Result<fit::SurfaceFit> propagated(const std::vector<fit::SurfaceFit>& from,
+                                   const Construct& construct, fit::SurfaceFit result);
 
 }  // namespace lostline::datum

@@ -105,11 +105,13 @@ Eigen::MatrixXd shared_noise(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
     const double true_variance =
         variance / std::max(0.2, 1 - inflation.trace() / static_cast<double>(n));
     Eigen::MatrixXd next = Eigen::MatrixXd::Identity(p, p);
+    double nearer = 1;  // neighbours agree fully at most, and the less the further they are
     for (const Ring& ring : rings) {
       if (!(ring.pairs > 0)) continue;
-      const double agreement =
-          (ring.products / true_variance + inflation.cwiseProduct(ring.leverage).sum()) /
-          ring.pairs;
+      const double agreement = std::min(
+          nearer, (ring.products / true_variance + inflation.cwiseProduct(ring.leverage).sum()) /
+                      ring.pairs);
+      nearer = agreement;
       if (agreement < 2 / std::sqrt(ring.pairs)) break;
       next += 0.5 * share * agreement * (ring.leverage + ring.leverage.transpose());
     }

@@ -45,7 +45,8 @@ class Solver {
     if (auto e = check(); !e) return e.error();
     Eigen::VectorXd step;
     bool settled = false;
-    for (int round = 0; round < kRounds && !settled; ++round) {
+    int rounds = 0;
+    for (; rounds < kRounds && !settled; ++rounds) {
       if (task.stopped()) return cancelled();
       linearise();
       const auto solved = solve(relations_);
@@ -63,6 +64,11 @@ class Solver {
     linearise();
     RelatedFits result;
     finish(result);
+    for (std::size_t i = 0; i < members_.size(); ++i) {
+      if (members_[i].held) continue;
+      result.fits[i].rounds = rounds;
+      result.fits[i].settled = settled;
+    }
     for (std::size_t k = 0; k < relations_.size(); ++k) {
       if (task.stopped()) return cancelled();
       const auto cost = cost_of(k);

@@ -218,6 +218,11 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
   if (surface.half_angle < 0) {  // a cone opens along its axis
     surface.half_angle = -surface.half_angle;
     surface.axis = -surface.axis;
+    // Its tilts and its angle now count the other way: so do what they share with the rest.
+    Eigen::VectorXd turned = Eigen::VectorXd::Ones(freedoms.count());
+    turned.head(freedoms.first_shift()).setConstant(-1);
+    turned[freedoms.at_last()] = -1;
+    normal_inverse = turned.asDiagonal() * normal_inverse * turned.asDiagonal();
   }
   if (kind == Kind::Ellipse && surface.minor_radius > surface.radius) {
     std::swap(surface.radius, surface.minor_radius);

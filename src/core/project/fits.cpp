@@ -12,9 +12,9 @@ namespace {
 
 constexpr double kDegrees = 180 / std::numbers::pi;
 
-}  // namespace
-
-Eigen::VectorXd weights_of(const Document& document, const survey::Patch& patch) {
+/// Mean trust of the regions about each point of a patch, mean 1; empty where it is the same
+/// everywhere.
+Eigen::VectorXd trust_of(const Document& document, const survey::Patch& patch) {
   if (!document.survey || patch.vertices.empty() ||
       document.survey->triangle_region.size() != document.scan->mesh->triangles.size())
     return {};
@@ -34,6 +34,15 @@ Eigen::VectorXd weights_of(const Document& document, const survey::Patch& patch)
   return weights / weights.mean();
 }
 
+}  // namespace
+
+Eigen::VectorXd weights_of(const Document& document, const survey::Patch& patch, fit::Kind kind) {
+  const Eigen::VectorXd trust = trust_of(document, patch);
+  const Eigen::VectorXd rows = survey::row_weights(patch, kind, document.scan->health.noise_sigma);
+  if (trust.size() == 0 || rows.size() == 0) return trust.size() == 0 ? rows : trust;
+  return trust.cwiseProduct(rows);
+}
+
 Result<FitTrial> try_fit(const Document& document, const FitRequest& request, const Task& task) {
   const bool by_points = !request.points.empty();
   if (!document.scan || (!by_points && (!request.triangles || request.triangles->empty())))
@@ -43,19 +52,19 @@ Result<FitTrial> try_fit(const Document& document, const FitRequest& request, co
       request.triangles ? request.triangles : std::make_shared<const std::vector<std::uint32_t>>();
   trial.fit.points = request.points;
   if (by_points) {
-    trial.patch = {evidence_of(document, trial.fit), Eigen::Matrix3Xd(3, 0), {}};
+    trial.patch.points = evidence_of(document, trial.fit);
+    trial.patch.normals.resize(3, 0);
   } else {
     trial.patch =
         survey::patch_of(*document.scan->mesh, document.scan->topology, *request.triangles);
   }
   fit::SurfaceFitOptions options;
-  options.weights = weights_of(document, trial.patch);
+  options.weights = trust_of(document, trial.patch);
   trial.weighted = options.weights.size() > 0;
   // A handful of picked points are all meant, and show little of the noise.
   if (by_points && request.points.size() < 20) options.reject_beyond = 0;
   if (by_points) options.least_sigma = document.scan->health.noise_sigma;
-  const auto alone =
-      fit::fit_surface(request.kind, trial.patch.points, trial.patch.normals, {}, options, task);
+  const auto alone = survey::fit_patch(request.kind, trial.patch, {}, options, task);
   if (!alone) return alone.error();
   trial.fit.alone = trial.fit.result = *alone;
   trial.fit.name =
@@ -65,7 +74,8 @@ Result<FitTrial> try_fit(const Document& document, const FitRequest& request, co
   const fit::SurfaceFit* other = two ? document.fit_of(request.relation_to) : nullptr;
   if (two && other == nullptr)
     return Error{ErrorCode::InvalidInput, "Pick the other fit of the relation."};
-  std::vector<fit::Member> members{{*alone, trial.patch.points, false}};
+  std::vector<fit::Member> members{
+      {*alone, trial.patch.points, false, weights_of(document, trial.patch, request.kind)}};
   if (two) members.push_back({*other, {}, true});
   const auto held =
       fit::fit_related(members, {{*request.relation, 0, two ? 1U : 0U, 0, request.value}}, task);

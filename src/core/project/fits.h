@@ -21,9 +21,9 @@ struct FitTrial {
   bool weighted = false;  ///< the points are trusted differently: rough ones count less
   std::optional<FitRelation> relation;
 };
-/// Trust of every point of a patch by the regions round it, mean 1; empty where all are trusted
-/// alike.
-Eigen::VectorXd weights_of(const Document& document, const survey::Patch& patch);
+/// Weight of every point of a patch that a surface of a kind is fitted to: trust by the regions
+/// round it, and what the rows beside edges count; empty where all count alike.
+Eigen::VectorXd weights_of(const Document& document, const survey::Patch& patch, fit::Kind kind);
 
 /// Fits as requested; with a relation once alone and once held, so that its cost is known.
 /// @errors as fit_surface;  InvalidInput  no evidence, or the relation has no other fit.

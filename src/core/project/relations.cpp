@@ -71,7 +71,7 @@ Result<RelationTrial> try_relations(const Document& document,
               const auto patch =
                   survey::patch_of(*document.scan->mesh, document.scan->topology, *f->triangles);
               if (patch.points.cols() == member.points.cols())
-                member.weights = weights_of(document, patch);
+                member.weights = weights_of(document, patch, member.fit.surface.kind);
             }
           }
         }

@@ -221,10 +221,66 @@ std::optional<DraftReading> find_draft(const Document& document, const TracedSke
   return found;
 }
 
+namespace {
+
+/// Places along a line, evenly but for its ends, where other faces are near.
+std::vector<Vec3> middle_of(const std::vector<Vec3>& line) {
+  constexpr int kPlaces = 40;
+  constexpr double kEnds = 0.1;  // of the length, on either side
+  double length = 0;
+  for (std::size_t i = 1; i < line.size(); ++i) length += (line[i] - line[i - 1]).norm();
+  if (!(length > 0)) return line;
+  std::vector<Vec3> places;
+  double before = 0;
+  std::size_t i = 1;
+  for (int k = 0; k < kPlaces; ++k) {
+    const double wanted = length * (kEnds + (1 - 2 * kEnds) * k / (kPlaces - 1));
+    double piece = (line[i] - line[i - 1]).norm();
+    while (before + piece < wanted && i + 1 < line.size()) {
+      before += piece;
+      ++i;
+      piece = (line[i] - line[i - 1]).norm();
+    }
+    places.push_back(line[i - 1] +
+                     (wanted - before) / std::max(piece, 1e-300) * (line[i] - line[i - 1]));
+  }
+  return places;
+}
+
+/// A fit as the bevel between two faces along an edge; empty where it is none.
+std::optional<BevelReading> as_bevel(const fit::SurfaceFit& fit, const fit::Surface& bevel,
+                                     const fit::Surface& first, const fit::Surface& second,
+                                     const std::vector<Vec3>& edge) {
+  constexpr double kFace = 0.12;  // rad: nearer to a face's direction it is that face
+  BevelReading reading;
+  double least = 1e300;
+  double most = 0;
+  for (const Vec3& p : edge) {
+    const Vec3 normal = bevel.normal_at(p);
+    const double angle = std::acos(std::clamp(normal.dot(first.normal_at(p)), -1.0, 1.0));
+    const double other = std::acos(std::clamp(normal.dot(second.normal_at(p)), -1.0, 1.0));
+    if (angle < kFace || other < kFace) return std::nullopt;
+    const double leg = std::abs(bevel.distance(p)) / std::sin(angle);
+    least = std::min(least, leg);
+    most = std::max(most, leg);
+    reading.leg += leg / static_cast<double>(edge.size());
+    reading.angle += angle / static_cast<double>(edge.size());
+  }
+  // Not along this edge when its leg is not one, within what the points scatter.
+  if (most - least > 0.3 * most + 5 * fit.rms) return std::nullopt;
+  const double sine = std::sin(reading.angle);
+  reading.u =
+      std::hypot(fit.u_offset / sine, reading.leg * std::cos(reading.angle) / sine * fit.u_angle);
+  reading.u_angle = std::max(fit.u_angle, fit.u_half_angle);
+  return reading;
+}
+
+}  // namespace
+
 std::optional<BevelReading> read_edge_bevel(const Document& document, const model::Model& model,
                                             const model::EdgeRef& edge,
                                             const std::vector<Vec3>& along) {
-  if (!document.scan || !document.survey || along.empty()) return std::nullopt;
+  if (!document.scan || !document.survey || along.size() < 2) return std::nullopt;
   model::Reference reference;
   reference.face = edge.face_a;
   const auto first = model::resolve(reference, model);
@@ -233,39 +289,20 @@ std::optional<BevelReading> read_edge_bevel(const Document& document, const mode
   if (!first || !second) return std::nullopt;
   // The region that the scan shows beside most of the edge.
   const Transform to_scan = document.to_part().inverse();
+  const std::vector<Vec3> places = middle_of(along);
   std::map<std::uint32_t, std::size_t> votes;
   // No bevel is wider than a tenth of the part.
   const double reach = 0.1 * document.scan->health.box.diagonal().norm();
-  for (const Vec3& p : along) {
+  for (const Vec3& p : places) {
     const auto nearest = document.scan->index->nearest(to_scan * p, reach);
     if (nearest) ++votes[document.survey->triangle_region[nearest->triangle]];
   }
   for (const auto& [region, count] : votes) {
     const fit::SurfaceFit* fit = document.fit_of({region, 0});
-    if (fit == nullptr || fit->surface.kind == fit::Kind::Cylinder || 2 * count < along.size())
+    if (fit == nullptr || fit->surface.kind == fit::Kind::Cylinder || 2 * count < places.size())
       continue;
     const fit::Surface bevel = fit::transformed(fit->surface, document.to_part());
-    BevelReading reading;
-    double least = 1e300;
-    double most = 0;
-    for (const Vec3& p : along) {
-      const Vec3 normal = bevel.normal_at(p);
-      const double angle = std::acos(std::clamp(normal.dot(first->normal_at(p)), -1.0, 1.0));
-      const double other = std::acos(std::clamp(normal.dot(second->normal_at(p)), -1.0, 1.0));
-      if (angle < 0.12 || other < 0.12) return std::nullopt;  // one of the two faces themselves
-      const double leg = std::abs(bevel.distance(p)) / std::sin(angle);
-      least = std::min(least, leg);
-      most = std::max(most, leg);
-      reading.leg += leg / static_cast<double>(along.size());
-      reading.angle += angle / static_cast<double>(along.size());
-    }
-    // Not along this edge when its leg is not one, within what the points scatter.
-    if (most - least > 0.3 * most + 5 * fit->rms) return std::nullopt;
-    const double sine = std::sin(reading.angle);
-    reading.u = std::hypot(fit->u_offset / sine,
-                           reading.leg * std::cos(reading.angle) / sine * fit->u_angle);
-    reading.u_angle = std::max(fit->u_angle, fit->u_half_angle);
-    return reading;
+    if (const auto reading = as_bevel(*fit, bevel, *first, *second, places)) return reading;
   }
   return std::nullopt;
 }

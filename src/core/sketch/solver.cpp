@@ -121,25 +121,25 @@ Result<Solution> solve(const Sketch& sketch) {
   return solution;
 }
 
-Result<Solution> drag(const Sketch& sketch, Id point, const Vec2& target) {
-  Result<System> system = System::build(sketch, true);
-  if (!system) return system.error();
-  const Eigen::Index at = system->point_unknown(point);
-  if (at < 0) return Error{ErrorCode::InvalidInput, "This point cannot be dragged."};
-  Eigen::VectorXd x = system->start();
+namespace {
+
+/// Moves the unknowns so that the point at `at` comes as near to a target as the constraints let
+/// it.
+void drag_step(const System& system, Eigen::Index at, const Vec2& target, Eigen::VectorXd& x) {
+  // Weight that keeps the rest where it is: so small that the point lags behind by nothing seen.
+  constexpr double kStay = 1e-6;
+  constexpr int kIterations = 12;
   Eigen::VectorXd f;
   Eigen::MatrixXd jacobian;
-  constexpr double kStay = 1e-3;  // weight that keeps the rest where it is
-  const Eigen::VectorXd start = x;
-  for (int iteration = 0; iteration < 12; ++iteration) {
-    system->evaluate(x, f, jacobian);
+  Eigen::VectorXd wanted = x;
+  wanted.segment<2>(at) = target;
+  Eigen::VectorXd weights = Eigen::VectorXd::Constant(x.size(), kStay);
+  weights[at] = weights[at + 1] = 1;
+  for (int iteration = 0; iteration < kIterations; ++iteration) {
+    system.evaluate(x, f, jacobian);
     const Eigen::VectorXd particular =
-        system->equations() > 0 ? least_norm_step(jacobian, f) : Eigen::VectorXd::Zero(x.size());
+        system.equations() > 0 ? least_norm_step(jacobian, f) : Eigen::VectorXd::Zero(x.size());
     const Eigen::MatrixXd basis = null_space(jacobian, x.size());
-    Eigen::VectorXd weights = Eigen::VectorXd::Constant(x.size(), kStay);
-    weights[at] = weights[at + 1] = 1;
-    Eigen::VectorXd wanted = start;
-    wanted.segment<2>(at) = target;
     const Eigen::VectorXd residual = wanted - x - particular;
     const Eigen::MatrixXd weighted = weights.asDiagonal() * basis;
     const Eigen::MatrixXd normal = product_tn(basis, weighted);
@@ -149,6 +149,27 @@ Result<Solution> drag(const Sketch& sketch, Id point, const Vec2& target) {
     x += step;
     if (step.norm() < 1e-10) break;
   }
+}
+
+}  // namespace
+
+Result<Solution> drag(const Sketch& sketch, Id point, const Vec2& target) {
+  Result<System> system = System::build(sketch, true);
+  if (!system) return system.error();
+  const Eigen::Index at = system->point_unknown(point);
+  if (at < 0) return Error{ErrorCode::InvalidInput, "This point cannot be dragged."};
+  Eigen::VectorXd x = system->start();
+  // A far target is approached step after step, as a hand would: each turns the sketch by little.
+  constexpr double kStep = 0.1;  // of the sketch's size
+  constexpr double kMost = 40;
+  const Vec2 from = x.segment<2>(at);
+  Eigen::AlignedBox2d box;
+  for (const Point& p : sketch.points) box.extend(p.at);
+  const double steps =
+      std::clamp(std::ceil((target - from).norm() / std::max(kStep * box.diagonal().norm(), 1e-9)),
+                 1.0, kMost);
+  for (int k = 1; k <= static_cast<int>(steps); ++k)
+    drag_step(*system, at, from + k / steps * (target - from), x);
   if (!project(*system, x))
     return Error{ErrorCode::NotConverged, "The constraints do not let the point go there."};
   Solution solution;

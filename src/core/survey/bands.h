@@ -20,4 +20,9 @@ void add_rounding(fit::SurfaceFit& fit, const Patch& band, double spacing);
 /// well.
 void take_as_cylinder(fit::SurfaceFit& cone, const Patch& patch);
 
+/// Takes a narrow cylinder or ball as a cone where that holds its points clearly better: a chamfer
+/// round a corner, of which growing has seen too little to tell.
+/// @param noise  of the scan, mm: what holds the points as well as that stays.
+void take_as_cone(fit::SurfaceFit& round, const Patch& patch, double noise);
+
 }  // namespace lostline::survey

@@ -322,11 +322,12 @@ Status Grower::run(const Task& task) {
   // Large patches first: they tell a wide curve from a plane and a taper from none under rough
   // skin. What is smaller is found by the smaller patches after them.
   if (!grow_from(order, {16 * options_.seed_patch, 4 * options_.seed_patch, options_.seed_patch},
-                 task.part(0, 0.9)))
+                 task.part(0, 0.85)))
     return cancelled();
   compete();
   if (!grow_about_axes(order, task)) return cancelled();
-  simplify();
+  if (simplify() && !grow_from(seeds(), {options_.seed_patch}, task.part(0.85, 0.9)))
+    return cancelled();
   compete();
   merge_same();
   compete();

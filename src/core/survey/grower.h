@@ -90,18 +90,27 @@ class Grower {
   /// into them, a chamfer or a shoulder with rounded edges does not.
   void tell_bands();
   void compete();
-  /// The simplest kind that explains a surface's vertices as well as its own.
-  void simplify();
+  /// The simplest kind that explains a surface's vertices as well as its own. True when some of
+  /// them are free now.
+  bool simplify();
+  /// A plane that explains nearly all of a surface's vertices, and these as well: the surface has
+  /// reached from a flat band round the corners at its ends.
+  [[nodiscard]] std::optional<Candidate> plane_within(const Candidate& own) const;
   /// Pairs of surfaces that touch, the lower label first, and along how many edges of the mesh.
   [[nodiscard]] std::map<std::pair<int, int>, std::size_t> contacts() const;
   void merge_same();
   /// Pieces of cylinder along the bend of a tube become one torus.
   void join_bends();
+  /// A bend between two straights of one radius whose axes meet: what lies there as one torus,
+  /// tangent to both. True when one was found.
+  bool bend_between(std::size_t first, std::size_t second);
   /// Two touching pieces as one bend, where a torus holds both.
   [[nodiscard]] std::optional<Candidate> bend_of_two(const Candidate& a, const Candidate& b) const;
   void fill_specks();
   /// The vertices of every surface from the labels.
   void gather_vertices();
+  /// The labels from the vertices of every surface: what a surface gave up is free.
+  void take_labels();
 
   const scan::Mesh& mesh_;
   const scan::Topology& topology_;

@@ -200,12 +200,7 @@ void Grower::tell_bands() {
     }
   }
   held_.reset();
-  if (!changed) return;
-  // What a band gave up is free.
-  std::fill(labels_.begin(), labels_.end(), -1);
-  for (std::size_t i = 0; i < surfaces_.size(); ++i) {
-    for (const std::uint32_t v : surfaces_[i].vertices) labels_[v] = static_cast<int>(i);
-  }
+  if (changed) take_labels();
 }
 
 }  // namespace lostline::survey

@@ -1,6 +1,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/linear.h"
 #include "base/parallel.h"
 #include "survey/grower.h"
 
@@ -8,23 +9,66 @@
 
 namespace lostline::survey {
 
-void Grower::simplify() {
+std::optional<Grower::Candidate> Grower::plane_within(const Candidate& own) const {
+  constexpr double kNearlyAll = 0.7;  // of the vertices
+  constexpr double kMiddle = 0.6;     // of the length, that the plane is first laid through
+  Eigen::Matrix3Xd points(3, static_cast<Eigen::Index>(own.vertices.size()));
+  for (std::size_t i = 0; i < own.vertices.size(); ++i)
+    points.col(static_cast<Eigen::Index>(i)) = mesh_.vertices[own.vertices[i]];
+  points.colwise() -= Vec3(points.rowwise().mean());
+  const Vec3 along = symmetric_eigen<3>(scatter_of(points)).vectors.col(2);
+  const Eigen::VectorXd place = points.transpose() * along;
+  const double low = place.minCoeff();
+  const double margin = 0.5 * (1 - kMiddle) * (place.maxCoeff() - low);
+  Candidate plane;
+  plane.surface.kind = fit::Kind::Plane;
+  for (std::size_t i = 0; i < own.vertices.size(); ++i) {
+    const double from_low = place[static_cast<Eigen::Index>(i)] - low;
+    if (from_low > margin && from_low < place.maxCoeff() - low - margin)
+      plane.vertices.push_back(own.vertices[i]);
+  }
+  const double sigma = std::max(own.sigma, noise_);
+  if (plane.vertices.size() < 24 || !refit(plane, false) || plane.sigma > 1.1 * sigma)
+    return std::nullopt;
+  plane.vertices.clear();
+  for (const std::uint32_t v : own.vertices)
+    if (std::abs(plane.surface.distance(mesh_.vertices[v])) < options_.reach * sigma)
+      plane.vertices.push_back(v);
+  if (static_cast<double>(plane.vertices.size()) <
+          kNearlyAll * static_cast<double>(own.vertices.size()) ||
+      !refit(plane, true) || plane.sigma > 1.1 * sigma)
+    return std::nullopt;
+  return plane;
+}
+
+bool Grower::simplify() {
+  std::vector<char> gave(surfaces_.size(), 0);
   parallel_for(surfaces_.size(), 1, [&](std::size_t begin, std::size_t end) {
     for (std::size_t i = begin; i < end; ++i) {
       Candidate& c = surfaces_[i];
       if (c.vertices.size() < 40 || c.surface.kind == fit::Kind::Plane) continue;
       Candidate own = c;
       if (!refit(own, true)) continue;
+      bool simple = false;
       for (const fit::Kind kind : {fit::Kind::Plane, fit::Kind::Cylinder}) {
         if (kind == c.surface.kind) break;
         Candidate simpler = c;
         simpler.surface.kind = kind;
         if (!refit(simpler, false) || simpler.sigma > 1.08 * std::max(own.sigma, noise_)) continue;
         c = std::move(simpler);
+        simple = true;
         break;
+      }
+      if (simple) continue;
+      if (std::optional<Candidate> plane = plane_within(own)) {
+        gave[i] = plane->vertices.size() < c.vertices.size() ? 1 : 0;
+        c = *std::move(plane);
       }
     }
   });
+  if (std::none_of(gave.begin(), gave.end(), [](char g) { return g != 0; })) return false;
+  take_labels();
+  return true;
 }
 
 Status Grower::refine(const Grower& coarse, const std::vector<std::uint32_t>& cluster,
@@ -95,6 +139,13 @@ void Grower::gather_vertices() {
     if (labels_[v] >= 0)
       surfaces_[static_cast<std::size_t>(labels_[v])].vertices.push_back(
           static_cast<std::uint32_t>(v));
+  }
+}
+
+void Grower::take_labels() {
+  std::fill(labels_.begin(), labels_.end(), -1);
+  for (std::size_t i = 0; i < surfaces_.size(); ++i) {
+    for (const std::uint32_t v : surfaces_[i].vertices) labels_[v] = static_cast<int>(i);
   }
 }
 

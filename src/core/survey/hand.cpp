@@ -59,8 +59,7 @@ void settle(Survey& survey, const scan::Mesh& mesh, const scan::Topology& topolo
     const double limit = std::max(8 * survey.noise_sigma, 1e-6);
     std::optional<fit::SurfaceFit> best = best_fit(patch, limit);
     if (before) {
-      const auto same =
-          fit::fit_surface(before->surface.kind, patch.points, patch.normals, before->surface);
+      const auto same = fit_patch(before->surface.kind, patch, before->surface);
       if (same && covers(*same) && (!best || same->rms < 2 * best->rms) && same->rms < 2 * limit)
         best = *same;
     }
@@ -96,7 +95,7 @@ std::optional<fit::SurfaceFit> best_fit(const Patch& patch, double limit) {
   std::optional<fit::SurfaceFit> best;
   for (const fit::Kind kind : {fit::Kind::Plane, fit::Kind::Cylinder, fit::Kind::Sphere,
                                fit::Kind::Cone, fit::Kind::Torus}) {
-    const auto fitted = fit::fit_surface(kind, patch.points, patch.normals);
+    const auto fitted = fit_patch(kind, patch);
     if (!fitted || fitted->rms > limit) continue;
     if (!covers(*fitted)) continue;
     if (!best || fitted->rms < best->rms / 1.2) best = *fitted;

@@ -65,6 +65,7 @@ class Lending {
         continue;
       if (auto offer = offer_of(lender, r)) offers.push_back(*offer);
     }
+    if (const auto edge = edge_of_planes(r)) offers.push_back(*edge);
     std::stable_sort(offers.begin(), offers.end(), [](const Offer& a, const Offer& b) {
       return a.rank != b.rank ? a.rank < b.rank : a.weight > b.weight;
     });
@@ -73,15 +74,10 @@ class Lending {
       fit::SurfaceFitOptions options;
       options.hopeless = 0;
       options.direction = offer.rule;
-      const auto fitted = fit::fit_surface(r.fit->surface.kind, patch.points, patch.normals,
-                                           r.fit->surface, options);
+      const auto fitted = fit_patch(r.fit->surface.kind, patch, r.fit->surface, options);
       if (!fitted || static_cast<double>(fitted->used) < 0.9 * static_cast<double>(r.fit->used))
         continue;
-      const double rise = std::pow(fitted->rms / std::max(r.fit->rms, 1e-9), 2) - 1;
-      // A narrow band may be tilted by the edges beside it, and says so in its U.
-      const double most =
-          patch.narrow ? 0.3 * static_cast<double>(r.fit->used) : kMostRise * r.fit->inflation;
-      if (rise * static_cast<double>(r.fit->used) > most) continue;
+      if (rise(patch, *r.fit, fitted->surface) > kMostRise * r.fit->inflation) continue;
       fit::SurfaceFit result = *fitted;
       result.u_angle = r.fit->u_angle;  // what its own evidence says
       return std::pair{result, offer.lender};
@@ -119,6 +115,43 @@ class Lending {
   }
 
  private:
+  /// What a surface costs beside the free fit: the weighted sum of squares that it adds, in units
+  /// of the scatter's variance.
+  static double rise(const Patch& patch, const fit::SurfaceFit& free, const fit::Surface& other) {
+    const Eigen::VectorXd weights = row_weights(patch, free.surface.kind, free.sigma);
+    double sum = 0;
+    for (Eigen::Index i = 0; i < patch.points.cols(); ++i) {
+      const double before = free.surface.distance(patch.points.col(i));
+      if (std::abs(before) > 3.5 * free.sigma) continue;
+      const double after = other.distance(patch.points.col(i));
+      sum += (weights.size() == 0 ? 1.0 : weights[i]) * (after * after - before * before);
+    }
+    return sum / std::max(free.sigma * free.sigma, 1e-18);
+  }
+  /// A round runs along the edge of two planes that it joins.
+  [[nodiscard]] std::optional<Offer> edge_of_planes(const Region& r) const {
+    constexpr double kFlat = 0.35;  // sine of the least angle between planes that tell an edge
+    if (r.fit->surface.kind != fit::Kind::Cylinder) return std::nullopt;
+    std::vector<const Region*> planes;
+    for (const Region& other : survey_.regions)
+      if (lends(other) && is_plane(other) && touching_.contains({r.id, other.id}))
+        planes.push_back(&other);
+    std::optional<Offer> best;
+    for (std::size_t i = 0; i < planes.size(); ++i) {
+      for (std::size_t k = i + 1; k < planes.size(); ++k) {
+        const Vec3 edge = planes[i]->fit->surface.axis.cross(planes[k]->fit->surface.axis);
+        const double u = std::hypot(planes[i]->fit->u_angle, planes[k]->fit->u_angle) / edge.norm();
+        if (edge.norm() < kFlat || u * kBetter > r.fit->u_angle ||
+            fit::angle_between(edge.normalized(), r.fit->surface.axis) > 1.25 * r.fit->u_angle)
+          continue;
+        const Region& larger = planes[i]->area > planes[k]->area ? *planes[i] : *planes[k];
+        if (!best || larger.area > best->weight)
+          best = Offer{
+              larger.id, {fit::DirectionRule::Type::Parallel, edge.normalized()}, 0, larger.area};
+      }
+    }
+    return best;
+  }
   /// The points of a band beyond the rounding of the edges at the planes that it touches.
   [[nodiscard]] Patch away_from_planes(const Region& r, const Patch& whole) const {
     constexpr double kRounded = 0.6;  // spacings: half of one by the spot, and noise

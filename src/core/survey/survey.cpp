@@ -196,7 +196,8 @@ Result<Survey> split_into_regions(const scan::Mesh& mesh, const scan::Topology& 
       if (piece.label < 0) {
         // A wall that no surface was grown on, with the rounded edges beside it.
         if (is_band(mesh, piece.triangles, 6)) {
-          patches[i] = patch_of(mesh, topology, piece.triangles);
+          patches[i] =
+              patch_of(mesh, topology, piece.triangles, [](std::uint32_t) { return true; });
           patches[i].narrow = patches[i].band = true;
         }
         continue;
@@ -205,26 +206,29 @@ Result<Survey> split_into_regions(const scan::Mesh& mesh, const scan::Topology& 
           patch_of(mesh, topology, piece.triangles,
                    [&](std::uint32_t v) { return grower.labels()[v] == piece.label; });
       patches[i].band = is_band(mesh, piece.triangles, 6);
-      const fit::Surface& start = grower.surfaces()[static_cast<std::size_t>(piece.label)].surface;
+      const Grower::Candidate& grown = grower.surfaces()[static_cast<std::size_t>(piece.label)];
+      const fit::Surface& start = grown.surface;
       fit::SurfaceFitOptions fitting;
       fitting.hopeless = 0;  // the growing has shown that the surface holds
       if (patch.points.cols() > 10000) {
         fitting.max_rounds = 3;
         fitting.relative_step = 1e-6;  // a millionth of the scatter
       }
-      const auto fitted = fit::fit_surface(start.kind, patch.points, patch.normals, start, fitting);
+      const auto fitted = fit_patch(start.kind, patch, start, fitting);
       if (fitted) {
         // A sharp edge that the scanner has rounded looks round, but holds no surface well.
-        if (fitted->sigma < 2 * grower.noise() || !is_band(mesh, piece.triangles, 3))
+        if (fitted->sigma < 2 * grower.noise() ||
+            (fitted->sigma < 2 * grown.sigma && !is_band(mesh, piece.triangles, 3)))
           region.fit = *fitted;
-        if (region.fit && patch.narrow) add_rounding(*region.fit, patch, grower.spacing());
         if (region.fit && start.kind == fit::Kind::Cone) take_as_cylinder(*region.fit, patch);
+        if (region.fit && is_band(mesh, piece.triangles, 10))
+          take_as_cone(*region.fit, patch, grower.noise());
         continue;
       }
       // It holds as another kind where the kind that it grew as does not: a flat strip as a plane,
       // when it grew as a steep cone.
       for (const fit::Kind kind : {fit::Kind::Plane, fit::Kind::Cylinder, fit::Kind::Cone}) {
-        const auto other = fit::fit_surface(kind, patch.points, patch.normals, {}, fitting);
+        const auto other = fit_patch(kind, patch, {}, fitting);
         if (!other || other->sigma > 1.5 * grower.noise()) continue;
         region.fit = *other;
         break;

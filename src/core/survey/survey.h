@@ -103,21 +103,32 @@ struct SurveyOptions {
 Result<Survey> split_into_regions(const scan::Mesh& mesh, const scan::Topology& topology,
                                   const SurveyOptions& options = {}, const Task& task = {});
 
-/// Points and normals of the inner vertices of a set of triangles, since a scanner rounds the rim:
-/// those a ring further in than those all of whose triangles are in the set, where most of these
-/// are left; else those. Where there are few of them, as on a band of two or three rows of points,
-/// all vertices that lie on the surface.
-/// @param lies_on  whether a vertex does; empty: all do.
+/// What a set of triangles says of the surface that it lies on. A scanner rounds edges: the row of
+/// points beside one stands off as a whole, by about half the noise where only vertices on the
+/// surface count, and the rows further in do not (by sampling, see docs/design/survey.md). So the
+/// row at the rim is left out where there is enough beside it, and weighs less where there is not.
+/// @param lies_on  whether a vertex lies on the surface; empty: all do, and the outermost row,
+/// which may lie on the round of an edge, is left out where there are others.
 struct Patch {
   Eigen::Matrix3Xd points;
   Eigen::Matrix3Xd normals;
   std::vector<std::uint32_t> vertices;  ///< of the scan, one a point; empty: not from a mesh
+  std::vector<char> rim;  ///< whether each point lies in a row beside an edge; empty: none does
+  double spacing = 0;     ///< mean edge of its triangles, mm
   bool narrow = false;  ///< too few inner ones: the edges beside them have moved some of its points
   bool band = false;    ///< of five rows of points or less
 };
 Patch patch_of(const scan::Mesh& mesh, const scan::Topology& topology,
                const std::vector<std::uint32_t>& triangles,
                const std::function<bool(std::uint32_t)>& lies_on = {});
+/// Weight of every point of a patch on which points scatter by `sigma` mm: a row beside an edge
+/// counts as one point as uncertain as the row is as a whole, however many it has. Empty: all 1.
+Eigen::VectorXd row_weights(const Patch& patch, fit::Kind kind, double sigma);
+/// `fit_surface` to a patch with these weights, times those of the options where there are some.
+/// The scatter that uncertainties are told by is that of all points.
+Result<fit::SurfaceFit> fit_patch(fit::Kind kind, const Patch& patch,
+                                  const std::optional<fit::Surface>& start = {},
+                                  fit::SurfaceFitOptions options = {}, const Task& task = {});
 /// Triangles labelled with `region`.
 std::vector<std::uint32_t> triangles_of(const Survey& survey, std::uint32_t region);
 
