@@ -60,27 +60,44 @@ struct Comparator::Impl {
   }
 
   /// The point of the curve where two surfaces cross that is nearest to p, from a start near it:
-  /// on both tangent planes, and square to their common direction.
-  /// Empty where the surfaces meet smoothly.
-  [[nodiscard]] std::optional<Vec3> on_crossing(const Vec3& p, Vec3 q, std::uint32_t a,
-                                                const Vec2& seed_a, std::uint32_t b,
-                                                const Vec2& seed_b, Adaptors* adaptors) const {
+  /// on both tangent planes, and where the way to p is square to the curve. How much that changes
+  /// along the curve depends on its bend and on how far p lies off it, so it is taken from the step
+  /// before (secant method).
+  /// @param chord  mm, of the tessellation there: the curve's own point lies no further along it.
+  /// Empty where the surfaces meet smoothly; the start where the iteration does not settle.
+  [[nodiscard]] std::optional<Vec3> on_crossing(const Vec3& p, Vec3 q, double chord,
+                                                std::uint32_t a, const Vec2& seed_a,
+                                                std::uint32_t b, const Vec2& seed_b,
+                                                Adaptors* adaptors) const {
+    constexpr int kSteps = 30;
+    constexpr double kFlattest = -0.05;  // change of the way along the curve, per mm along it
     const Vec3 start = q;
-    const double reach = (p - q).norm() + 4 * kDeflection * limit / kLimit;
-    for (int i = 0; i < 20; ++i) {
+    Vec3 tangent = Vec3::Zero();
+    double along = 0;  // the way to p along the tangent
+    double slope = -1;
+    double moved = 0;
+    for (int i = 0; i < kSteps; ++i) {
       const auto on_a = foot_on(a, q, seed_a, adaptors);
       const auto on_b = foot_on(b, q, seed_b, adaptors);
-      const Vec3 along = on_a.normal.cross(on_b.normal);
-      const double sine = along.squaredNorm();
-      if (sine < 1e-4) return std::nullopt;
+      Vec3 line = on_a.normal.cross(on_b.normal);
+      const double sine = line.norm();
+      if (sine < 1e-2) return std::nullopt;
+      line /= sine;
+      if (line.dot(tangent) < 0) line = -line;
+      const double before = along;
+      tangent = line;
+      along = tangent.dot(p - q);
+      if (i > 1 && std::abs(moved) > 1e-12) slope = std::min((along - before) / moved, kFlattest);
+      // The first steps only find out how the curve bends.
+      moved = std::clamp(-along / slope, -(i < 2 ? 0.25 : 1) * chord, (i < 2 ? 0.25 : 1) * chord);
       Eigen::Matrix3d rows;
-      rows << on_a.normal.transpose(), on_b.normal.transpose(), along.transpose();
-      const Vec3 step = rows.inverse() * Vec3(-on_a.distance, -on_b.distance, along.dot(p - q));
+      rows << on_a.normal.transpose(), on_b.normal.transpose(), tangent.transpose();
+      const Vec3 step = rows.inverse() * Vec3(-on_a.distance, -on_b.distance, moved);
       q += step;
-      if (!q.allFinite() || (q - start).norm() > reach) return start;
-      if (step.norm() < 1e-9) break;
+      if (!q.allFinite() || (q - start).norm() > 2 * chord) return start;
+      if (step.norm() < 1e-9) return q;
     }
-    return q;
+    return start;
   }
 
   [[nodiscard]] Value at(const Vec3& point, double search, Adaptors* adaptors) const {
@@ -134,7 +151,8 @@ struct Comparator::Impl {
                              mesh.parameters[end(other, 2)]) /
                             3;
     const auto beyond = foot_on(face, point, seed_other, adaptors);
-    const auto crossing = on_crossing(point, q, own.face, seed, face, seed_other, adaptors);
+    const auto crossing =
+        on_crossing(point, q, chord.norm(), own.face, seed, face, seed_other, adaptors);
     if (crossing) q = *crossing;
     // A face's side of the border: where its own triangle lies.
     const auto inside = [&](std::uint32_t t, const Vec3& foot) {
