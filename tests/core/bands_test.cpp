@@ -198,7 +198,7 @@ TEST(Bands, RowsThatStandOffAsAWholeAreInTheUncertainty) {
   for (const fit::Kind kind : {fit::Kind::Plane, fit::Kind::Cylinder, fit::Kind::Cone}) {
     for (const int rows : {4, 6}) {
       Told told;
-      const int rounds = testing::rounds(300, 120, 1);
+      const int rounds = testing::rounds(300, 120, 60);
       for (int k = 0; k < rounds; ++k) {
         const double half = kind == fit::Kind::Cone ? 30 * std::numbers::pi / 180 : 0;
         const double off = rows == 4 ? 0.03 * 3.0 / (rows - 1) : 0.5 * kNoise;
