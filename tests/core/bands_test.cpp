@@ -169,7 +169,6 @@ TEST(Bands, AConeThatMayHaveNoAngleIsACylinderAndATaperedOneStays) {
   for (unsigned seed = 1; seed <= kTried; ++seed) {
     const Patch band = strip(fit::Kind::Cylinder, 3, 1, 0, 0.02, seed);
     fit::SurfaceFit fit = fitted(fit::Kind::Cone, band);
-    add_rounding(fit, band, 0.9);
     take_as_cylinder(fit, band);
     if (fit.surface.kind != fit::Kind::Cylinder) continue;
     ++cylinders;
@@ -182,7 +181,6 @@ TEST(Bands, AConeThatMayHaveNoAngleIsACylinderAndATaperedOneStays) {
   for (unsigned seed = 1; seed <= kTried; ++seed) {
     const Patch band = strip(fit::Kind::Cone, 3, 1, 8 * std::numbers::pi / 180, 0.02, seed);
     fit::SurfaceFit fit = fitted(fit::Kind::Cone, band);
-    add_rounding(fit, band, 0.9);
     take_as_cylinder(fit, band);
     EXPECT_EQ(fit.surface.kind, fit::Kind::Cone) << seed;
   }

@@ -354,8 +354,12 @@ TEST(SurfaceFit, AConeStartedTheOtherWayRoundIsAsCertain) {
   start.axis = -start.axis;
   start.half_angle = -start.half_angle;
   const auto other = fit_surface(Kind::Cone, points, normals, start);
-  ASSERT_TRUE(one && other);
+  start.half_angle += std::numbers::pi;  // the same cone once more
+  const auto third = fit_surface(Kind::Cone, points, normals, start);
+  ASSERT_TRUE(one && other && third);
   EXPECT_NEAR(one->surface.half_angle, other->surface.half_angle, 1e-7);
+  EXPECT_NEAR(one->surface.half_angle, third->surface.half_angle, 1e-7);
+  EXPECT_NEAR(one->u_half_angle, third->u_half_angle, 1e-3 * one->u_half_angle);
   EXPECT_GT(one->inflation, 2);
   EXPECT_LT(one->inflation, 10);
   for (const auto u : {&SurfaceFit::u_angle, &SurfaceFit::u_offset, &SurfaceFit::u_radius,

@@ -76,7 +76,7 @@ TEST(Text, CountsAreParted) {
 TEST(Text, UnitsAreThoseOfTheStandards) {
   // The inch is 25.4 mm exactly (international yard and pound agreement, 1959).
   EXPECT_EQ(mm_per(Unit::Inch), 25.4);
-  EXPECT_EQ(mm_per(Unit::Metre), 100 * mm_per(Unit::Centimetre) / mm_per(Unit::Millimetre) * 1.0);
+  EXPECT_EQ(mm_per(Unit::Metre), 100 * mm_per(Unit::Centimetre));
   for (const Unit unit : {Unit::Millimetre, Unit::Centimetre, Unit::Inch, Unit::Metre})
     EXPECT_STRNE(unit_symbol(unit), "");
 }

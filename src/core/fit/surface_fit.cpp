@@ -215,6 +215,8 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
     }
   }
 
+  // Half a turn more is the same cone.
+  surface.half_angle = std::remainder(surface.half_angle, std::numbers::pi);
   if (surface.half_angle < 0) {  // a cone opens along its axis
     surface.half_angle = -surface.half_angle;
     surface.axis = -surface.axis;

@@ -25,14 +25,12 @@ void add_rounding(fit::SurfaceFit& fit, const Patch& band, double spacing) {
   if (s.kind == fit::Kind::Plane) {
     flat -= s.axis * (s.axis.transpose() * flat).eval();
     squares = symmetric_eigen<3>(scatter_of(flat)).values[1];
-  } else if (s.kind == fit::Kind::Cylinder || s.kind == fit::Kind::Cone) {
-    squares = (s.axis.transpose() * flat).squaredNorm() / std::pow(std::cos(s.half_angle), 2);
+  } else if (s.kind == fit::Kind::Cylinder) {
+    squares = (s.axis.transpose() * flat).squaredNorm();
   }
   const double width = std::sqrt(12 * squares / static_cast<double>(flat.cols()));
   if (!(width > 0)) return;
-  const double tilt = kStandOff * spacing / (0.5 * width);
-  fit.u_angle = std::hypot(fit.u_angle, tilt);
-  if (s.kind == fit::Kind::Cone) fit.u_half_angle = std::hypot(fit.u_half_angle, tilt);
+  fit.u_angle = std::hypot(fit.u_angle, kStandOff * spacing / (0.5 * width));
 }
 
 void take_as_cylinder(fit::SurfaceFit& cone, const Patch& patch) {

@@ -10,10 +10,10 @@ namespace lostline::survey {
 /// for n points, and irregular ones somewhat fewer.
 bool is_band(const scan::Mesh& mesh, const std::vector<std::uint32_t>& triangles, double rows);
 
-/// Adds to a fit's uncertainty of direction what the edges beside a narrow band leave open. All its
-/// points lie within a spacing or two of an edge that the scanner rounds: one side may stand off by
-/// a twentieth of a spacing (k = 2; by sampling, see docs/design/survey.md), which tilts the fit by
-/// that over half the band's width.
+/// Adds to a plane's or cylinder's uncertainty of direction what the edges beside a narrow band
+/// leave open. All its points lie within a spacing or two of an edge that the scanner rounds: one
+/// side may stand off by a twentieth of a spacing (k = 2; by sampling, see docs/design/survey.md),
+/// which tilts the fit by that over half the band's width.
 void add_rounding(fit::SurfaceFit& fit, const Patch& band, double spacing);
 
 /// Takes a cone whose angle is not told from none as a cylinder, where that holds the points as

@@ -1,6 +1,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "fit/surface_kind.h"
 #include "survey/survey.h"
 
 namespace lostline::survey {
@@ -104,7 +105,7 @@ Eigen::VectorXd row_weights(const Patch& patch, fit::Kind kind, double sigma) {
   if (patch.rim.empty()) return {};
   const auto beside = static_cast<double>(std::count(patch.rim.begin(), patch.rim.end(), 1));
   const double inner = static_cast<double>(patch.rim.size()) - beside;
-  const bool follows = patch.narrow || (kind != fit::Kind::Plane && inner < kRound * beside);
+  const bool follows = patch.narrow || (fit::about(kind).has_radius && inner < kRound * beside);
   const double off = std::max(kStandsOff * sigma, follows ? kBandStandsOff * patch.spacing : 0.0);
   const double side = 0.5 * beside;  // of a band
   const double weight = 1 / (1 + side * std::pow(off / std::max(sigma, 1e-9), 2));
