@@ -38,7 +38,8 @@ TEST_F(Jobs, ASurveyCanBeCancelled) {
   QPushButton* cancel = nullptr;
   for (QPushButton* b : window_.statusBar()->findChildren<QPushButton*>()) cancel = b;
   ASSERT_NE(cancel, nullptr);
-  ASSERT_TRUE(cancel->isVisible());
+  // What is over in a moment is not told.
+  ASSERT_TRUE(QTest::qWaitFor([cancel] { return cancel->isVisible(); }, 3000));
   QTest::mouseClick(cancel, Qt::LeftButton);
   ASSERT_TRUE(driver_->settle());
   EXPECT_EQ(driver_->document().survey, nullptr);

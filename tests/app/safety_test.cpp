@@ -51,7 +51,7 @@ class Safety : public ::testing::Test {
   void SetUp() override {
     scan_ = folder_.filePath(QStringLiteral("plate.stl"));
     ASSERT_TRUE(io::write_stl(scan_.toStdString(), plate_mesh(0.01)));
-    for (const QString& path : app::Autosave::leftBehind()) app::Autosave::forget(path);
+    for (const auto& left : app::Autosave::leftBehind()) app::Autosave::forget(left.copy);
   }
   QTemporaryDir folder_;
   QString scan_;
@@ -72,37 +72,86 @@ TEST_F(Safety, ACopySurvivesAKillAtAnyMoment) {
     QTest::qWait(100 + static_cast<int>(random() % 700));
     ::kill(static_cast<pid_t>(child.processId()), SIGKILL);
     child.waitForFinished();
-    const QStringList left = app::Autosave::leftBehind();
-    if (left.isEmpty()) continue;  // killed before the first edit
-    const auto document = store::load_project(left.front().toStdString());
+    const auto left = app::Autosave::leftBehind();
+    if (left.empty()) continue;  // killed before the first edit
+    const auto document = store::load_project(left.front().copy.toStdString());
     ASSERT_TRUE(document) << document.error().message;
     ASSERT_NE(document->scan, nullptr);
     // The rows are whole and in order, whatever moment it was.
     for (std::size_t i = 0; i < document->dimensions.size(); ++i)
       EXPECT_EQ(document->dimensions[i].name, "row " + std::to_string(i + 1));
     recovered += !document->dimensions.empty();
-    app::Autosave::forget(left.front());
+    app::Autosave::forget(left.front().copy);
   }
   EXPECT_GE(recovered, 3);
 }
 
-TEST_F(Safety, LeftWorkIsOfferedAndComesBackUnsaved) {
+TEST_F(Safety, LeftWorkIsOfferedByNameAndComesBackUnsavedToItsFile) {
   const auto scan = project::open_scan(scan_.toStdString());
   ASSERT_TRUE(scan);
-  // A copy of a process that cannot be running.
-  const QString copy = app::Autosave::folder() + QStringLiteral("/999999999-1.lostline");
-  ASSERT_TRUE(store::save_project(copy.toStdString(), project::with_scan({}, *scan)));
+  // Two copies of processes that cannot be running, one of a project that has a file.
+  const auto leave = [&](int process, const QString& title, const QString& file) {
+    const QString copy = app::Autosave::folder() + QStringLiteral("/%1-1.lostline").arg(process);
+    EXPECT_TRUE(store::save_project(copy.toStdString(), project::with_scan({}, *scan)));
+    QFile origin(copy + QStringLiteral(".origin"));
+    EXPECT_TRUE(origin.open(QIODevice::WriteOnly));
+    origin.write((title + QLatin1Char('\n') + file).toUtf8());
+    return copy;
+  };
+  const QString own = folder_.filePath(QStringLiteral("cover.lostline"));
+  const QString other = leave(999999998, QStringLiteral("flange"), {});
+  QTest::qWait(1100);  // the newest comes first; times of files may be whole seconds
+  const QString copy = leave(999999999, QStringLiteral("cover"), own);
   app::MainWindow window;
   window.show();
   WindowDriver driver(window);
   window.offerRecovery();
   QTest::qWait(30);
+  QStringList offered;
+  for (QLabel* label : window.findChildren<QLabel*>()) offered << label->text();
+  EXPECT_TRUE(offered.join(' ').contains(QStringLiteral("cover, ")));
+  EXPECT_TRUE(offered.join(' ').contains(QStringLiteral("flange, ")));
   ASSERT_TRUE(driver.button(QStringLiteral("recover")));
   ASSERT_NE(driver.document().scan, nullptr);
   EXPECT_EQ(driver.document().scan->name, "plate");
   EXPECT_FALSE(window.session().undoStack()->isClean());
+  EXPECT_EQ(window.session().path(), own);
   EXPECT_FALSE(QFileInfo::exists(copy));
+  EXPECT_TRUE(QFileInfo::exists(other));
+  // The other is thrown away by its own button.
+  ASSERT_TRUE(driver.button(QStringLiteral("declineRecovery")));
+  EXPECT_FALSE(QFileInfo::exists(other));
+  EXPECT_TRUE(app::Autosave::leftBehind().empty());
   window.session().undoStack()->setClean();
+}
+
+TEST_F(Safety, TheHistoryForgetsItsOldestStepsBeyondItsBound) {
+  const auto scan = project::open_scan(scan_.toStdString());
+  ASSERT_TRUE(scan);
+  app::Session session;
+  session.commit(QStringLiteral("scan"), project::with_scan({}, *scan));
+  const auto other_scan = [&] {  // as a cleaning makes it
+    auto cleaned = project::prepare_scan(*(*scan)->mesh, "plate", "", Unit::Millimetre);
+    EXPECT_TRUE(cleaned);
+    return project::with_changed_scan(session.document(), *cleaned);
+  };
+  for (int i = 0; i < 6; ++i) session.commit(QStringLiteral("clean"), other_scan());
+  app::History& history = *session.undoStack();
+  EXPECT_EQ(history.count(), 7);
+  const std::size_t all = history.bytes();
+  history.setBound(all / 2);
+  EXPECT_LE(history.bytes(), all / 2);
+  EXPECT_EQ(history.count(), 3);
+  EXPECT_FALSE(history.isClean());
+  while (history.canUndo()) history.undo();
+  EXPECT_FALSE(history.isClean()) << "what is on the disk can no longer be reached";
+  ASSERT_NE(session.document().scan, nullptr);
+  // However small the bound, the last step can be taken back.
+  history.setBound(0);
+  session.commit(QStringLiteral("clean"), other_scan());
+  session.commit(QStringLiteral("clean"), other_scan());
+  EXPECT_EQ(history.count(), 1);
+  history.setClean();
 }
 
 TEST_F(Safety, ARandomWalkOfEditsUndoAndRedoMeetsEqualStates) {

@@ -14,8 +14,8 @@
 int main(int argc, char** argv) {
   using namespace lostline;
   QApplication application(argc, argv);
-  if (argc != 3) {
-    std::cerr << "usage: lostline_shots DEMO_FOLDER PICTURE_FOLDER\n";
+  if (argc != 3 && argc != 5) {
+    std::cerr << "usage: lostline_shots DEMO_FOLDER PICTURE_FOLDER [WIDTH HEIGHT]\n";
     return 2;
   }
   QTemporaryDir scratch;
@@ -24,6 +24,8 @@ int main(int argc, char** argv) {
   app::apply_theme();
   app::MainWindow window;
   window.show();
+  if (argc == 5)
+    window.resize(QString::fromLatin1(argv[3]).toInt(), QString::fromLatin1(argv[4]).toInt());
   testing::WindowDriver driver(window);
   driver.shot_folder = QString::fromLocal8Bit(argv[2]);
   QDir().mkpath(driver.shot_folder);

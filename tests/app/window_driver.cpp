@@ -48,7 +48,7 @@ bool WindowDriver::tool(const QString& name) {
       }
       continue;
     }
-    if (b->text() == name && b->isVisible() && b->isEnabled()) {
+    if (b->property("name").toString() == name && b->isVisible() && b->isEnabled()) {
       QTest::mouseClick(b, Qt::LeftButton);
       QTest::qWait(60);
       return true;
@@ -107,14 +107,11 @@ bool WindowDriver::clickRegion(std::uint32_t region, const Vec3& toward) {
   const Vec3 up = std::abs(toward.normalized().z()) < 0.9 ? Vec3::UnitZ() : Vec3::UnitY();
   bench.lookAt(toward, up);
   QTest::qWait(30);
-  const QRect card = window_.card() != nullptr ? window_.card()->geometry() : QRect();
   const auto triangles = survey::triangles_of(*d.survey, region);
   for (std::size_t i = 0; i < triangles.size();
        i += std::max<std::size_t>(1, triangles.size() / 300)) {
     const QPointF at = bench.camera().toScreen(d.to_part() * d.scan->mesh->centroid(triangles[i]));
-    if (!bench.rect().adjusted(20, 20, -20, -20).contains(at.toPoint()) ||
-        card.contains(at.toPoint()))
-      continue;
+    if (!bench.rect().adjusted(20, 20, -20, -20).contains(at.toPoint())) continue;
     if (bench.pickAt(QPointF(at.toPoint())).region != region) continue;
     click(at);
     return true;

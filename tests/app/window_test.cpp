@@ -102,7 +102,7 @@ TEST(Window, PedestalFromScanToStepByMouse) {
 
   // Undo goes back through everything, redo comes forward to the same part.
   const double volume = window.session().route()->solid.volume();
-  QUndoStack* undo = window.session().undoStack();
+  app::History* undo = window.session().undoStack();
   const int count = undo->count();
   while (undo->canUndo()) undo->undo();
   EXPECT_TRUE(window.session().document().steps.empty());

@@ -1,4 +1,5 @@
 #include <QMouseEvent>
+#include <QNativeGestureEvent>
 #include <cmath>
 
 #include "bench/bench_view.h"
@@ -7,6 +8,11 @@
 // What mouse and keys do on the Bench.
 
 namespace lostline::app {
+namespace {
+
+constexpr double kClickSlack = 3;  // pixels that a hand moves during a click
+
+}  // namespace
 
 Pick BenchView::pickAt(const QPointF& at, Qt::KeyboardModifiers modifiers) const {
   Pick pick;
@@ -65,35 +71,93 @@ Pick BenchView::pickAt(const QPointF& at, Qt::KeyboardModifiers modifiers) const
   return pick;
 }
 
+Vec3 BenchView::pivotAt(const QPointF& at) const {
+  const Pick under = pickAt(at);
+  if (under.what != Pick::What::Nothing) return under.point;
+  const Box3 box = shownBox();
+  if (box.isEmpty()) return camera_.target;
+  // Beside the part: as deep as its middle.
+  const Vec3 direction = camera_.viewDirection();
+  const Vec3 origin = camera_.rayOrigin(at);
+  return origin + (box.center() - origin).dot(direction) * direction;
+}
+
+// Left: a tool's drag where it takes one; else a click picks, a drag orbits, and after "zoom by
+// window" a drag draws the window. Middle: orbit, with Shift pan. Right: pan; a click is the menu.
 void BenchView::mousePressEvent(QMouseEvent* event) {
   last_ = pressed_ = event->position();
   setFocus();
-  if (event->button() == Qt::LeftButton)
-    Q_EMIT picked(pickAt(event->position(), event->modifiers()));
+  if (event->button() == Qt::MiddleButton) pivot_ = pivotAt(event->position());
+  if (event->button() != Qt::LeftButton) return;
+  if (window_wanted_) {
+    drag_ = Drag::Window;
+    return;
+  }
+  const Pick pick = pickAt(event->position(), event->modifiers());
+  const bool turning = (event->modifiers() & Qt::AltModifier) != 0;
+  drag_ = !turning && drag_taker_ && drag_taker_(pick) ? Drag::Tool : Drag::Undecided;
+  if (drag_ == Drag::Tool) Q_EMIT picked(pick);
 }
 
 void BenchView::mouseMoveEvent(QMouseEvent* event) {
   const QPointF d = event->position() - last_;
   last_ = event->position();
+  const bool far = (event->position() - pressed_).manhattanLength() > kClickSlack;
+  const bool shifted = (event->modifiers() & Qt::ShiftModifier) != 0;
+  if ((event->buttons() & Qt::RightButton) != 0 ||
+      ((event->buttons() & Qt::MiddleButton) != 0 && shifted)) {
+    if (!far && (event->buttons() & Qt::RightButton) != 0) return;
+    camera_.pan(d.x(), d.y());
+    return stir();
+  }
   if ((event->buttons() & Qt::MiddleButton) != 0) {
-    if ((event->modifiers() & Qt::ShiftModifier) != 0)
-      camera_.pan(d.x(), d.y());
-    else
-      camera_.orbit(d.x(), d.y());
+    camera_.orbit(d.x(), d.y(), pivot_);
+    return stir();
+  }
+  if ((event->buttons() & Qt::LeftButton) == 0) return hover(event->position());
+  if (drag_ == Drag::Undecided && far) {
+    drag_ = Drag::Orbit;
+    pivot_ = pivotAt(pressed_);
+  }
+  if (drag_ == Drag::Orbit) {
+    camera_.orbit(d.x(), d.y(), pivot_);
     stir();
-    return;
+  } else if (drag_ == Drag::Window) {
+    setRubber(QPolygonF(QRectF(pressed_, event->position()).normalized()));
+  } else if (drag_ == Drag::Tool && far) {
+    Q_EMIT dragged(event->position(), false);
   }
-  if ((event->buttons() & Qt::LeftButton) != 0) {
-    if ((event->position() - pressed_).manhattanLength() > 3)
-      Q_EMIT dragged(event->position(), false);
-    return;
+}
+
+void BenchView::mouseReleaseEvent(QMouseEvent* event) {
+  const bool far = (event->position() - pressed_).manhattanLength() > kClickSlack;
+  if (event->button() == Qt::RightButton && !far) Q_EMIT menuWanted(pickAt(pressed_), pressed_);
+  if (event->button() != Qt::LeftButton) return;
+  switch (std::exchange(drag_, Drag::None)) {
+    case Drag::Undecided:
+      return Q_EMIT picked(pickAt(pressed_, event->modifiers()));
+    case Drag::Tool:
+      if (far) Q_EMIT dragged(event->position(), true);
+      return;
+    case Drag::Window:
+      window_wanted_ = false;
+      unsetCursor();
+      setRubber({});
+      camera_.zoomTo(QRectF(pressed_, event->position()).normalized());
+      return stir();
+    case Drag::Orbit:
+    case Drag::None:
+      return;
   }
-  const Pick pick = pickAt(event->position());
-  const project::Document& d2 = session_.document();
+}
+
+void BenchView::hover(const QPointF& at) {
+  const Pick pick = pickAt(at);
+  const project::Document& d = session_.document();
   QString text;
   if (pick.what == Pick::What::Scan) {
     if (pick.region != 0) {
-      const survey::Region& r = d2.survey->regions[pick.region - 1];
+      const survey::Region& r = d.survey->regions[pick.region - 1];
       text = QString::fromUtf8(r.fit ? fit::kind_name(r.fit->surface.kind) : "free-form") +
              tr(" region %1, %2")
                  .arg(pick.region)
@@ -102,8 +166,8 @@ void BenchView::mouseMoveEvent(QMouseEvent* event) {
       text = tr("scan");
     }
     const auto route = session_.route();
-    if (route->map && route->map->value.size() == d2.scan->mesh->vertices.size()) {
-      const float v = route->map->value[d2.scan->mesh->triangles[pick.triangle][0]];
+    if (route->map && route->map->value.size() == d.scan->mesh->vertices.size()) {
+      const float v = route->map->value[d.scan->mesh->triangles[pick.triangle][0]];
       if (std::isfinite(v))
         text += tr("  \u00b7  %1 %2")
                     .arg(QString::fromStdString((v > 0 ? "+" : "") + length_fixed(v, 3)),
@@ -124,14 +188,27 @@ void BenchView::mouseMoveEvent(QMouseEvent* event) {
   Q_EMIT hovered(text);
 }
 
-void BenchView::mouseReleaseEvent(QMouseEvent* event) {
-  if (event->button() == Qt::LeftButton && (event->position() - pressed_).manhattanLength() > 3)
-    Q_EMIT dragged(event->position(), true);
+void BenchView::wheelEvent(QWheelEvent* event) {
+  const bool touchpad =
+      event->device() != nullptr && event->device()->type() == QInputDevice::DeviceType::TouchPad;
+  // Two fingers pan; with Ctrl, which is how a pinch arrives where gestures do not, they zoom.
+  if (touchpad && (event->modifiers() & Qt::ControlModifier) == 0)
+    camera_.pan(event->pixelDelta().x(), event->pixelDelta().y());
+  else
+    camera_.zoom(std::pow(1.0015, event->angleDelta().y()), event->position());
+  stir();
 }
 
-void BenchView::wheelEvent(QWheelEvent* event) {
-  camera_.zoom(std::pow(1.0015, event->angleDelta().y()), event->position());
-  stir();
+bool BenchView::event(QEvent* event) {
+  if (event->type() == QEvent::NativeGesture) {
+    auto* gesture = static_cast<QNativeGestureEvent*>(event);
+    if (gesture->gestureType() == Qt::ZoomNativeGesture) {
+      camera_.zoom(1 + gesture->value(), gesture->position());
+      stir();
+      return true;
+    }
+  }
+  return QOpenGLWidget::event(event);
 }
 
 void BenchView::keyPressEvent(QKeyEvent* event) {

@@ -3,6 +3,7 @@
 #include <QOpenGLWidget>
 #include <QPolygonF>
 #include <QTimer>
+#include <functional>
 
 #include "bench/camera.h"
 #include "bench/renderer.h"
@@ -49,10 +50,24 @@ class BenchView : public QOpenGLWidget {
 
   Camera& camera() { return camera_; }
   void fitView();
-  /// Width of the card at the left that a fitted view keeps clear of.
-  void setLeftInset(int pixels) { left_inset_ = pixels; }
-  void lookAlong(int principal);  ///< 1 front, 2 back, 3 left, 4 right, 5 top, 6 bottom
+  /// 1 front, 2 back, 3 left, 4 right, 5 top, 6 bottom, 0 oblique; about what is in the middle. Who
+  /// saw the whole part sees it whole again.
+  void lookAlong(int principal);
+  void lookAlong(const Vec3& normal, const Vec3& up);
+  /// The whole part, seen against a direction.
   void lookAt(const Vec3& normal, const Vec3& up);
+  /// Fills the view with what is selected; false when nothing is.
+  bool fitSelection();
+  /// Looks straight at what is selected: against a plane's normal, along a round's axis.
+  bool lookNormalToSelection();
+  /// The next drag with the left button draws the box that the view is zoomed to.
+  void zoomByWindow();
+  /// A tool that turns the view away for its work keeps it before, and it comes back at the end.
+  void keepView();
+  void restoreView();
+  /// Asked at a press of the left button: whether a drag from there is the running tool's. Else it
+  /// turns the view, and the press counts as a pick only when it is released without a drag.
+  void setDragTaker(std::function<bool(const Pick&)> taker) { drag_taker_ = std::move(taker); }
   /// Centres the view on a place, close enough to judge it.
   void flyTo(const Vec3& point);
 
@@ -90,6 +105,8 @@ class BenchView : public QOpenGLWidget {
   void picked(const lostline::app::Pick& pick);
   void dragged(const QPointF& at, bool released);
   void hovered(const QString& text);
+  /// Clicked with the right button.
+  void menuWanted(const lostline::app::Pick& pick, const QPointF& at);
   void demoRequested();
 
  protected:
@@ -100,6 +117,7 @@ class BenchView : public QOpenGLWidget {
   void mouseMoveEvent(QMouseEvent* event) override;
   void mouseReleaseEvent(QMouseEvent* event) override;
   void wheelEvent(QWheelEvent* event) override;
+  bool event(QEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
   void keyReleaseEvent(QKeyEvent* event) override;
 
@@ -109,6 +127,14 @@ class BenchView : public QOpenGLWidget {
   void refreshValues();
   void refreshWashes();
   [[nodiscard]] Transform placement() const;
+  /// Keeps the picture of the scan where it is when the scan is placed or scaled anew.
+  void followPlacement();
+  void followScale(const project::Scan& before, const project::Scan& now);
+  [[nodiscard]] Box3 shownBox() const;
+  /// Corners of all selected triangles, scan and model, part coordinates.
+  [[nodiscard]] std::vector<std::array<Vec3, 3>> selectedTriangles() const;
+  [[nodiscard]] Vec3 pivotAt(const QPointF& at) const;
+  void hover(const QPointF& at);
   friend class SheetOverlay;
   void paintOverlay(QPainter& painter);
   void paintSheet(QPainter& painter);
@@ -148,7 +174,13 @@ class BenchView : public QOpenGLWidget {
   QWidget* welcome_ = nullptr;
   QWidget* overlay_ = nullptr;  ///< the drawing sheet over the picture
   double frame_ms_ = 0;
-  int left_inset_ = 0;
+  std::function<bool(const Pick&)> drag_taker_;
+  /// What a drag with the left button does.
+  enum class Drag { None, Undecided, Tool, Orbit, Window } drag_ = Drag::None;
+  bool window_wanted_ = false;
+  Vec3 pivot_ = Vec3::Zero();  ///< that a drag orbits about
+  std::optional<Camera> kept_camera_;
+  Transform placed_ = Transform::Identity();  ///< of the scan, as the camera last saw it
 };
 
 }  // namespace lostline::app

@@ -4,12 +4,21 @@
 #include <cmath>
 
 namespace lostline::app {
+namespace {
 
-void Camera::orbit(double dx, double dy) {
+// Pixels per mm: a part of 60 m in a window, a hair filling it.
+constexpr double kLeastScale = 0.01;
+constexpr double kMostScale = 5000;
+
+}  // namespace
+
+void Camera::orbit(double dx, double dy, const Vec3& pivot) {
+  const Vec3 seen = rotation * (pivot - target);
   // About the part's z and the screen's x: upright stays upright.
   const Eigen::AngleAxisd turn(dx * 0.008, Vec3::UnitZ());
   const Eigen::AngleAxisd tilt(dy * 0.008, Vec3::UnitX());
   rotation = (Eigen::Quaterniond(tilt) * rotation * Eigen::Quaterniond(turn)).normalized();
+  target = pivot - rotation.conjugate() * seen;
 }
 
 void Camera::pan(double dx, double dy) {
@@ -17,13 +26,25 @@ void Camera::pan(double dx, double dy) {
 }
 
 void Camera::zoom(double factor, const QPointF& at) {
-  const double next = std::clamp(scale * factor, 0.01, 5000.0);
+  const double next = std::clamp(scale * factor, kLeastScale, kMostScale);
   const Vec3 off(at.x() - size.width() / 2, size.height() / 2 - at.y(), 0);
   target += rotation.conjugate() * Vec3(off * (1 / scale - 1 / next));
   scale = next;
 }
 
-void Camera::fit(const Box3& box, double left_inset) {
+void Camera::zoomTo(const QRectF& box) {
+  if (box.width() < 2 || box.height() < 2) return;
+  pan(size.width() / 2 - box.center().x(), size.height() / 2 - box.center().y());
+  scale = std::clamp(scale * std::min(size.width() / box.width(), size.height() / box.height()),
+                     kLeastScale, kMostScale);
+}
+
+void Camera::follow(const Transform& motion) {
+  target = motion * target;
+  rotation = (rotation * Eigen::Quaterniond(motion.linear()).conjugate()).normalized();
+}
+
+void Camera::fit(const Box3& box) {
   if (box.isEmpty()) return;
   target = box.center();
   Eigen::AlignedBox2d flat;
@@ -33,11 +54,10 @@ void Camera::fit(const Box3& box, double left_inset) {
   }
   const double width = std::max(flat.sizes().x(), 1e-6);
   const double height = std::max(flat.sizes().y(), 1e-6);
-  scale = std::min(
-      std::max(100.0, size.width() - (left_inset > 0 ? 60 : 120) - 0.85 * left_inset) / width,
-      (size.height() - 120) / height);
-  scale = std::clamp(scale, 0.01, 5000.0);
-  pan(0.42 * left_inset, 0);
+  constexpr double kFree = 120;  // pixels: the sheet's edge and some air on both sides
+  scale = std::min(std::max(100.0, size.width() - kFree) / width,
+                   std::max(100.0, size.height() - kFree) / height);
+  scale = std::clamp(scale, kLeastScale, kMostScale);
 }
 
 void Camera::look(const Vec3& normal, const Vec3& up) {

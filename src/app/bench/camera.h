@@ -16,12 +16,17 @@ class Camera {
   double scale = 4;                    ///< pixels per mm
   QSizeF size{800, 600};
 
-  void orbit(double dx, double dy);
+  /// Turns about `pivot`, which stays where it is on the screen.
+  void orbit(double dx, double dy, const Vec3& pivot);
   void pan(double dx, double dy);
   /// Zooms by a factor, keeping what is under `at`.
   void zoom(double factor, const QPointF& at);
-  /// Fits a box into the view, right of `left_inset` pixels.
-  void fit(const Box3& box, double left_inset = 0);
+  /// Fits a box into the view.
+  void fit(const Box3& box);
+  /// Zooms so that a box of the screen fills it.
+  void zoomTo(const QRectF& box);
+  /// What was drawn in part coordinates `p` is now at `motion * p`: the picture stays.
+  void follow(const Transform& motion);
   /// Looks against `normal` with `up` upwards.
   void look(const Vec3& normal, const Vec3& up);
 

@@ -24,6 +24,9 @@ bool running(qint64 process) {
   return process > 0 && (::kill(static_cast<pid_t>(process), 0) == 0 || errno == EPERM);
 }
 
+/// Beside a copy: what the part is called and which file it belongs to, a line each.
+QString origin_of(const QString& copy) { return copy + QStringLiteral(".origin"); }
+
 }  // namespace
 
 Autosave::Autosave(Session& session, QObject* parent) : QObject(parent), session_(session) {
@@ -34,17 +37,17 @@ Autosave::Autosave(Session& session, QObject* parent) : QObject(parent), session
   timer_.setInterval(kDelay);
   connect(&timer_, &QTimer::timeout, this, &Autosave::write);
   // The undo stack tells after it knows whether the work is clean.
-  connect(session_.undoStack(), &QUndoStack::indexChanged, this, [this] {
+  connect(session_.undoStack(), &History::indexChanged, this, [this] {
     if (!session_.undoStack()->isClean() && !timer_.isActive()) timer_.start();
   });
-  connect(session_.undoStack(), &QUndoStack::cleanChanged, this, [this](bool clean) {
+  connect(session_.undoStack(), &History::cleanChanged, this, [this](bool clean) {
     if (!clean) return;
     timer_.stop();
-    QFile::remove(path_);
+    forget(path_);
   });
 }
 
-Autosave::~Autosave() { QFile::remove(path_); }
+Autosave::~Autosave() { forget(path_); }
 
 QString Autosave::folder() {
   const QString path = QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) +
@@ -53,17 +56,28 @@ QString Autosave::folder() {
   return path;
 }
 
-QStringList Autosave::leftBehind() {
-  QStringList left;
+std::vector<Autosave::Left> Autosave::leftBehind() {
+  std::vector<Left> left;
   const QFileInfoList files =
       QDir(folder()).entryInfoList({QStringLiteral("*.lostline")}, QDir::Files, QDir::Time);
   for (const QFileInfo& file : files) {
-    if (!running(process_of(file.fileName()))) left << file.absoluteFilePath();
+    if (running(process_of(file.fileName()))) continue;
+    Left one{file.absoluteFilePath(), tr("a part"), {}, file.lastModified()};
+    QFile origin(origin_of(one.copy));
+    if (origin.open(QIODevice::ReadOnly)) {
+      const QStringList lines = QString::fromUtf8(origin.readAll()).split(QLatin1Char('\n'));
+      one.title = lines.value(0);
+      one.project = lines.value(1);
+    }
+    left.push_back(one);
   }
   return left;
 }
 
-void Autosave::forget(const QString& path) { QFile::remove(path); }
+void Autosave::forget(const QString& path) {
+  QFile::remove(path);
+  QFile::remove(origin_of(path));
+}
 
 void Autosave::write() {
   if (writing_) {
@@ -72,23 +86,25 @@ void Autosave::write() {
   }
   writing_ = true;
   const QPointer<Autosave> self(this);
-  static_cast<void>(QtConcurrent::run(
-      [self, path = path_, document = session_.snapshot(), occupied = session_.occupied()] {
-        // The write is atomic: a kill in the middle leaves the copy before it.
-        const Status saved = store::save_project(path.toStdString(), *document);
-        QMetaObject::invokeMethod(qApp, [self, saved, path] {
-          if (!self) {
-            QFile::remove(path);
-            return;
-          }
-          self->writing_ = false;
-          if (!saved)
-            Q_EMIT self->session_.said(tr("Unsaved work could not be copied for safety: %1")
-                                           .arg(QString::fromStdString(saved.error().message)));
-          if (self->session_.undoStack()->isClean()) QFile::remove(path);
-          if (std::exchange(self->again_, false)) self->timer_.start();
-        });
-      }));
+  static_cast<void>(QtConcurrent::run([self, path = path_, document = session_.snapshot(),
+                                       project = session_.path(), occupied = session_.occupied()] {
+    QFile origin(origin_of(path));
+    if (origin.open(QIODevice::WriteOnly))
+      origin.write(
+          (QString::fromStdString(document->title) + QLatin1Char('\n') + project).toUtf8());
+    origin.close();
+    // The write is atomic: a kill in the middle leaves the copy before it.
+    const Status saved = store::save_project(path.toStdString(), *document);
+    QMetaObject::invokeMethod(qApp, [self, saved, path] {
+      if (!self) return forget(path);
+      self->writing_ = false;
+      if (!saved)
+        Q_EMIT self->session_.said(tr("Unsaved work could not be copied for safety: %1")
+                                       .arg(QString::fromStdString(saved.error().message)));
+      if (self->session_.undoStack()->isClean()) forget(path);
+      if (std::exchange(self->again_, false)) self->timer_.start();
+    });
+  }));
 }
 
 }  // namespace lostline::app

@@ -1,6 +1,8 @@
 #pragma once
 
+#include <QDateTime>
 #include <QTimer>
+#include <vector>
 
 #include "jobs/session.h"
 
@@ -14,8 +16,15 @@ class Autosave : public QObject {
   Autosave(Session& session, QObject* parent = nullptr);
   ~Autosave() override;
 
-  /// Copies that windows which are no longer running left behind, newest first.
-  [[nodiscard]] static QStringList leftBehind();
+  /// A copy that a window which is no longer running left behind.
+  struct Left {
+    QString copy;
+    QString title;
+    QString project;  ///< that it was saved as before; empty when never
+    QDateTime when;
+  };
+  /// Newest first.
+  [[nodiscard]] static std::vector<Left> leftBehind();
   /// Folder of the copies.
   [[nodiscard]] static QString folder();
   /// Milliseconds from an edit to its copy; the next edits in that time go with it.

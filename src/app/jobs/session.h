@@ -1,13 +1,14 @@
 #pragma once
 
 #include <QObject>
-#include <QUndoStack>
 #include <deque>
 #include <functional>
 #include <memory>
 #include <stop_token>
 
 #include "deviation/deviation.h"
+#include "jobs/history.h"
+#include "jobs/works.h"
 #include "project/edits.h"
 #include "scan/mesh_index.h"
 
@@ -30,6 +31,11 @@ struct RouteState {
   std::shared_ptr<const deviation::Map> map;  ///< per scan vertex; null while unknown
   deviation::Statistics statistics;
   double limit = 0;  ///< mm: scan further from the model is counted, and left out of the map
+  /// What the map is of; while a new one is computed the old one stays, and says so.
+  std::shared_ptr<const project::Scan> compared;
+  Transform placed = Transform::Identity();
+  bool map_is_old = false;
+  bool stopped = false;  ///< by the engineer, before its end
 };
 
 /// The open project: the current document with its undo history, the Route that follows it in the
@@ -43,7 +49,7 @@ class Session : public QObject {
   [[nodiscard]] const project::Document& document() const { return *document_; }
   [[nodiscard]] std::shared_ptr<const project::Document> snapshot() const { return document_; }
   [[nodiscard]] std::shared_ptr<const RouteState> route() const { return route_; }
-  [[nodiscard]] QUndoStack* undoStack() { return &undo_; }
+  [[nodiscard]] History* undoStack() { return &undo_; }
   [[nodiscard]] QString path() const { return path_; }
   /// The step that new ones are inserted behind; 0 when they go to the end.
   [[nodiscard]] project::Id insertAfter() const {
@@ -70,23 +76,26 @@ class Session : public QObject {
   /// document changed meanwhile (undo) is computed again. `done` runs after the commit, or with the
   /// error; without it an error is reported.
   using Edit = std::function<Result<project::Document>(const project::Document&)>;
+  using LongEdit = std::function<Result<project::Document>(const project::Document&, const Task&)>;
   using EditDone = std::function<void(const Error* error)>;
   void edit(const QString& name, Edit edit, EditDone done = {});
+  /// The same for what takes long: with progress and cancel in the status line.
+  void longEdit(const QString& name, LongEdit edit, EditDone done = {});
   /// A document that was opened: no undo beyond it.
   void replace(project::Document document, const QString& path);
+  /// Work that was recovered: unsaved, and saved to where it came from.
+  void recover(project::Document document, const QString& path);
 
-  /// What `work` returns runs on the interface's thread when it is done, unless it was cancelled.
-  using Finish = std::function<void()>;
-  using Work = std::function<Finish(const Task&)>;
-  /// Runs work in the background with progress in the status line. One at a time: starting another
-  /// cancels the one running.
-  void run(const QString& title, Work work);
+  using Finish = Works::Finish;
+  using Work = Works::Work;
+  Works& works() { return works_; }
   [[nodiscard]] bool busy() const {
-    return running_ > 0 || route_running_ || !edits_.empty() || occupied_.use_count() > 1;
+    return works_.busy() || !edits_.empty() || occupied_.use_count() > 1;
   }
+  /// Computes the Route again after it was stopped.
+  void recompute() { startRoute(); }
   /// Held by a computation of a tool while it runs, so that `busy` knows of it.
   [[nodiscard]] std::shared_ptr<const void> occupied() const { return occupied_; }
-  void cancel();
   /// Shows an error where the user is looking.
   void report(const Error& error) { Q_EMIT failed(QString::fromStdString(error.message)); }
 
@@ -95,25 +104,25 @@ class Session : public QObject {
   void routeChanged();
   void failed(const QString& message);
   void said(const QString& message);  ///< something done that shows nowhere else
-  void workStarted(const QString& title);
-  void workProgress(double share);
-  void workEnded();
 
  private:
-  class Swap;
   void set(std::shared_ptr<const project::Document> document);
   void startRoute();
-  using Deliver = std::function<void(std::shared_ptr<const RouteState> state, bool last)>;
-  /// On the worker's side: the Route, its triangles, then the scan's distances from it.
+  using Deliver = std::function<void(std::shared_ptr<const RouteState> state)>;
+  /// On the worker's side: the Route, its triangles, then the scan's distances from it. What is as
+  /// it was `before` is not computed again.
   static void follow_route(const Task& task, model::RouteCache& cache,
                            const std::shared_ptr<const project::Document>& document,
-                           const std::shared_ptr<RouteState>& state, const Deliver& deliver);
-  static void show_bodies(const project::Document& document, RouteState& state);
+                           const RouteState& before, const std::shared_ptr<RouteState>& state,
+                           const Deliver& deliver);
+  static void compare(const Task& task, const project::Document& document, RouteState& state);
+  static void show_bodies(const project::Document& document, const RouteState& before,
+                          RouteState& state);
   void nextEdit();
 
   struct PendingEdit {
     QString name;
-    Edit edit;
+    LongEdit edit;
     EditDone done;
   };
   std::deque<PendingEdit> edits_;  // the first one runs
@@ -122,13 +131,10 @@ class Session : public QObject {
   std::shared_ptr<const project::Document> document_;
   std::shared_ptr<const RouteState> route_;
   std::shared_ptr<model::RouteCache> cache_;
-  QUndoStack undo_;
+  History undo_;
   QString path_;
   project::Id insert_after_ = 0;
-  std::stop_source stop_;
-  std::stop_source route_stop_;
-  int running_ = 0;
-  bool route_running_ = false;
+  Works works_;
 };
 
 }  // namespace lostline::app

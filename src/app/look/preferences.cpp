@@ -76,23 +76,34 @@ QString in_unit(QString label) {
   return label;
 }
 
-LengthBox::LengthBox(int decimals) : shown_decimals_(decimals + (preferences().inches ? 1 : 0)) {
+QString area_text(double square_mm, int decimals) {
+  const double factor = length_factor();
+  return QStringLiteral("%1 %2\u00b2")
+      .arg(QString::fromStdString(format_fixed(square_mm * factor * factor,
+                                               decimals + (preferences().inches ? 3 : 0))),
+           length_unit());
+}
+
+LengthBox::LengthBox(int decimals) : decimals_(decimals) { setLength(true); }
+
+void LengthBox::setLength(bool on) {
+  is_length_ = on;
   // A hundredth of a typed inch must survive the box's own rounding in mm.
-  setDecimals(preferences().inches ? decimals + 3 : decimals);
+  setDecimals(inInches() ? decimals_ + 3 : decimals_);
 }
 
 QString LengthBox::textFromValue(double mm) const {
-  if (!preferences().inches) return QDoubleSpinBox::textFromValue(mm);
-  return QString::fromStdString(format_fixed(mm / kInch, shown_decimals_));
+  if (!inInches()) return QDoubleSpinBox::textFromValue(mm);
+  return QString::fromStdString(format_fixed(mm / kInch, decimals_ + 1));
 }
 
 double LengthBox::valueFromText(const QString& text) const {
-  if (!preferences().inches) return QDoubleSpinBox::valueFromText(text);
+  if (!inInches()) return QDoubleSpinBox::valueFromText(text);
   return QLocale::c().toDouble(text) * kInch;
 }
 
 QValidator::State LengthBox::validate(QString& text, int& at) const {
-  if (!preferences().inches) return QDoubleSpinBox::validate(text, at);
+  if (!inInches()) return QDoubleSpinBox::validate(text, at);
   if (text.isEmpty() || text == QStringLiteral("-") || text.endsWith(QLatin1Char('.')))
     return QValidator::Intermediate;
   bool good = false;

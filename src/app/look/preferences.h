@@ -31,6 +31,8 @@ std::string quantity_trimmed(standards::Quantity quantity, double value, int dec
 std::string quantity_reading(standards::Quantity quantity, double value, double u);
 /// "offset, mm" with the unit shown.
 QString in_unit(QString label);
+/// An area given in mm\u00b2, in the unit shown with its name: "12.5 mm\u00b2".
+QString area_text(double square_mm, int decimals = 1);
 
 /// A number in mm that is shown and typed in the unit preferred.
 class LengthBox : public QDoubleSpinBox {
@@ -38,6 +40,10 @@ class LengthBox : public QDoubleSpinBox {
  public:
   /// @param decimals  of millimetres.
   explicit LengthBox(int decimals);
+  /// For a field that holds a length or, as another choice has it, an angle or a count, which no
+  /// unit preferred changes.
+  void setLength(bool on);
+  [[nodiscard]] bool isLength() const { return is_length_; }
 
  protected:
   [[nodiscard]] QString textFromValue(double mm) const override;
@@ -45,7 +51,9 @@ class LengthBox : public QDoubleSpinBox {
   QValidator::State validate(QString& text, int& at) const override;
 
  private:
-  int shown_decimals_;
+  [[nodiscard]] bool inInches() const { return is_length_ && preferences().inches; }
+  int decimals_;  ///< of millimetres
+  bool is_length_ = true;
 };
 
 }  // namespace lostline::app

@@ -43,6 +43,9 @@ QLabel#evidence { color: #17324D; }
 QLabel#error { color: #C2402A; }
 QLabel#empty { color: #6E6A63; padding: 6px 10px; }
 QFrame#card { background: #FFFDF8; border: 1px solid #C9C3B5; border-top: 3px solid #C2402A; border-radius: 3px; }
+QFrame#card QScrollArea, QWidget#cardBody { background: transparent; }
+QPushButton#next { background: transparent; border: none; border-bottom: 1px solid #D8D3C6; border-radius: 0; text-align: left; padding: 5px 8px; }
+QPushButton#next:hover { background: #E3DFD3; }
 QPushButton { outline: none; background: #FFFDF8; border: 1px solid #A9A49A; border-radius: 3px; padding: 4px 10px; min-height: 16px; }
 QPushButton:hover { background: #F1EDE3; }
 QPushButton:focus { border: 1px solid #17324D; }
@@ -69,7 +72,7 @@ QProgressBar { background: #E3DFD3; border: none; border-radius: 3px; max-height
 QProgressBar::chunk { background: #17324D; border-radius: 3px; }
 QSlider::groove:horizontal { background: #D8D3C6; height: 3px; }
 QSlider::handle:horizontal { background: #17324D; width: 11px; height: 11px; margin: -5px 0; border-radius: 5px; }
-QToolButton#stage { border: none; background: transparent; color: #17324D; }
+QToolButton#stage { border: none; background: transparent; color: #17324D; padding: 2px 0; text-align: left; }
 QToolButton#tool { border: none; background: transparent; padding: 3px 2px; border-radius: 3px; color: #17324D; }
 QToolButton#tool:hover { background: #E3DFD3; }
 QToolButton#tool:checked { color: #C2402A; background: #FFFDF8; }

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "look/preferences.h"
 #include "look/theme.h"
 #include "panels/plot_style.h"
 #include "project/ledger.h"
@@ -41,32 +42,34 @@ void ValleyPlot::show(const reading::Valley& valley, project::Id dimension) {
   if (row == nullptr) return;
   plot_->clearPlottables();
   plot_->clearItems();
-  low_ = valley.samples.front().value;
-  high_ = valley.samples.back().value;
+  const bool angle = row->quantity == standards::Quantity::Angle;
+  scale_ = angle ? 1 : length_factor();
+  low_ = valley.samples.front().value * scale_;
+  high_ = valley.samples.back().value * scale_;
   double top = 0;
   double bottom = 1e300;
   QVector<double> x;
   QVector<double> y;
   for (const auto& s : valley.samples) {
-    x << s.value;
-    y << s.rms;
-    top = std::max(top, s.rms);
-    bottom = std::min(bottom, s.rms);
+    x << s.value * scale_;
+    y << s.rms * length_factor();
+    top = std::max(top, y.back());
+    bottom = std::min(bottom, y.back());
   }
   const double margin = std::max(0.12 * (top - bottom), 1e-4);
   plot_->xAxis->setRange(low_, high_);
   plot_->yAxis->setRange(std::max(0.0, bottom - margin), top + 2.2 * margin);
-  const bool angle = row->quantity == standards::Quantity::Angle;
-  plot_->xAxis->setLabel(QString::fromStdString(row->name) + (angle ? tr(", \u00b0") : tr(", mm")));
-  plot_->yAxis->setLabel(tr("RMS, mm"));
+  plot_->xAxis->setLabel(QString::fromStdString(row->name) +
+                         (angle ? tr(", \u00b0") : in_unit(tr(", mm"))));
+  plot_->yAxis->setLabel(in_unit(tr("RMS, mm")));
   if (row->reading && row->u > 0) {
     auto* band = new QCPItemRect(plot_);
     band->setPen(Qt::NoPen);
     band->setBrush(QColor(0x6E, 0x6A, 0x63, 40));
     band->topLeft->setTypeY(QCPItemPosition::ptAxisRectRatio);
     band->bottomRight->setTypeY(QCPItemPosition::ptAxisRectRatio);
-    band->topLeft->setCoords(*row->reading - row->u, 0);
-    band->bottomRight->setCoords(*row->reading + row->u, 1);
+    band->topLeft->setCoords((*row->reading - row->u) * scale_, 0);
+    band->bottomRight->setCoords((*row->reading + row->u) * scale_, 1);
   }
   const auto upright = [&](double at, const QColor& colour, Qt::PenStyle style) {
     auto* line = new QCPItemStraightLine(plot_);
@@ -75,34 +78,35 @@ void ValleyPlot::show(const reading::Valley& valley, project::Id dimension) {
     line->setPen(QPen(colour, 1, style));
     return line;
   };
-  if (row->reading) upright(*row->reading, role::graphite, Qt::DashLine);
+  if (row->reading) upright(*row->reading * scale_, role::graphite, Qt::DashLine);
   nominals_.clear();
   int shown = 0;
   for (const auto& n : reading::nominals_of(session_.document(), *row)) {
-    if (n.value < low_ || n.value > high_) continue;
-    nominals_.push_back(n.value);
+    const double at = n.value * scale_;
+    if (at < low_ || at > high_) continue;
+    nominals_.push_back(at);
     if (++shown > 4) continue;
-    upright(n.value, role::ink, Qt::DotLine);
+    upright(at, role::ink, Qt::DotLine);
     auto* text = new QCPItemText(plot_);
     text->position->setTypeY(QCPItemPosition::ptAxisRectRatio);
-    text->position->setCoords(n.value, 0.08);
+    text->position->setCoords(at, 0.08);
     text->setFont(body_font(10));
     text->setColor(role::ink);
-    text->setText(QString::fromStdString(format_trimmed(n.value, 3)));
+    text->setText(QString::fromStdString(format_trimmed(at, 3)));
     text->setBrush(role::card);
   }
   plot_->addGraph();
   plot_->graph()->setData(x, y);
   plot_->graph()->setPen(QPen(role::ink, 1.8));
   plot_->graph()->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssDisc, role::ink, 4));
-  marker_ = upright(row->value(), role::red_pencil, Qt::SolidLine);
+  marker_ = upright(row->value() * scale_, role::red_pencil, Qt::SolidLine);
   marker_->setPen(QPen(role::red_pencil, 2));
   label_ = new QCPItemText(plot_);
   label_->position->setTypeY(QCPItemPosition::ptAxisRectRatio);
   label_->setFont(body_font(11, true));
   label_->setColor(role::red_pencil);
   label_->setBrush(role::card);
-  placeMarker(row->value());
+  placeMarker(row->value() * scale_);
 }
 
 double ValleyPlot::valueAt(const QPointF& at) const {
@@ -138,13 +142,13 @@ void ValleyPlot::moved(const QPointF& at) {
   const double value = valueAt(at);
   if (value == value_) return;
   placeMarker(value);
-  tryValue(value);
+  tryValue(value / scale_);
 }
 
 void ValleyPlot::released(const QPointF& at) {
   dragging_ = false;
   placeMarker(valueAt(at));
-  Q_EMIT valueChosen(value_);
+  Q_EMIT valueChosen(value_ / scale_);
 }
 
 void ValleyPlot::tryValue(double value) {

@@ -35,6 +35,8 @@ class ValleyPlot : public QWidget {
   QCPItemStraightLine* marker_ = nullptr;
   QCPItemText* label_ = nullptr;
   project::Id dimension_ = 0;
+  // What is drawn is in the unit shown: `scale_` of it to a millimetre, or 1 for degrees.
+  double scale_ = 1;
   std::vector<double> nominals_;
   double low_ = 0, high_ = 1, value_ = 0;
   bool dragging_ = false;

@@ -49,6 +49,10 @@ class BodiesTool : public ToolCard {
         now.empty() == bodies_.empty() && (now.empty() || &now.impl() == &bodies_.impl());
     if (!same || document().bodies != listed_) fill();
   }
+  void resume() override {
+    place_.bench.setShow(Show::Model);
+    mark();
+  }
   bool keep() override {
     project::Document next = document();
     for (int i = 0; i < list_->topLevelItemCount(); ++i) {

@@ -133,6 +133,11 @@ class BringTool : public ToolCard {
     setEvidence(tr("The scan changed; it needs a survey to be matched."));
     bring();
   }
+  void resume() override {
+    if (brought_) return show();
+    if (scan_half_) return waitForModel();
+    if (byPairs() && loaded_) waitForScan({});
+  }
   bool keep() override {
     if (!brought_ || way_->currentIndex() < 0) return false;
     const datum::Candidate& c = chosen();
@@ -196,7 +201,7 @@ class BringTool : public ToolCard {
     place_.bench.setSelection({});
     place_.bench.setGuest({});
     place_.bench.setShow(Show::Scan);
-    place_.bench.fitView();
+    place_.bench.restoreView();
     setEvidence(why + (by_->currentIndex() == 2 ? tr("Click a point on the scan.")
                                                 : tr("Click a feature of the scan.")));
   }
@@ -205,6 +210,8 @@ class BringTool : public ToolCard {
     place_.bench.setMarks({});
     place_.bench.setGuest(loaded_->guest);
     place_.bench.setShow(Show::Model);
+    // The model may lie far from the scan until it is placed.
+    place_.bench.keepView();
     place_.bench.fitView();
     setEvidence(by_->currentIndex() == 2 ? tr("Now the same point on the model.")
                                          : tr("Now the same feature on the model."));
@@ -282,7 +289,7 @@ class BringTool : public ToolCard {
         edges.segments.emplace_back(edge.points[i - 1], edge.points[i]);
     }
     place_.bench.setMarks({edges});
-    place_.bench.fitView();
+    place_.bench.restoreView();
     aside([this, fit, target = loaded_->target, search = search_->value(),
            scan = document().scan](const Task&) -> Session::Finish {
       const double size = target->size;
@@ -308,8 +315,8 @@ class BringTool : public ToolCard {
                     .arg(QString::fromStdString(length_fixed(tolerance, 2)));
         for (std::size_t i = 0; i < std::min<std::size_t>(differing.size(), 4); ++i) {
           const datum::Difference& d = differing[i];
-          text += tr("\n  %1 mm\u00b2: %2")
-                      .arg(d.area, 0, 'f', 0)
+          text += tr("\n  %1: %2")
+                      .arg(area_text(d.area, 0))
                       .arg(std::isnan(d.mean) ? tr("no model near")
                                               : QString::fromStdString((d.mean > 0 ? "+" : "") +
                                                                        length_fixed(d.mean, 2)));

@@ -36,13 +36,15 @@ class CleanTool : public ToolCard {
                      tr("fill holes flat"), tr("fill holes curved"), tr("thin evenly"),
                      tr("thin by curvature"), tr("smooth")});
     addRow(tr("then"), what_);
-    value_ = number(0, 0, 1e6, 1, 2, QStringLiteral("cleanValue"));
+    value_ = length(0, 0, 1e6, 1, 2, QStringLiteral("cleanValue"));
     label_ = addRow(QString(), value_);
     connect(what_, &QComboBox::currentIndexChanged, this, [this] { offerValue(); });
     selection_.assign(mesh().triangles.size(), 0);
     setKeepText(tr("Do it  \u23ce"));
+    setDiscardText(tr("Done  Esc"));
     offerValue();
   }
+  void resume() override { set(selection_); }
   void documentChanged() override {
     if (document().scan == scan_) return;
     scan_ = document().scan;
@@ -64,6 +66,10 @@ class CleanTool : public ToolCard {
     } else if (mode == kBrush) {
       brush(pick.screen);
     }
+  }
+  [[nodiscard]] bool takesDrag(const Pick& pick) const override {
+    const int mode = mode_->currentIndex();
+    return mode == kBox || mode == kLasso || (mode == kBrush && pick.what == Pick::What::Scan);
   }
   void drag(const QPointF& at, bool released) override {
     if (path_.isEmpty()) return;
@@ -112,28 +118,38 @@ class CleanTool : public ToolCard {
     Session& session = place_.session;
     const auto cleaned = clean(what_->currentIndex(), scan, selection_, value);
     const QPointer<CleanTool> self(this);
-    session.run(name, [&session, self, scan, name, cleaned](const Task& task) -> Session::Finish {
-      const auto made = cleaned(task.part(0, 0.5));
-      if (!made) return [&session, error = made.error()] { session.report(error); };
-      const auto prepared = project::prepare_scan(made->mesh, scan->name, scan->source, scan->unit,
-                                                  task.part(0.5, 1));
-      return [&session, self, scan, name, prepared, count = made->count, rms = made->moved_rms,
-              most = made->moved_most] {
-        if (!prepared) return session.report(prepared.error());
-        if (session.document().scan != scan) return;
-        session.commit(name, project::with_changed_scan(session.document(), *prepared));
-        QString said = QObject::tr("%1: %2").arg(name, QString::fromStdString(format_count(count)));
-        if (most > 0)
-          said += QObject::tr(", moved RMS %1, at most %2 %3")
-                      .arg(QString::fromStdString(length_fixed(rms, 4)),
-                           QString::fromStdString(length_fixed(most, 3)), length_unit());
-        Q_EMIT session.said(said);
-        if (self) {
-          self->documentChanged();
-          self->setEvidence(said);
-        }
-      };
-    });
+    struct Said {
+      std::size_t count = 0;
+      double rms = 0, most = 0;
+    };
+    const auto made_said = std::make_shared<Said>();
+    session.longEdit(
+        name,
+        [scan, cleaned, made_said](const project::Document& d,
+                                   const Task& task) -> Result<project::Document> {
+          if (d.scan != scan)
+            return Error{ErrorCode::InvalidInput,
+                         "The scan changed meanwhile, so this was not done. Select again."};
+          const auto made = cleaned(task.part(0, 0.5));
+          if (!made) return made.error();
+          const auto prepared = project::prepare_scan(made->mesh, scan->name, scan->source,
+                                                      scan->unit, task.part(0.5, 1));
+          if (!prepared) return prepared.error();
+          *made_said = {made->count, made->moved_rms, made->moved_most};
+          return project::with_changed_scan(d, *prepared);
+        },
+        [&session, self, name, made_said](const Error* error) {
+          if (error != nullptr) return session.report(*error);
+          QString said = QObject::tr("%1: %2").arg(
+              name, QString::fromStdString(format_count(made_said->count)));
+          if (made_said->most > 0)
+            said +=
+                QObject::tr(", moved RMS %1, at most %2 %3")
+                    .arg(QString::fromStdString(length_fixed(made_said->rms, 4)),
+                         QString::fromStdString(length_fixed(made_said->most, 3)), length_unit());
+          Q_EMIT session.said(said);
+          if (self) self->setEvidence(said);
+        });
     return false;
   }
 
@@ -163,6 +179,7 @@ class CleanTool : public ToolCard {
     const bool wanted = what >= kSpikes;
     value_->setVisible(wanted);
     label_->setVisible(wanted);
+    value_->setLength(what == kEven || what == kByCurvature);
     label_->setText(what == kSpikes                         ? tr("beyond, \u03c3")
                     : what == kFlat || what == kCurved      ? tr("edges, at most")
                     : what == kEven || what == kByCurvature ? in_unit(tr("spacing, mm"))
@@ -218,7 +235,7 @@ class CleanTool : public ToolCard {
   QComboBox* mode_;
   QCheckBox* through_;
   QComboBox* what_;
-  QDoubleSpinBox* value_;
+  LengthBox* value_;
   QLabel* label_;
   scan::Selection selection_;
   std::shared_ptr<const project::Scan> scan_ = document().scan;
@@ -235,36 +252,45 @@ class ScaleTool : public ToolCard {
     connect(length_, &QDoubleSpinBox::valueChanged, this, [this] { describe(); });
     describe();
   }
+  void documentChanged() override {
+    if (document().scan == scan_) return;
+    scan_ = document().scan;
+    points_.clear();
+    resume();
+    describe();
+  }
   void pick(const Pick& pick) override {
     if (pick.what != Pick::What::Scan) return;
     if (points_.size() == 2) points_.clear();
     points_.push_back(pick.point);
-    LineBatch line{{}, role::red_pencil, 1.6F, true};
-    std::vector<Callout> ends;
-    for (const Vec3& p : points_) ends.push_back({p, QString::number(ends.size() + 1), false});
     if (points_.size() == 2) {
-      line.segments.emplace_back(points_[0], points_[1]);
       const QSignalBlocker block(length_);
       length_->setValue(measured());
     }
-    place_.bench.setMarks({line}, ends);
+    resume();
     describe();
+  }
+  void resume() override {
+    LineBatch line{{}, role::red_pencil, 1.6F, true};
+    std::vector<Callout> ends;
+    for (const Vec3& p : points_) ends.push_back({p, QString::number(ends.size() + 1), false});
+    if (points_.size() == 2) line.segments.emplace_back(points_[0], points_[1]);
+    place_.bench.setMarks({line}, ends);
   }
   bool keep() override {
     const double factor = length_->value() / measured();
-    const auto scan = document().scan;
-    Session& session = place_.session;
-    const QString name = tr("scale by %1").arg(QString::fromStdString(format_trimmed(factor, 5)));
-    session.run(name, [&session, scan, factor, name](const Task& task) -> Session::Finish {
-      const auto prepared =
-          project::prepare_scan(scan::transformed(*scan->mesh, Transform(Eigen::Scaling(factor))),
-                                scan->name, scan->source, scan->unit, task);
-      return [&session, scan, prepared, name] {
-        if (!prepared) return session.report(prepared.error());
-        if (session.document().scan == scan)
-          session.commit(name, project::with_changed_scan(session.document(), *prepared));
-      };
-    });
+    place_.session.longEdit(
+        tr("scale by %1").arg(QString::fromStdString(format_trimmed(factor, 5))),
+        [factor](const project::Document& d, const Task& task) -> Result<project::Document> {
+          if (!d.scan)
+            return Error{ErrorCode::InvalidInput, "The scan is gone, so this was not done."};
+          const project::Scan& now = *d.scan;
+          const auto prepared =
+              project::prepare_scan(scan::transformed(*now.mesh, Transform(Eigen::Scaling(factor))),
+                                    now.name, now.source, now.unit, task);
+          if (!prepared) return prepared.error();
+          return project::with_changed_scan(d, *prepared);
+        });
     return true;
   }
 
@@ -289,6 +315,7 @@ class ScaleTool : public ToolCard {
   }
   QDoubleSpinBox* length_;
   std::vector<Vec3> points_;
+  std::shared_ptr<const project::Scan> scan_ = document().scan;
 };
 
 }  // namespace

@@ -29,7 +29,7 @@ class CompareTool : public ToolCard {
     connect(this, &ToolCard::finished, this, [this] { place_.strip.showHistogram(); });
     connect(plane_, &QComboBox::currentIndexChanged, this, [this] { update(); });
     connect(level_, &QDoubleSpinBox::valueChanged, this, [this] { update(); });
-    setKeepText(tr("Done  \u23ce"));
+    setOnlyDone();
   }
   void begin() override {
     // A level that cuts the part: its middle.
@@ -122,7 +122,7 @@ class MissingTool : public ToolCard {
     reach_->setToolTip(tr("A place of the model counts as seen when the scan lies this near"));
     addRow(in_unit(tr("seen within, mm")), reach_);
     connect(reach_, &QDoubleSpinBox::valueChanged, this, [this] { update(); });
-    setKeepText(tr("Done  \u23ce"));
+    setOnlyDone();
     // However the card ends, the Bench shows what it showed.
     connect(this, &ToolCard::finished, this, [this] { place_.bench.setShow(shown_); });
   }

@@ -48,14 +48,14 @@ class ConstructTool : public ToolCard {
   }
   /// Regions and fits are others now, as after undo.
   void documentChanged() override {
-    std::vector<project::FitRef> still;
-    for (const project::FitRef& ref : from_->refs()) {
-      if (document().fit_of(ref) != nullptr) still.push_back(ref);
-    }
-    from_->assign(still, document());
+    const bool pruned = from_->prune(document());
+    if (document().scan == scan_ && document().survey == survey_ && !pruned) return;
+    scan_ = document().scan;
+    survey_ = document().survey;
     planes_.clear();
-    if (document().scan) update();
+    update();
   }
+  void resume() override { update(); }
   bool keep() override {
     if (type() == Type::Symmetry) {
       if (found_->currentIndex() < 0) return false;
@@ -195,6 +195,8 @@ class ConstructTool : public ToolCard {
   QComboBox* found_;
   QLabel* found_label_;
   std::vector<datum::Symmetry> planes_;
+  std::shared_ptr<const project::Scan> scan_ = document().scan;
+  std::shared_ptr<const survey::Survey> survey_ = document().survey;
 };
 
 }  // namespace

@@ -261,6 +261,10 @@ class DescribedTool : public StepTool {
     waiting_ = place;
     showPicked();
   }
+  void tryAgain() override {
+    showPicked();
+    update(false);
+  }
   void showRows() {
     Shower shower(*this);
     feature_.describe(shower);

@@ -38,6 +38,7 @@ class EdgeTool : public StepTool {
     }
     update(along);
   }
+  void tryAgain() override { update({}); }
   /// Tries the step; reads the scan beside a newly picked edge when one is given.
   virtual void update(const std::vector<Vec3>& along) = 0;
 

@@ -35,7 +35,7 @@ class ExtrudeTool : public SketchedTool {
     reach_->setObjectName(QStringLiteral("reach"));
     addRow(tr("reach"), reach_);
     const auto level = [&](const QString& label, const QString& name, double value) {
-      auto* box = number(value, -1e5, 1e5, 0.1, 3, name);
+      auto* box = length(value, -1e5, 1e5, 0.1, 3, name);
       labels_.push_back(addRow(label, box));
       boxes_.push_back(box);
       return box;
@@ -138,6 +138,7 @@ class ExtrudeTool : public SketchedTool {
     const auto all = loops();
     if (!all.empty()) chosen_ = {all.front().uses.front().entity};
   }
+  void tryAgain() override { update(false); }
   void sketchChanged() override {
     if (traced() != nullptr) chooseLargest();
     update(true);

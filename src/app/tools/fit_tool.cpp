@@ -47,7 +47,7 @@ class FitTool : public ToolCard {
     addRow(tr("held"), relation_);
     other_ = new PickField(tr("pick a fit"), 1, tr("other fit"));
     other_label_ = addRow(tr("of"), other_);
-    value_ = number(0, 0, 1e5, 0.5, 3, QStringLiteral("relationValue"));
+    value_ = length(0, 0, 1e5, 0.5, 3, QStringLiteral("relationValue"));
     value_label_ = addRow(tr("value"), value_);
     connect(value_, &QDoubleSpinBox::valueChanged, this, [this] { fit(); });
     connect(other_, &QPushButton::clicked, this, [this] { other_->setWaiting(true); });
@@ -104,6 +104,29 @@ class FitTool : public ToolCard {
     other_->setWaiting(other_->refs().empty());
     fit();
   }
+  void documentChanged() override {
+    const auto& d = document();
+    const bool pruned = other_->prune(d);
+    if (d.scan == scan_ && d.survey == survey_ && !pruned) return;
+    if (d.scan != scan_) {
+      seed_ = scan::kNone;
+      points_.clear();
+    }
+    scan_ = d.scan;
+    survey_ = d.survey;
+    region_ = seed_ != scan::kNone && d.survey && seed_ < d.survey->triangle_region.size()
+                  ? d.survey->triangle_region[seed_]
+                  : 0;
+    triangles_.reset();
+    resume();
+  }
+  void resume() override {
+    if (seed_ != scan::kNone) return fit();
+    trial_.reset();
+    setKeepEnabled(false);
+    place_.bench.setMarks({});
+    setEvidence(tr("Click the scan where the surface is."));
+  }
   bool keep() override {
     if (!trial_) return false;
     const QString name = QString::fromStdString(trial_->fit.name);
@@ -136,6 +159,7 @@ class FitTool : public ToolCard {
     const bool value = relation() && fit::has_value(*relation());
     value_->setVisible(value);
     value_label_->setVisible(value);
+    value_->setLength(!inDegrees());
     value_label_->setText(inDegrees() ? tr("value, \u00b0") : in_unit(tr("value, mm")));
     settleHeight();
   }
@@ -230,7 +254,7 @@ class FitTool : public ToolCard {
     if (!sizes.isEmpty()) text += QLatin1Char('\n') + sizes.join(QStringLiteral(", "));
     text += tr("\ndirection \u00b1 %1\u00b0, place \u00b1 %2")
                 .arg(QString::number(shown.u_angle * kDegrees, 'g', 2),
-                     QString::number(shown.u_offset, 'g', 2));
+                     QString::number(shown.u_offset * length_factor(), 'g', 2));
     if (!shown.settled)
       text += tr("\nnot settled: after %1 rounds other points were still left out each time")
                   .arg(shown.rounds);
@@ -294,8 +318,10 @@ class FitTool : public ToolCard {
   QComboBox* relation_;
   PickField* other_;
   QLabel* other_label_;
-  QDoubleSpinBox* value_;
+  LengthBox* value_;
   QLabel* value_label_;
+  std::shared_ptr<const project::Scan> scan_ = document().scan;
+  std::shared_ptr<const survey::Survey> survey_ = document().survey;
   std::uint32_t seed_ = scan::kNone;
   std::uint32_t region_ = 0;
   Vec3 near_ = Vec3::Zero();  ///< of the last click, scan coordinates

@@ -67,6 +67,16 @@ class FrameTool : public ToolCard {
     wait(primary_->full() ? nullptr : primary_);
   }
   void begin() override { update(); }
+  void documentChanged() override {
+    bool pruned = false;
+    for (PickField* field : {primary_, secondary_, origin_})
+      pruned = field->prune(document()) || pruned;
+    if (!pruned) return;
+    for (PickField* field : {origin_, secondary_, primary_}) {
+      if (field->refs().empty()) wait(field);
+    }
+    update();
+  }
   void pick(const Pick& pick) override {
     if (pick.region != 0) pickRef({pick.region, 0});
   }
@@ -91,10 +101,7 @@ class FrameTool : public ToolCard {
         [spec = specification()](const project::Document& d) {
           return project::set_frame(d, spec);
         },
-        [this] {
-          place_.bench.setPreviewPlacement({});
-          place_.bench.lookAlong(0);
-        });
+        [this] { place_.bench.setPreviewPlacement({}); });
     return false;
   }
 
@@ -158,7 +165,6 @@ class FrameTool : public ToolCard {
     }
     place_.bench.setPreviewPlacement(compare_->isChecked() ? std::optional<Transform>()
                                                            : frame->to_part);
-    place_.bench.fitView();
     setEvidence(reason_ + tr("Turn held by %1, then %2; origin by %3. Preview shown.")
                               .arg(QString::fromStdString(frame->held_by[0]),
                                    QString::fromStdString(frame->held_by[1]),

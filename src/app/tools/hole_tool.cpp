@@ -28,6 +28,7 @@ class HoleTool : public SketchedTool {
   }
   void begin() override { update(true, step_ != 0); }
   bool keep() override {
+    if (traced() == nullptr) return false;
     commit(feature(), {field("diameter", diameter_,
                              reading_ ? std::optional(reading_->diameter) : std::nullopt,
                              reading_ ? reading_->u : 0, "circles of " + traced()->name)});
@@ -40,6 +41,7 @@ class HoleTool : public SketchedTool {
     return s != nullptr ? s->feature.as<model::Hole>()->sketch : 0;
   }
   void bodiesChosen() override { update(false); }
+  void tryAgain() override { update(false); }
   void sketchChanged() override { update(true); }
   void choose(sketch::Id entity) override {
     if (!sketch::has_radius(traced()->sketch.find_entity(entity)))

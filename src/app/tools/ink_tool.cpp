@@ -1,4 +1,5 @@
 #include <QListWidget>
+#include <set>
 
 #include "look/preferences.h"
 #include "look/theme.h"
@@ -21,6 +22,29 @@ class InkTool : public ToolCard {
     list_->setToolTip(tr("Untick what you want to decide yourself"));
     addWide(list_);
     connect(list_, &QListWidget::itemChanged, this, [this] { describe(); });
+    setKeepText(tr("Ink  \u23ce"));
+    fill();
+  }
+  void resume() override {}
+  void documentChanged() override {
+    if (document().dimensions.size() == proposed_for_.size() &&
+        std::equal(proposed_for_.begin(), proposed_for_.end(), document().dimensions.begin(),
+                   [](const project::Dimension& a, const project::Dimension& b) {
+                     return a.id == b.id && a.reading == b.reading && a.intent == b.intent;
+                   }))
+      return;
+    fill();
+  }
+  void fill() {
+    // What was unticked stays so.
+    std::set<project::Id> unticked;
+    for (int i = 0; i < list_->count(); ++i) {
+      if (list_->item(i)->checkState() != Qt::Checked)
+        unticked.insert(proposals_[static_cast<std::size_t>(i)].dimension);
+    }
+    const QSignalBlocker block(list_);
+    list_->clear();
+    proposed_for_ = document().dimensions;
     proposals_ = reading::propose_inks(document());
     for (const auto& p : proposals_) {
       const project::Dimension& row = *document().find_dimension(p.dimension);
@@ -34,10 +58,10 @@ class InkTool : public ToolCard {
           list_);
       item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
       // What could as well be another nominal is left for the engineer to tick.
-      item->setCheckState(p.share > 0.5 ? Qt::Checked : Qt::Unchecked);
+      const bool likely = p.share > 0.5 && !unticked.contains(p.dimension);
+      item->setCheckState(likely ? Qt::Checked : Qt::Unchecked);
       item->setToolTip(item->text());
     }
-    setKeepText(tr("Ink  \u23ce"));
     describe();
   }
   bool keep() override {
@@ -64,6 +88,7 @@ class InkTool : public ToolCard {
   }
   QListWidget* list_;
   std::vector<project::Proposal> proposals_;
+  std::vector<project::Dimension> proposed_for_;
 };
 
 }  // namespace

@@ -47,6 +47,14 @@ class MeasureTool : public ToolCard {
     probes_.push_back(*probe);
     update();
   }
+  void documentChanged() override {
+    const bool pruned = between_->prune(document());
+    if (document().scan == scan_ && !pruned) return;
+    if (document().scan != scan_) probes_.clear();
+    scan_ = document().scan;
+    update();
+  }
+  void resume() override { update(); }
   void pickRef(const project::FitRef& ref) override {
     if (byPoints()) return;
     between_->offer(ref, document());
@@ -142,6 +150,7 @@ class MeasureTool : public ToolCard {
   QComboBox* what_;
   PickField* between_;
   QLabel* between_label_;
+  std::shared_ptr<const project::Scan> scan_ = document().scan;
   std::vector<reading::Probe> probes_;
   std::optional<project::Measurement> measured_;
 };

@@ -41,6 +41,7 @@ class PatternsTool : public ToolCard {
     }
     count();
   }
+  void resume() override { show(list_->currentRow()); }
   bool keep() override {
     std::vector<std::size_t> chosen;
     for (int i = 0; i < list_->count(); ++i) {

@@ -42,7 +42,7 @@ class DeviationTool : public ToolCard {
     addWide(list_);
     face_tolerance_ =
         length(document().tolerance, 0.001, 10, 0.01, 3, QStringLiteral("faceTolerance"));
-    face_label_ = addRow(tr("of this face \u00b1"), face_tolerance_);
+    face_label_ = addRow(in_unit(tr("of this face \u00b1, mm")), face_tolerance_);
     showFaceRow(false);
     connect(list_, &QTreeWidget::itemClicked, this, [this](QTreeWidgetItem* item) { go(*item); });
     connect(face_tolerance_, &QDoubleSpinBox::valueChanged, this, [this](double value) {
@@ -70,7 +70,9 @@ class DeviationTool : public ToolCard {
   }
   void pick(const Pick& pick) override {
     const auto route = place_.session.route();
-    if (pick.what != Pick::What::Scan || !route->map) return;
+    if (pick.what != Pick::What::Scan || !route->map ||
+        route->map->value.size() != document().scan->mesh->vertices.size())
+      return;
     const std::uint32_t v = document().scan->mesh->triangles[pick.triangle][0];
     const float value = route->map->value[v];
     const QString text =
@@ -204,11 +206,79 @@ class ExportTool : public ToolCard {
   explicit ExportTool(Workplace place) : ToolCard(place, tr("Hand on"), tr("Release")) {
     what_ = new QComboBox;
     what_->setObjectName(QStringLiteral("exportWhat"));
+    fill();
+    addRow(tr("what"), what_);
+    base_ = place.session.path().isEmpty()
+                ? QString::fromStdString(document().title)
+                : QFileInfo(place.session.path()).absolutePath() + QLatin1Char('/') +
+                      QFileInfo(place.session.path()).completeBaseName();
+    path_ = new QLineEdit(QFileInfo(base_ + QStringLiteral(".step")).absoluteFilePath());
+    path_->setObjectName(QStringLiteral("exportPath"));
+    addRow(tr("file"), path_);
+    connect(path_, &QLineEdit::textChanged, this, [this] { setKeepText(tr("Write  \u23ce")); });
+    connect(what_, &QComboBox::currentIndexChanged, this, [this] {
+      path_->setText(QFileInfo(base_ + what_->currentData().toString()).absoluteFilePath());
+    });
+    auto* browse = new QPushButton(tr("choose \u2026"));
+    connect(browse, &QPushButton::clicked, this, [this] {
+      const QString chosen = QFileDialog::getSaveFileName(this, tr("Hand on"), path_->text());
+      if (chosen.isEmpty()) return;
+      path_->setText(chosen);
+      agreed_ = chosen;  // the dialog has asked
+    });
+    addWide(browse);
+    describe();
+    setKeepText(tr("Write  \u23ce"));
+  }
+  void resume() override {}
+  void documentChanged() override {
+    const QString chosen = what_->currentText();
+    {
+      const QSignalBlocker block(what_);
+      what_->clear();
+      fill();
+      what_->setCurrentIndex(std::max(0, what_->findText(chosen)));
+    }
+    if (what_->currentText() != chosen)
+      path_->setText(QFileInfo(base_ + what_->currentData().toString()).absoluteFilePath());
+    describe();
+  }
+  bool keep() override {
+    const QString path = path_->text();
+    if (QFileInfo::exists(path) && agreed_ != path) {
+      agreed_ = path;
+      setKeepText(tr("Write over it  \u23ce"));
+      setError(tr("%1 exists. Write over it, or change the name.").arg(path));
+      return false;
+    }
+    const bool map = what_->currentData().toString() == QStringLiteral(".map.3mf");
+    const project::Id sketch = what_->currentData(Qt::UserRole + 1).toULongLong();
+    Session& session = place_.session;
+    session.works().run(
+        Works::Lane::Write, tr("writing %1").arg(path),
+        [&session, path, map, sketch, document = session.snapshot(),
+         route = session.route()](const Task& task) -> Session::Finish {
+          const std::filesystem::path file = path.toStdString();
+          const Status status = write(file, map, sketch, *document, *route, task);
+          std::error_code ignored;
+          const auto size = status ? std::filesystem::file_size(file, ignored) : 0;
+          return [&session, path, status, size, step = io::carries(file, io::Carries::Model)] {
+            if (!status) return session.report(status.error());
+            Q_EMIT session.said((step ? QObject::tr("%1 written and read back, %2 bytes")
+                                      : QObject::tr("%1 written, %2 bytes"))
+                                    .arg(path, QString::fromStdString(format_count(size))));
+          };
+        });
+    return true;
+  }
+
+ private:
+  /// What there is to hand on, in each format that can carry it.
+  void fill() {
     const auto offer = [&](const QString& name, const QString& extension, project::Id sketch = 0) {
       what_->addItem(name, extension);
       what_->setItemData(what_->count() - 1, static_cast<qulonglong>(sketch), Qt::UserRole + 1);
     };
-    // What there is to hand on, in each format that can carry it.
     const auto offer_in = [&](const QString& what, const auto& able, project::Id sketch = 0) {
       for (const io::Format& format : io::formats()) {
         if (!able(format)) continue;
@@ -226,60 +296,20 @@ class ExportTool : public ToolCard {
     offer_in(tr("report"), that_carry(io::Carries::Report));
     for (const auto& s : document().sketches)
       offer_in(tr("sketch %1").arg(QString::fromStdString(s->name)), io::writes_curves, s->id);
-    addRow(tr("what"), what_);
-    base_ = place.session.path().isEmpty()
-                ? QString::fromStdString(document().title)
-                : QFileInfo(place.session.path()).absolutePath() + QLatin1Char('/') +
-                      QFileInfo(place.session.path()).completeBaseName();
-    path_ = new QLineEdit(QFileInfo(base_ + QStringLiteral(".step")).absoluteFilePath());
-    path_->setObjectName(QStringLiteral("exportPath"));
-    addRow(tr("file"), path_);
-    connect(what_, &QComboBox::currentIndexChanged, this, [this] {
-      path_->setText(QFileInfo(base_ + what_->currentData().toString()).absoluteFilePath());
-    });
-    auto* browse = new QPushButton(tr("choose \u2026"));
-    connect(browse, &QPushButton::clicked, this, [this] {
-      const QString chosen = QFileDialog::getSaveFileName(this, tr("Hand on"), path_->text());
-      if (!chosen.isEmpty()) path_->setText(chosen);
-    });
-    addWide(browse);
+  }
+  void describe() {
     const auto pencilled = std::count_if(document().dimensions.begin(), document().dimensions.end(),
                                          [](const auto& d) { return !d.intent; });
     int broken = 0;
-    for (const auto& s : place.session.route()->steps)
+    for (const auto& s : place_.session.route()->steps)
       broken += s.state == model::StepState::Broken;
     QString text = tr("The model as it stands: %1 cm\u00b3.")
                        .arg(QString::fromStdString(
-                           format_fixed(place.session.route()->solid.volume() / 1000, 2)));
+                           format_fixed(place_.session.route()->solid.volume() / 1000, 2)));
     if (pencilled > 0) text += tr("\n%1 dimensions are still in pencil.").arg(pencilled);
     if (broken > 0) text += tr("\n%1 steps are broken and not in it.").arg(broken);
     setEvidence(text);
-    setKeepText(tr("Write  \u23ce"));
   }
-  bool keep() override {
-    const QString path = path_->text();
-    const bool map = what_->currentData().toString() == QStringLiteral(".map.3mf");
-    const project::Id sketch = what_->currentData(Qt::UserRole + 1).toULongLong();
-    Session& session = place_.session;
-    session.run(tr("writing %1").arg(path),
-                [&session, path, map, sketch, document = session.snapshot(),
-                 route = session.route()](const Task& task) -> Session::Finish {
-                  const std::filesystem::path file = path.toStdString();
-                  const Status status = write(file, map, sketch, *document, *route, task);
-                  std::error_code ignored;
-                  const auto size = status ? std::filesystem::file_size(file, ignored) : 0;
-                  return [&session, path, status, size,
-                          step = io::carries(file, io::Carries::Model)] {
-                    if (!status) return session.report(status.error());
-                    Q_EMIT session.said((step ? QObject::tr("%1 written and read back, %2 bytes")
-                                              : QObject::tr("%1 written, %2 bytes"))
-                                            .arg(path, QString::fromStdString(format_count(size))));
-                  };
-                });
-    return true;
-  }
-
- private:
   static Status write(const std::filesystem::path& path, bool map, project::Id sketch,
                       const project::Document& document, const RouteState& route,
                       const Task& task) {
@@ -328,6 +358,7 @@ class ExportTool : public ToolCard {
   QComboBox* what_;
   QString base_;
   QLineEdit* path_;
+  QString agreed_;  ///< a file that may be written over
 };
 
 }  // namespace

@@ -23,7 +23,7 @@ class QualityTool : public ToolCard {
     what_->addItems({tr("noise"), tr("spacing (coverage)")});
     addRow(tr("show"), what_);
     connect(what_, &QComboBox::currentIndexChanged, this, [this] { show(); });
-    setKeepText(tr("Done  \u23ce"));
+    setOnlyDone();
   }
   void begin() override { measure(); }
   void documentChanged() override {

@@ -7,10 +7,6 @@
 namespace lostline::app {
 namespace {
 
-QString fixed(double value, int decimals) {
-  return QString::fromStdString(format_fixed(value, decimals));
-}
-
 /// Splits the scan into regions; the split is shown while the slider moves.
 class SurveyTool : public ToolCard {
  public:
@@ -26,23 +22,23 @@ class SurveyTool : public ToolCard {
     setEvidence(describe());
   }
   void begin() override { preview(); }
+  void documentChanged() override {
+    if (document().scan != split_ && document().scan) preview();
+  }
   bool entered() override {
     // Not waiting for the preview: the split runs on by itself, with progress and cancel.
     if (found_) return false;
-    Session& session = place_.session;
     survey::SurveyOptions options;
     options.sensitivity = slider_->value() / 100.0;
-    session.run(
-        tr("survey"),
-        [&session, scan = document().scan, options](const Task& task) -> Session::Finish {
-          auto found = survey::split_into_regions(*scan->mesh, scan->topology, options, task);
-          return [&session, scan, found = std::move(found)] {
-            if (!found) return session.report(found.error());
-            if (session.document().scan != scan) return;  // another scan by now
-            session.commit(tr("split into %1 regions").arg(found->regions.size()),
-                           project::with_new_split(session.document(),
-                                                   std::make_shared<const survey::Survey>(*found)));
-          };
+    place_.session.longEdit(
+        tr("split into regions"),
+        [options](const project::Document& d, const Task& task) -> Result<project::Document> {
+          if (!d.scan)
+            return Error{ErrorCode::InvalidInput, "The scan is gone, so this was not done."};
+          auto found = survey::split_into_regions(*d.scan->mesh, d.scan->topology, options, task);
+          if (!found) return found.error();
+          return project::with_new_split(d,
+                                         std::make_shared<const survey::Survey>(*std::move(found)));
         });
     close();
     return true;
@@ -57,11 +53,12 @@ class SurveyTool : public ToolCard {
  private:
   [[nodiscard]] QString describe() const {
     const double share = std::pow(10.0, -2.3 - 2 * slider_->value() / 100.0);
-    return tr("Regions down to %1 mm\u00b2 (%2 % of the surface).")
-        .arg(fixed(share * document().scan->health.area, 1), QString::number(100 * share, 'g', 2));
+    return tr("Regions down to %1 (%2 % of the surface).")
+        .arg(area_text(share * document().scan->health.area), QString::number(100 * share, 'g', 2));
   }
   void preview() {
     found_.reset();
+    split_ = document().scan;
     setEvidence(describe() + tr("\nSplitting …"));
     survey::SurveyOptions options;
     options.sensitivity = slider_->value() / 100.0;
@@ -104,6 +101,7 @@ class SurveyTool : public ToolCard {
   }
   QSlider* slider_;
   std::shared_ptr<const survey::Survey> found_;
+  std::shared_ptr<const project::Scan> split_;  ///< that the preview is of
 };
 
 }  // namespace

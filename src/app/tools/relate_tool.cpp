@@ -28,7 +28,7 @@ class RelateTool : public ToolCard {
     members_ = new PickField(tr("pick the fits"), 3, tr("members"));
     members_->setWaiting(true);
     addRow(tr("fits"), members_);
-    value_ = number(0, 0, 1e5, 0.5, 3, QStringLiteral("relationValue"));
+    value_ = length(0, 0, 1e5, 0.5, 3, QStringLiteral("relationValue"));
     value_label_ = addRow(tr("value"), value_);
     follow_ = new QCheckBox(tr("the second stays as it is"));
     follow_->setToolTip(tr("Only the first gives way; a region always stays"));
@@ -67,6 +67,18 @@ class RelateTool : public ToolCard {
     place_.bench.setSelection(regions_of(members_->refs()));
     if (members_->refs().size() == wanted()) offerValue();
   }
+  void documentChanged() override {
+    members_->prune(document());
+    const auto gone = [this](const project::FitRef& ref) {
+      return !ref.empty() && document().fit_of(ref) == nullptr;
+    };
+    const auto lost = std::erase_if(relations_, [&](const project::FitRelation& r) {
+      return gone(r.a) || gone(r.b) || gone(r.c);
+    });
+    place_.bench.setSelection(regions_of(members_->refs()));
+    if (lost > 0) evaluate();
+  }
+  void resume() override { place_.bench.setSelection(regions_of(members_->refs())); }
   bool keep() override {
     commitAside(tr("%n relation(s)", nullptr, static_cast<int>(relations_.size())),
                 [relations = relations_](const project::Document& d) -> Result<project::Document> {
@@ -107,6 +119,7 @@ class RelateTool : public ToolCard {
   void showRows() {
     value_->setVisible(fit::has_value(type()));
     value_label_->setVisible(fit::has_value(type()));
+    value_->setLength(!inDegrees());
     value_label_->setText(inDegrees() ? tr("value, \u00b0") : in_unit(tr("value, mm")));
     follow_->setVisible(wanted() > 1);
     settleHeight();
@@ -184,7 +197,7 @@ class RelateTool : public ToolCard {
   std::vector<project::FitRelation> relations_;
   QComboBox* type_;
   PickField* members_;
-  QDoubleSpinBox* value_;
+  LengthBox* value_;
   QLabel* value_label_;
   QCheckBox* follow_;
   QListWidget* list_;

@@ -44,7 +44,7 @@ class RepaintTool : public ToolCard {
     addRow(tr("finish"), finish_);
     connect(finish_, &QComboBox::activated, this, [this] { setFinish(); });
     connect(mode_, &QComboBox::currentIndexChanged, this, [this] { describe(); });
-    setKeepText(tr("Done  \u23ce"));
+    setOnlyDone();
     describe();
   }
   void pick(const Pick& pick) override {
@@ -64,6 +64,10 @@ class RepaintTool : public ToolCard {
     picked_.push_back(ref.region);
     describe();
   }
+  [[nodiscard]] bool takesDrag(const Pick& pick) const override {
+    return mode_->currentIndex() == kSplit ||
+           (mode_->currentIndex() >= kPaint && pick.what == Pick::What::Scan);
+  }
   void drag(const QPointF& at, bool released) override {
     if (mode_->currentIndex() >= kPaint) {
       brush(at);
@@ -80,6 +84,7 @@ class RepaintTool : public ToolCard {
     });
     describe();
   }
+  void resume() override { describe(); }
   bool keep() override { return true; }
 
  private:

@@ -32,6 +32,14 @@ class RepeatTool : public StepTool {
     const int index = source_->findData(static_cast<qulonglong>(chosen));
     source_->setCurrentIndex(index >= 0 ? index : source_->count() - 1);
   }
+  void refill() override {
+    const project::Id before = source();
+    const QSignalBlocker block(source_);
+    for (int i = source_->count(); i-- > 0;) {
+      if (source_->itemData(i).toULongLong() != 0) source_->removeItem(i);
+    }
+    fillSources(before);
+  }
   void pick(const Pick& pick) override { reference_->offer(pick, ground().before, document()); }
   void pickRef(const project::FitRef& ref) override { reference_->offer(ref, document()); }
   [[nodiscard]] project::Id source() const { return source_->currentData().toULongLong(); }
@@ -75,13 +83,15 @@ class PatternTool : public RepeatTool {
     count_->setButtonSymbols(QAbstractSpinBox::NoButtons);
     count_->setKeyboardTracking(false);
     addRow(tr("count, with it"), count_);
-    spacing_ = number(90, -1e5, 1e5, 1, 4, QStringLiteral("spacing"));
+    spacing_ = length(90, -1e5, 1e5, 1, 4, QStringLiteral("spacing"));
+    spacing_->setLength(false);
     label_ = addRow(tr("apart, \u00b0"), spacing_);
     project::Id source = 0;
     if (const model::Step* s = editedStep()) {
       const auto& p = *s->feature.as<model::Pattern>();
       source = p.source;
       kind_->setCurrentIndex(static_cast<int>(p.arranged));
+      spacing_->setLength(!circular());
       reference_->assign(p.direction, document());
       count_->setValue(p.count);
       spacing_->setValue(circular() ? p.spacing.value * kDegrees : p.spacing.value);
@@ -95,6 +105,7 @@ class PatternTool : public RepeatTool {
     });
     connect(kind_, &QComboBox::currentIndexChanged, this, [this] {
       const QSignalBlocker block(spacing_);
+      spacing_->setLength(!circular());
       spacing_->setValue(circular() ? 360.0 / count_->value() : 20);
       update();
     });
@@ -104,6 +115,7 @@ class PatternTool : public RepeatTool {
     connect(spacing_, &QDoubleSpinBox::valueChanged, this, [this] { update(); });
   }
   void begin() override { update(); }
+  void tryAgain() override { update(); }
   bool keep() override {
     commit(feature(), {project::FieldReading{"spacing", {}, 0, "typed", spacing_->value()}});
     return false;
@@ -130,7 +142,7 @@ class PatternTool : public RepeatTool {
   }
   QComboBox* kind_;
   QSpinBox* count_;
-  QDoubleSpinBox* spacing_;
+  LengthBox* spacing_;
   QLabel* label_;
 };
 
@@ -157,6 +169,7 @@ class MirrorTool : public RepeatTool {
     connect(reference_, &ReferenceField::referenceChanged, this, [this] { attempt(feature()); });
   }
   void begin() override { attempt(feature()); }
+  void tryAgain() override { attempt(feature()); }
   bool keep() override {
     commit(feature(), {});
     return false;

@@ -72,6 +72,7 @@ class RevolveTool : public SketchedTool {
     const model::Step* s = place.session.document().find_step(step);
     return s != nullptr ? s->feature.as<model::Revolve>()->sketch : 0;
   }
+  void tryAgain() override { update(); }
   void sketchChanged() override {
     if (traced() == nullptr) return;
     const auto all = loops();
@@ -117,6 +118,7 @@ class RevolveTool : public SketchedTool {
     setKeepEnabled(false);
     if (traced() == nullptr)
       return setError(tr("There is no sketch yet. Take a section in Trace first."));
+    if (line_ > sketch::kYAxis && traced()->sketch.find_entity(line_) == nullptr) line_ = 0;
     if (line_ == 0) return setEvidence(tr("Click the line that is the axis."));
     if (chosen_.empty() && areas_.empty())
       return setEvidence(tr("Click an outline of the sketch, or inside an area."));

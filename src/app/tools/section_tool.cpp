@@ -68,6 +68,13 @@ class SectionTool : public ToolCard {
     centre();
     update();
   }
+  void resume() override { update(); }
+  void documentChanged() override {
+    if (document().scan == scan_ && document().to_part().isApprox(to_part_, 1e-12)) return;
+    scan_ = document().scan;
+    to_part_ = document().to_part();
+    if (scan_) update();
+  }
   void pick(const Pick& pick) override {
     dragged_from_ = pick.screen, level_at_press_ = level_->value();
     if (ReferenceField* field = waiting())
@@ -75,6 +82,9 @@ class SectionTool : public ToolCard {
   }
   void pickRef(const project::FitRef& ref) override {
     if (ReferenceField* field = waiting()) field->offer(ref, document());
+  }
+  [[nodiscard]] bool takesDrag(const Pick& pick) const override {
+    return !turned() && pick.what != Pick::What::Nothing;
   }
   void drag(const QPointF& at, bool) override {
     if (turned()) return;
@@ -268,6 +278,8 @@ class SectionTool : public ToolCard {
   QDoubleSpinBox* tolerance_;
   QCheckBox* suggested_;
   sketch::Sketch sketch_;
+  std::shared_ptr<const project::Scan> scan_ = document().scan;
+  Transform to_part_ = document().to_part();
   QPointF dragged_from_;
   double level_at_press_ = 0;
 };

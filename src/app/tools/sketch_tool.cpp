@@ -103,14 +103,44 @@ class SketchTool : public ToolCard {
                       tr("Add the constraints that hold within tolerance"), [this] {
                         for (const auto& c : sketch::suggest_constraints(traced_.sketch))
                           traced_.sketch.add_constraint(c.type, c.first, c.second);
-                        update();
+                        edited();
                       });
     addWide(suggest_);
   }
   void begin() override {
     place_.bench.setSeeThrough(true);
+    place_.bench.keepView();
     place_.bench.lookAt(traced_.base.normal, traced_.base.y);
     update();
+  }
+  void resume() override { begin(); }
+  void documentChanged() override {
+    const auto now = shared(document(), id_);
+    if (now == nullptr || now == base_) return;
+    // Changed beneath the card, as by undo: what is there now counts.
+    base_ = now;
+    traced_ = *now;
+    undone_.clear();
+    done_.clear();
+    picked_.clear();
+    grabbed_ = 0;
+    update();
+  }
+  bool undoOwn() override {
+    if (done_.empty()) return false;
+    undone_.push_back(std::exchange(traced_.sketch, done_.back()));
+    done_.pop_back();
+    picked_.clear();
+    update();
+    return true;
+  }
+  bool redoOwn() override {
+    if (undone_.empty()) return false;
+    done_.push_back(std::exchange(traced_.sketch, undone_.back()));
+    undone_.pop_back();
+    picked_.clear();
+    update();
+    return true;
   }
   bool escape() override {
     const bool drawing = pen_.stop();
@@ -123,7 +153,7 @@ class SketchTool : public ToolCard {
   void pick(const Pick& pick) override {
     if (pen_.mode() != SketchPen::Mode::Off) {
       grabbed_ = 0;
-      if (pen_.click(place_.bench.camera(), traced_, pick.screen)) update();
+      if (pen_.click(place_.bench.camera(), traced_, pick.screen)) edited();
       return setEvidence(pen_.hint());
     }
     const sketch::Id item =
@@ -149,6 +179,12 @@ class SketchTool : public ToolCard {
     draw();
     describe();
   }
+  [[nodiscard]] bool takesDrag(const Pick& pick) const override {
+    if (pen_.mode() != SketchPen::Mode::Off || !changing_.isEmpty()) return false;
+    return traced_.sketch.find_point(sketch_item_at(place_.bench, place_.bench.camera(),
+                                                    traced_.base, traced_.level, traced_.sketch,
+                                                    pick.screen, true)) != nullptr;
+  }
   void drag(const QPointF& at, bool released) override {
     if (grabbed_ == 0) return;
     const auto target = plane_point(place_.bench.camera(), traced_.base, traced_.level, at);
@@ -159,6 +195,7 @@ class SketchTool : public ToolCard {
     if (released) {
       grabbed_ = 0;
       picked_.clear();
+      record();
     }
     draw();
   }
@@ -198,6 +235,12 @@ class SketchTool : public ToolCard {
       sketch::ConstraintType::Tangent,    sketch::ConstraintType::Equal,
       sketch::ConstraintType::Concentric, sketch::ConstraintType::Coincident,
       sketch::ConstraintType::Midpoint,   sketch::ConstraintType::Symmetric};
+  static std::shared_ptr<const project::TracedSketch> shared(const project::Document& d,
+                                                             project::Id id) {
+    const auto it = std::find_if(d.sketches.begin(), d.sketches.end(),
+                                 [id](const auto& s) { return s->id == id; });
+    return it != d.sketches.end() ? *it : nullptr;
+  }
   QPushButton* button(const QString& text, const QString& name, const QString& tip,
                       const std::function<void()>& act) {
     return ToolCard::button({text, name, tip, act});
@@ -223,7 +266,7 @@ class SketchTool : public ToolCard {
     if (!solved) return setError(QString::fromStdString(solved.error().message));
     traced_.sketch = trial;
     picked_.clear();
-    update();
+    edited();
   }
   /// Symmetric: two points or rounds, then the line; midpoint: a point and a line.
   void addBetween(sketch::ConstraintType type) {
@@ -245,7 +288,7 @@ class SketchTool : public ToolCard {
     if (!solved) return setError(QString::fromStdString(solved.error().message));
     traced_.sketch = trial;
     picked_.clear();
-    update();
+    edited();
   }
   void addAngle() {
     if (picked_.size() != 2) return setError(tr("Pick the two lines of the angle first."));
@@ -259,7 +302,7 @@ class SketchTool : public ToolCard {
       return setError(QString::fromStdString(solved.error().message));
     traced_.sketch = trial;
     picked_.clear();
-    update();
+    edited();
   }
   /// Trims or extends what is clicked next, or mirrors the picks about the last of them.
   void change(const QString& name) {
@@ -276,7 +319,7 @@ class SketchTool : public ToolCard {
     if (!changed) return setError(QString::fromStdString(changed.error().message));
     traced_.sketch = *std::move(changed);
     picked_.clear();
-    update();
+    edited();
   }
   void addDimension() {
     if (picked_.empty() || picked_.size() > 2)
@@ -303,7 +346,7 @@ class SketchTool : public ToolCard {
       }
     }
     picked_.clear();
-    update();
+    edited();
   }
   void removePicked() {
     if (list_->currentRow() >= 0 && picked_.empty()) {
@@ -314,7 +357,7 @@ class SketchTool : public ToolCard {
       }
     }
     picked_.clear();
-    update();
+    edited();
   }
   void makeCorner() {
     if (picked_.size() != 2) return setError(tr("Pick the two lines that make the corner."));
@@ -322,6 +365,15 @@ class SketchTool : public ToolCard {
     if (!made) return setError(QString::fromStdString(made.error().message));
     traced_.sketch = *made;
     picked_.clear();
+    edited();
+  }
+  /// A step of the card's own, which its undo takes back.
+  void record() {
+    done_.push_back(std::exchange(last_, traced_.sketch));
+    undone_.clear();
+  }
+  void edited() {
+    record();
     update();
   }
   void update() {
@@ -330,6 +382,7 @@ class SketchTool : public ToolCard {
     options.corner_margin = 1.5 * document().scan->health.spacing;
     fitted_ = sketch::fit_to_section(traced_.sketch, traced_.section, options);
     if (*fitted_) traced_.sketch = (*fitted_)->solution.sketch;
+    last_ = traced_.sketch;
     list_->clear();
     for (const auto& c : traced_.sketch.constraints) {
       QString text = QString::fromStdString(sketch::describe(traced_.sketch, c));
@@ -381,7 +434,10 @@ class SketchTool : public ToolCard {
   }
 
   project::Id id_;
+  std::shared_ptr<const project::TracedSketch> base_ = shared(document(), id_);
   project::TracedSketch traced_;
+  sketch::Sketch last_;                        ///< as it was after the last step
+  std::vector<sketch::Sketch> done_, undone_;  ///< steps of the card's own
   std::optional<Result<sketch::FitResult>> fitted_;
   std::vector<sketch::Id> picked_;
   sketch::Id grabbed_ = 0;

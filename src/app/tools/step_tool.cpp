@@ -15,6 +15,20 @@ StepTool::StepTool(Workplace place, const QString& title, project::Id step, cons
   addRow(tr("name"), name_);
 }
 
+void StepTool::documentChanged() {
+  const auto document = place_.session.snapshot();
+  const auto route = place_.session.route();
+  // The distances of the scan alone change nothing here.
+  const bool same_model =
+      tried_with_ != nullptr && tried_with_->tessellation == route->tessellation;
+  if (document == tried_on_ && same_model) return;
+  const bool first = tried_on_ == nullptr;
+  tried_on_ = document;
+  tried_with_ = route;
+  refill();
+  if (!first) tryAgain();
+}
+
 StepTool::Ground StepTool::ground() const {
   Ground ground;
   ground.document = place_.session.snapshot();
@@ -112,10 +126,7 @@ project::FieldReading StepTool::field(const char* name, const QDoubleSpinBox* bo
 SketchedTool::SketchedTool(Workplace place, const QString& title, project::Id step,
                            project::Id sketch, const QString& new_name)
     : StepTool(place, title, step, new_name), sketch_(new QComboBox) {
-  for (const auto& s : document().sketches)
-    sketch_->addItem(QString::fromStdString(s->name), static_cast<qulonglong>(s->id));
-  sketch_->setCurrentIndex(sketch != 0 ? sketch_->findData(static_cast<qulonglong>(sketch))
-                                       : sketch_->count() - 1);
+  fillSketches(sketch);
   sketch_->setObjectName(QStringLiteral("stepSketch"));
   addRow(tr("profile"), sketch_);
   connect(sketch_, &QComboBox::currentIndexChanged, this, [this] {
@@ -123,6 +134,30 @@ SketchedTool::SketchedTool(Workplace place, const QString& title, project::Id st
     areas_.clear();
     sketchChanged();
   });
+}
+
+void SketchedTool::fillSketches(project::Id chosen) {
+  for (const auto& s : document().sketches)
+    sketch_->addItem(QString::fromStdString(s->name), static_cast<qulonglong>(s->id));
+  sketch_->setCurrentIndex(chosen != 0 ? sketch_->findData(static_cast<qulonglong>(chosen))
+                                       : sketch_->count() - 1);
+}
+
+void SketchedTool::refill() {
+  const project::Id before = sketch_->currentData().toULongLong();
+  {
+    const QSignalBlocker block(sketch_);
+    sketch_->clear();
+    fillSketches(document().find_sketch(before) != nullptr ? before : 0);
+  }
+  if (traced() == nullptr || traced()->id != before) {  // undo took it away
+    chosen_.clear();
+    areas_.clear();
+    if (traced() != nullptr) sketchChanged();
+    return;
+  }
+  std::erase_if(chosen_,
+                [this](sketch::Id id) { return traced()->sketch.find_entity(id) == nullptr; });
 }
 
 void SketchedTool::pick(const Pick& pick) {

@@ -16,6 +16,13 @@ class StepTool : public ToolCard {
  protected:
   StepTool(Workplace place, const QString& title, project::Id step, const QString& new_name);
 
+  /// Tries the step again on what document and model are now, with what was entered.
+  virtual void tryAgain() = 0;
+  void documentChanged() override;
+  void resume() override { tryAgain(); }
+  /// The lists of what can be chosen follow the document.
+  virtual void refill() {}
+
   /// A step as tried, with what the scan read for it.
   struct Trial {
     model::Feature feature;
@@ -45,6 +52,11 @@ class StepTool : public ToolCard {
 
   project::Id step_;
   QLineEdit* name_;
+
+ private:
+  /// What the last trial rested on.
+  std::shared_ptr<const project::Document> tried_on_;
+  std::shared_ptr<const RouteState> tried_with_;
 };
 
 /// A step on a sketch, whose closed areas or circles are picked on the Bench.
@@ -69,6 +81,8 @@ class SketchedTool : public StepTool {
   /// What can be chosen: closed outlines, for a surface open chains too.
   [[nodiscard]] std::vector<sketch::Loop> loops() const;
   void pick(const Pick& pick) override;
+  void refill() override;
+  void fillSketches(project::Id chosen);
   /// Draws the sketch with the whole loop of every chosen entity marked.
   void draw();
   [[nodiscard]] const project::TracedSketch* traced() const {

@@ -48,6 +48,7 @@ class TargetsTool : public ToolCard {
     clicks_.clear();
     update();
   }
+  void resume() override { update(); }
   bool keep() override {
     if (!targets_) return false;
     commitAside(
@@ -140,7 +141,6 @@ class TargetsTool : public ToolCard {
       targets_ = targetsOf(out.probes);
       preview_ = out.to_part;
       place_.bench.setPreviewPlacement(preview_);
-      place_.bench.fitView();
     }
     draw(out.probes);
     if (out.error) return setError(QString::fromStdString(out.error->message));

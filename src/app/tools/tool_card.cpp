@@ -10,19 +10,24 @@
 #include "look/theme.h"
 
 namespace lostline::app {
+namespace {
+
+constexpr int kLeastBody = 80;  // pixels of a card's inputs that show in a low window
+
+}  // namespace
 
 ToolCard::ToolCard(Workplace place, const QString& title, const QString& kind)
-    : QFrame(&place.bench),
-      place_(place),
+    : place_(place),
+      scroll_(new QScrollArea),
       grid_(new QGridLayout),
       evidence_(new QLabel),
       progress_(new QProgressBar),
       aside_(place.session) {
   setObjectName(QStringLiteral("card"));
-  setFixedWidth(284);
   setAccessibleName(title);
+  setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Preferred);
   auto* layout = new QVBoxLayout(this);
-  layout->setContentsMargins(12, 9, 12, 9);
+  layout->setContentsMargins(10, 8, 10, 8);
   layout->setSpacing(6);
   auto* head = new QHBoxLayout;
   auto* heading = new QLabel(title);
@@ -33,15 +38,29 @@ ToolCard::ToolCard(Workplace place, const QString& title, const QString& kind)
   head->addStretch();
   head->addWidget(step);
   layout->addLayout(head);
+  auto* body = new QWidget;
+  body->setObjectName(QStringLiteral("cardBody"));
+  auto* inside = new QVBoxLayout(body);
+  inside->setContentsMargins(0, 0, 2, 0);
+  inside->setSpacing(6);
   grid_->setHorizontalSpacing(8);
   grid_->setVerticalSpacing(5);
   grid_->setColumnStretch(1, 1);
-  layout->addLayout(grid_);
+  inside->addLayout(grid_);
   evidence_->setObjectName(QStringLiteral("evidence"));
   evidence_->setWordWrap(true);
   evidence_->setStyleSheet(
       QStringLiteral("border-top: 1px solid %1; padding-top: 4px;").arg(role::rule.name()));
-  layout->addWidget(evidence_);
+  inside->addWidget(evidence_);
+  inside->addStretch();
+  scroll_->setWidget(body);
+  scroll_->setWidgetResizable(true);
+  scroll_->setFrameShape(QFrame::NoFrame);
+  scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  scroll_->setFocusPolicy(Qt::NoFocus);
+  scroll_->viewport()->setAutoFillBackground(false);
+  scroll_->setMinimumHeight(kLeastBody);
+  layout->addWidget(scroll_, 1);
   progress_->setRange(0, 100);
   progress_->setTextVisible(false);
   progress_->setFixedHeight(4);
@@ -93,6 +112,7 @@ void ToolCard::aside(Session::Work work) {
 
 void ToolCard::commitAside(const QString& name, Session::Edit edit, std::function<void()> kept) {
   keep_->setEnabled(false);
+  keeping_ = true;
   const QPointer<ToolCard> self(this);
   Session& session = place_.session;
   session.edit(name, std::move(edit), [self, &session, kept](const Error* error) {
@@ -100,6 +120,7 @@ void ToolCard::commitAside(const QString& name, Session::Edit edit, std::functio
       if (error != nullptr) session.report(*error);
       return;
     }
+    self->keeping_ = false;
     if (error != nullptr) {
       self->setError(QString::fromStdString(error->message));
       self->keep_->setEnabled(true);
@@ -112,6 +133,16 @@ void ToolCard::commitAside(const QString& name, Session::Edit edit, std::functio
 
 void ToolCard::close() {
   if (std::exchange(closed_, true)) return;
+  clearBench();
+  Q_EMIT finished();
+}
+
+void ToolCard::suspend() {
+  clearBench();
+  hide();
+}
+
+void ToolCard::clearBench() {
   place_.bench.setMarks({});
   place_.bench.setPreviewPlacement({});
   place_.bench.setGrid(false);
@@ -120,7 +151,7 @@ void ToolCard::close() {
   place_.bench.setRubber({});
   place_.bench.setSelection({});
   place_.bench.setModelSelection({});
-  Q_EMIT finished();
+  place_.bench.restoreView();
 }
 
 void ToolCard::keyPressEvent(QKeyEvent* event) {
@@ -135,6 +166,11 @@ void ToolCard::keyPressEvent(QKeyEvent* event) {
 QLabel* ToolCard::addRow(const QString& label, QWidget* field) {
   auto* text = new QLabel(label);
   text->setBuddy(field);
+  // A long entry of a list must not push the card wider than its column.
+  if (auto* box = qobject_cast<QComboBox*>(field)) {
+    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    box->setMinimumContentsLength(6);
+  }
   if (field->accessibleName().isEmpty()) field->setAccessibleName(label);
   grid_->addWidget(text, row_, 0);
   grid_->addWidget(field, row_++, 1);
@@ -184,9 +220,42 @@ void ToolCard::setEvidence(const QString& text) {
 }
 
 void ToolCard::settleHeight() {
-  // A wrapped text's height follows from the card's width, which adjustSize does not ask for.
-  layout()->activate();
-  resize(width(), layout()->totalHeightForWidth(width()));
+  scroll_->widget()->layout()->activate();
+  updateGeometry();
+}
+
+void ToolCard::resizeEvent(QResizeEvent* event) {
+  QFrame::resizeEvent(event);
+  // A wrapped text's height follows from the width.
+  if (event->oldSize().width() != event->size().width()) updateGeometry();
+}
+
+QSize ToolCard::sizeHint() const {
+  // A wrapped text's height follows from the card's width.
+  const QMargins edge = layout()->contentsMargins();
+  const int inside = std::max(200, width() - edge.left() - edge.right());
+  const QLayout* body = scroll_->widget()->layout();
+  const int wanted = body->hasHeightForWidth() ? body->totalHeightForWidth(inside)
+                                               : body->totalSizeHint().height();
+  return {290, minimumSizeHint().height() - scroll_->minimumHeight() + wanted};
+}
+
+QSize ToolCard::minimumSizeHint() const { return {230, layout()->minimumSize().height()}; }
+
+void ToolCard::unitChanged() {
+  for (LengthBox* box : findChildren<LengthBox*>()) box->setLength(box->isLength());
+  for (QLabel* label : findChildren<QLabel*>()) {
+    for (const char* end : {", mm", ", in"}) {
+      if (label->text().endsWith(QLatin1String(end)))
+        label->setText(label->text().chopped(2) + length_unit());
+    }
+  }
+}
+
+void ToolCard::setOnlyDone() {
+  discard_->hide();
+  setKeepText(tr("Done  \u23ce"));
+  keep_->setToolTip(tr("Every act here is kept at once and can be undone (Return or Esc)"));
 }
 
 void ToolCard::setError(const QString& text) {
@@ -198,8 +267,8 @@ void ToolCard::setError(const QString& text) {
 
 namespace {
 
-QDoubleSpinBox* prepared(QDoubleSpinBox* box, double value, double low, double high, double step,
-                         const QString& name) {
+template <class Box>
+Box* prepared(Box* box, double value, double low, double high, double step, const QString& name) {
   box->setRange(low, high);
   box->setSingleStep(step);
   box->setValue(value);
@@ -221,8 +290,8 @@ QDoubleSpinBox* ToolCard::number(double value, double low, double high, double s
   return prepared(box, value, low, high, step, name);
 }
 
-QDoubleSpinBox* ToolCard::length(double value, double low, double high, double step, int decimals,
-                                 const QString& name) {
+LengthBox* ToolCard::length(double value, double low, double high, double step, int decimals,
+                            const QString& name) {
   return prepared(new LengthBox(decimals), value, low, high, step, name);
 }
 
@@ -254,6 +323,13 @@ void PickField::offer(const project::FitRef& ref, const project::Document& docum
 }
 
 void PickField::clear(const project::Document& document) { assign({}, document); }
+
+bool PickField::prune(const project::Document& document) {
+  const auto gone = std::erase_if(
+      refs_, [&](const project::FitRef& ref) { return document.fit_of(ref) == nullptr; });
+  refresh(document);
+  return gone > 0;
+}
 
 void PickField::assign(std::vector<project::FitRef> refs, const project::Document& document) {
   refs_ = std::move(refs);

@@ -6,9 +6,11 @@
 #include <QLabel>
 #include <QProgressBar>
 #include <QPushButton>
+#include <QScrollArea>
 
 #include "bench/bench_view.h"
 #include "jobs/aside.h"
+#include "look/preferences.h"
 #include "panels/strip.h"
 
 namespace lostline::app {
@@ -20,8 +22,8 @@ struct Workplace {
   Strip& strip;
 };
 
-/// The one small card of the running tool: its inputs in order, one line of what the evidence says,
-/// Keep and Discard.
+/// The card of the running tool at the head of the left column: its inputs in order, what the
+/// evidence says, Keep and Discard. What does not fit scrolls; the buttons stay in sight.
 class ToolCard : public QFrame {
   Q_OBJECT
  public:
@@ -29,20 +31,38 @@ class ToolCard : public QFrame {
 
   virtual void pick(const Pick&) {}
   virtual void pickRef(const project::FitRef&) {}
+  /// Whether a drag with the left button from here is the tool's; else it turns the view.
+  [[nodiscard]] virtual bool takesDrag(const Pick&) const { return false; }
   virtual void drag(const QPointF&, bool /*released*/) {}
-  /// The document changed while the tool runs (undo, a background result).
+  /// The document or the model changed while the tool runs (undo, a background result).
   virtual void documentChanged() {}
   /// Shows the tool's own marks; called once when it appears.
   virtual void begin() {}
+  /// Shows its marks again after it had to wait for another tool; what was entered stays.
+  virtual void resume() { begin(); }
   /// A leader key's choice that is the card's own, by name ("tangent", "dimension").
   virtual void command(const QString& /*name*/) {}
   /// Escape was pressed: true when the card took it for itself, as to end a line being drawn.
   virtual bool escape() { return false; }
   /// Return was pressed: true when the card took it for itself, as behind a path that was typed.
   virtual bool entered() { return false; }
+  /// Undo of the card's own steps, before they are kept; false when there are none to undo or redo.
+  virtual bool undoOwn() { return false; }
+  virtual bool redoOwn() { return false; }
   /// Carries the tool out. True when the card may close.
   virtual bool keep() = 0;
   void close();
+  /// Leaves the Bench to another tool, with all that was entered.
+  void suspend();
+  /// The unit preferred is another now: fields and labels follow.
+  void unitChanged();
+  /// Something was picked or entered: another tool lets the card wait instead of closing it.
+  void touch() { touched_ = true; }
+  /// The result is being kept: the document changes by it, and the card need not follow.
+  [[nodiscard]] bool keeping() const { return keeping_; }
+  [[nodiscard]] bool touched() const { return touched_ && !closed_; }
+  [[nodiscard]] QSize sizeHint() const override;
+  [[nodiscard]] QSize minimumSizeHint() const override;
 
  Q_SIGNALS:
   void finished();
@@ -50,6 +70,8 @@ class ToolCard : public QFrame {
 
  protected:
   void settleHeight();  ///< the card's height to what it holds
+  /// For a card whose acts are edits of their own: nothing is left to keep or to discard.
+  void setOnlyDone();
   QLabel* addRow(const QString& label, QWidget* field);
   void addWide(QWidget* widget);
   /// A button of the card's own.
@@ -66,12 +88,14 @@ class ToolCard : public QFrame {
   void setError(const QString& text);
   void setKeepEnabled(bool on) { keep_->setEnabled(on); }
   void setKeepText(const QString& text) { keep_->setText(text); }
+  void setDiscardText(const QString& text) { discard_->setText(text); }
   static QDoubleSpinBox* number(double value, double low, double high, double step, int decimals,
                                 const QString& name);
   /// A number in mm, shown and typed in the unit preferred.
-  static QDoubleSpinBox* length(double value, double low, double high, double step, int decimals,
-                                const QString& name);
+  static LengthBox* length(double value, double low, double high, double step, int decimals,
+                           const QString& name);
   void keyPressEvent(QKeyEvent* event) override;
+  void resizeEvent(QResizeEvent* event) override;
   [[nodiscard]] const project::Document& document() const { return place_.session.document(); }
   /// Computes for the card off the interface's thread; see Aside. Keep waits for it.
   void aside(Session::Work work);
@@ -82,6 +106,9 @@ class ToolCard : public QFrame {
   Workplace place_;
 
  private:
+  void clearBench();
+
+  QScrollArea* scroll_;
   QGridLayout* grid_;
   QLabel* evidence_;
   QPushButton* keep_;
@@ -90,6 +117,8 @@ class ToolCard : public QFrame {
   Aside aside_;
   bool keep_when_settled_ = false;
   bool closed_ = false;
+  bool touched_ = false;
+  bool keeping_ = false;
   int row_ = 0;
 
  public:
@@ -103,6 +132,8 @@ class PickField : public QPushButton {
   PickField(const QString& prompt, std::size_t most, const QString& name);
   void offer(const project::FitRef& ref, const project::Document& document);
   void clear(const project::Document& document);
+  /// Drops what is no longer there, as after undo. True when something went.
+  bool prune(const project::Document& document);
   void assign(std::vector<project::FitRef> refs, const project::Document& document);
   [[nodiscard]] const std::vector<project::FitRef>& refs() const { return refs_; }
   [[nodiscard]] bool full() const { return refs_.size() >= most_; }

@@ -5,9 +5,13 @@
 
 namespace lostline::app {
 
-enum Stage { kReceive, kDatum, kSurvey, kTrace, kBuild, kProve, kRelease };
+enum Stage { kReceive, kSurvey, kDatum, kTrace, kBuild, kProve, kRelease };
 
+// Views besides the principal ones.
 constexpr int kFitView = 100;
+constexpr int kFitSelection = 101;
+constexpr int kWindow = 102;
+constexpr int kNormal = 103;
 
 /// The second key after a leader key: a view, a tool of the rail, or a command of the running card.
 struct LeaderKey {

@@ -4,7 +4,6 @@
 #include <QMainWindow>
 #include <QProgressBar>
 #include <QPushButton>
-#include <QSplitter>
 
 #include "bench/bench_view.h"
 #include "jobs/autosave.h"
@@ -13,8 +12,10 @@
 #include "panels/ledger_panel.h"
 #include "panels/route_panel.h"
 #include "panels/strip.h"
-#include "tools/tool_card.h"
+#include "windows/desk.h"
+#include "windows/fold_splitter.h"
 #include "windows/leader_keys.h"
+#include "windows/next_thing.h"
 #include "windows/rail.h"
 #include "windows/search_box.h"
 
@@ -32,7 +33,8 @@ class MainWindow : public QMainWindow {
   void addScans(const QStringList& paths);
   Session& session() { return session_; }
   BenchView& bench() { return *bench_; }
-  [[nodiscard]] ToolCard* card() const { return card_; }
+  [[nodiscard]] ToolCard* card() const { return desk_->card(); }
+  Desk& desk() { return *desk_; }
   Rail& rail() { return *rail_; }
   void setStage(int stage);
   /// Saves off the interface's thread; `then` runs when the project is on the disk.
@@ -51,14 +53,19 @@ class MainWindow : public QMainWindow {
 
  private:
   void buildMenus();
+  QAction* makeUndo(bool back);
   void buildRail();
   void buildStatus();
-  void start(const QString& name, const std::function<ToolCard*(Workplace)>& make);
-  void endTool();
+  void buildColumns();
+  void connectPanels();
+  void picked(const Pick& pick);
+  void startSketch(project::Id sketch);
+  void startInking();
   void editStep(project::Id step);
+  void showDesk(const QString& running);
+  void doNext();
   void drawValley(project::Id dimension);
   void documentChanged();
-  void placeCard();
   void save(std::function<void()> then = {});
   void saveAs(std::function<void()> then = {});
   /// Runs `then` once nothing unsaved is lost by it: at once, after saving, or never.
@@ -69,6 +76,8 @@ class MainWindow : public QMainWindow {
   void keepView();
   void fillViews(QMenu& menu);
   void leaderKey(int key);
+  void view(int which);
+  bool escape(QWidget* focus, bool in_card);
   void say(const QString& text, bool error);
 
   Session session_;
@@ -80,10 +89,13 @@ class MainWindow : public QMainWindow {
   RoutePanel* route_;
   Rail* rail_;
   SearchBox* search_ = nullptr;
-  QSplitter* columns_;
-  QSplitter* middle_;
-  QSplitter* right_;
-  ToolCard* card_ = nullptr;
+  FoldSplitter* columns_;
+  FoldSplitter* middle_;
+  FoldSplitter* right_;
+  QWidget* left_;
+  Desk* desk_ = nullptr;
+  QPushButton* next_ = nullptr;  ///< the natural next thing, at the head of the left column
+  NextThing next_thing_;
   QLabel* hover_;
   QLabel* message_;
   QLabel* work_;

@@ -6,6 +6,7 @@
 #include "look/preferences.h"
 #include "store/project_file.h"
 #include "windows/main_window.h"
+#include "windows/recovery_notice.h"
 
 namespace lostline::app {
 
@@ -25,40 +26,40 @@ void MainWindow::openFile(const QString& path) {
 }
 
 void MainWindow::load(const QString& path) {
-  if (card_ != nullptr) card_->close();
+  desk_->clear();
   say({}, false);
   const std::string file = path.toStdString();
   const bool project = io::carries(file, io::Carries::Project);
-  session_.run(tr("opening %1").arg(QFileInfo(path).fileName()),
-               [this, file, project, path](const Task& task) -> Session::Finish {
-                 if (project) {
-                   auto document = store::load_project(file, task);
-                   return [this, document = std::move(document), path] {
-                     if (!document) return session_.report(document.error());
-                     session_.replace(*document, path);
-                     rememberFile(path);
-                     bench_->fitView();
-                     setStage(document->steps.empty() ? kReceive : kBuild);
-                   };
-                 }
-                 auto scan = project::open_scan(file, {}, task);
-                 return [this, path, scan = std::move(scan)] {
-                   if (!scan) return session_.report(scan.error());
-                   project::Document fresh;
-                   fresh.tolerance = preferences().tolerance;
-                   fresh.deviation_range = preferences().deviation_range;
-                   session_.replace(project::with_scan(fresh, *scan), {});
-                   rememberFile(path);
-                   setStage(kReceive);
-                   start(tr("Health"), make_receive_tool);
-                 };
-               });
+  session_.works().run(Works::Lane::Open, tr("opening %1").arg(QFileInfo(path).fileName()),
+                       [this, file, project, path](const Task& task) -> Session::Finish {
+                         if (project) {
+                           auto document = store::load_project(file, task);
+                           return [this, document = std::move(document), path] {
+                             if (!document) return session_.report(document.error());
+                             session_.replace(*document, path);
+                             rememberFile(path);
+                             bench_->fitView();
+                             setStage(document->steps.empty() ? kReceive : kBuild);
+                           };
+                         }
+                         auto scan = project::open_scan(file, {}, task);
+                         return [this, path, scan = std::move(scan)] {
+                           if (!scan) return session_.report(scan.error());
+                           project::Document fresh;
+                           fresh.tolerance = preferences().tolerance;
+                           fresh.deviation_range = preferences().deviation_range;
+                           session_.replace(project::with_scan(fresh, *scan), {});
+                           rememberFile(path);
+                           setStage(kReceive);
+                           rail_->startTool(tr("Health"));
+                         };
+                       });
 }
 
 void MainWindow::addScans(const QStringList& paths) {
   if (paths.isEmpty()) return;
-  session_.run(
-      tr("opening %n scan(s)", nullptr, static_cast<int>(paths.size())),
+  session_.works().run(
+      Works::Lane::Open, tr("opening %n scan(s)", nullptr, static_cast<int>(paths.size())),
       [this, paths](const Task& task) -> Session::Finish {
         std::vector<std::shared_ptr<const project::Scan>> scans;
         std::optional<Error> failed;
@@ -88,17 +89,18 @@ void MainWindow::addScans(const QStringList& paths) {
 
 void MainWindow::saveTo(const QString& path, std::function<void()> then) {
   const auto document = session_.snapshot();
-  session_.run(tr("saving %1").arg(QFileInfo(path).fileName()),
-               [this, document, path, then = std::move(then)](const Task& task) -> Session::Finish {
-                 const Status saved = store::save_project(path.toStdString(), *document, task);
-                 return [this, document, path, saved, then] {
-                   if (!saved) return session_.report(saved.error());
-                   session_.markSaved(path, document);
-                   rememberFile(path);
-                   say(tr("saved %1").arg(path), false);
-                   if (then) then();
-                 };
-               });
+  session_.works().run(
+      Works::Lane::Write, tr("saving %1").arg(QFileInfo(path).fileName()),
+      [this, document, path, then = std::move(then)](const Task& task) -> Session::Finish {
+        const Status saved = store::save_project(path.toStdString(), *document, task);
+        return [this, document, path, saved, then] {
+          if (!saved) return session_.report(saved.error());
+          session_.markSaved(path, document);
+          rememberFile(path);
+          say(tr("saved %1").arg(path), false);
+          if (then) then();
+        };
+      });
 }
 void MainWindow::save(std::function<void()> then) {
   session_.path().isEmpty() ? saveAs(std::move(then)) : saveTo(session_.path(), std::move(then));
@@ -109,58 +111,56 @@ void MainWindow::saveAs(std::function<void()> then) {
       QString::fromStdString(session_.document().title) + QStringLiteral(".lostline"),
       file_filter(tr("Projects"), {io::is_project}));
   if (path.isEmpty()) return;
-  if (!io::carries(path.toStdString(), io::Carries::Project)) path += QStringLiteral(".lostline");
+  if (!io::carries(path.toStdString(), io::Carries::Project)) {
+    path += QStringLiteral(".lostline");
+    // The dialog asked about the name as it was typed only.
+    if (QFileInfo::exists(path) &&
+        QMessageBox::question(this, tr("Save the project"),
+                              tr("%1 exists. Write over it?").arg(path)) != QMessageBox::Yes)
+      return;
+  }
   saveTo(path, std::move(then));
 }
 
 void MainWindow::whenSafe(std::function<void()> then) {
-  if (session_.undoStack()->isClean()) return then();
-  QMessageBox box(
-      QMessageBox::Question, tr("Unsaved changes"),
-      tr("Save the changes to %1?").arg(QString::fromStdString(session_.document().title)),
-      QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
+  const QStringList unkept = desk_->unkept(true);
+  const bool clean = session_.undoStack()->isClean();
+  if (clean && unkept.isEmpty()) return then();
+  QString text =
+      clean ? tr("Go on without it?")
+            : tr("Save the changes to %1?").arg(QString::fromStdString(session_.document().title));
+  if (!unkept.isEmpty())
+    text = tr("Not kept yet, and lost by this: %1.").arg(unkept.join(tr(", "))) +
+           QLatin1Char('\n') + text;
+  QMessageBox box(QMessageBox::Question, tr("Unsaved changes"), text,
+                  QMessageBox::Discard | QMessageBox::Cancel, this);
+  if (!clean) box.addButton(QMessageBox::Save);
+  box.setDefaultButton(clean ? QMessageBox::Cancel : QMessageBox::Save);
   const int answer = box.exec();
   if (answer == QMessageBox::Save) save(std::move(then));
   if (answer == QMessageBox::Discard) then();
 }
 
 void MainWindow::offerRecovery() {
-  const QStringList left = Autosave::leftBehind();
-  if (left.isEmpty()) return;
-  const QFileInfo newest(left.front());
-  auto* bar = new QFrame(bench_);
-  bar->setObjectName(QStringLiteral("card"));
-  auto* row = new QHBoxLayout(bar);
-  row->addWidget(
-      new QLabel(tr("Work from %1 was not saved when the program ended.")
-                     .arg(QLocale().toString(newest.lastModified(), QLocale::ShortFormat))));
-  auto* recover = new QPushButton(tr("Recover it"));
-  recover->setObjectName(QStringLiteral("recover"));
-  auto* decline = new QPushButton(tr("Throw it away"));
-  decline->setObjectName(QStringLiteral("declineRecovery"));
-  row->addWidget(recover);
-  row->addWidget(decline);
-  connect(recover, &QPushButton::clicked, this, [this, bar, path = left.front()] {
-    bar->deleteLater();
-    session_.run(tr("recovering"), [this, path](const Task& task) -> Session::Finish {
-      auto document = store::load_project(path.toStdString(), task);
-      return [this, path, document = std::move(document)] {
-        if (!document) return session_.report(document.error());
-        // As an edit of nothing: it is unsaved until the engineer saves it.
-        session_.replace({}, {});
-        session_.commit(tr("recover unsaved work"), *document);
-        Autosave::forget(path);
-        bench_->fitView();
-      };
+  const std::vector<Autosave::Left> left = Autosave::leftBehind();
+  if (left.empty()) return;
+  auto* notice = new RecoveryNotice(left);
+  static_cast<QVBoxLayout*>(left_->layout())->insertWidget(0, notice);
+  connect(notice, &RecoveryNotice::recoverWanted, this, [this](const Autosave::Left& one) {
+    whenSafe([this, one] {
+      session_.works().run(Works::Lane::Open, tr("recovering"),
+                           [this, one](const Task& task) -> Session::Finish {
+                             auto document = store::load_project(one.copy.toStdString(), task);
+                             return [this, one, document = std::move(document)] {
+                               if (!document) return session_.report(document.error());
+                               desk_->clear();
+                               session_.recover(*document, one.project);
+                               Autosave::forget(one.copy);
+                               bench_->fitView();
+                             };
+                           });
     });
   });
-  connect(decline, &QPushButton::clicked, this, [bar, left] {
-    for (const QString& path : left) Autosave::forget(path);
-    bar->deleteLater();
-  });
-  bar->adjustSize();
-  bar->move(28, 28);
-  bar->show();
 }
 
 void MainWindow::rememberFile(const QString& path) {

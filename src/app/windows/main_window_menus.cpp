@@ -41,15 +41,12 @@ void MainWindow::buildMenus() {
   file->addSeparator();
   add(file, tr("&Quit"), QKeySequence::Quit, [this] { close(); });
   QMenu* edit = menuBar()->addMenu(tr("&Edit"));
-  QAction* undo = session_.undoStack()->createUndoAction(this, tr("Undo"));
-  undo->setShortcut(QKeySequence::Undo);
-  undo->setIcon(icon(QStringLiteral("undo-2")));
-  QAction* redo = session_.undoStack()->createRedoAction(this, tr("Redo"));
-  redo->setShortcut(QKeySequence(tr("Ctrl+Shift+Z")));
-  redo->setIcon(icon(QStringLiteral("redo-2")));
+  QAction* undo = makeUndo(true);
+  QAction* redo = makeUndo(false);
   edit->addAction(undo);
   edit->addAction(redo);
   edit->addSeparator();
+  add(edit, tr("Re&compute the model"), QKeySequence(Qt::Key_F5), [this] { session_.recompute(); });
   add(edit, tr("&Preferences \u2026"), QKeySequence::Preferences, [this] {
     PreferencesDialog dialog(this);
     if (dialog.exec() == QDialog::Accepted) applyPreferences();
@@ -63,13 +60,23 @@ void MainWindow::buildMenus() {
     add(view,
         names[i] + QStringLiteral("\tW %1").arg(i == 0 ? QStringLiteral("o") : QString::number(i)),
         {}, [this, i] { bench_->lookAlong(i); });
-  add(view, tr("Fit to window\tW 0"), {}, [this] { bench_->fitView(); });
+  const auto look = [&](const QString& name, int which) {
+    add(view, name, {}, [this, which] { this->view(which); });
+  };
+  look(tr("Whole part\tW 0"), kFitView);
+  look(tr("Zoom to the selection\tW s"), kFitSelection);
+  look(tr("Zoom by window\tW w"), kWindow);
+  look(tr("Straight at the selection\tW n"), kNormal);
+  view->addSeparator();
+  add(view, tr("Left column"), QKeySequence(tr("Alt+1")), [this] { columns_->fold(0); });
+  add(view, tr("Right column"), QKeySequence(tr("Alt+2")), [this] { columns_->fold(2); });
+  add(view, tr("Strip"), QKeySequence(tr("Alt+3")), [this] { middle_->fold(1); });
   view->addSeparator();
   add(view, tr("&Keep this view for the report \u2026"), {}, [this] { keepView(); });
   QMenu* kept = view->addMenu(tr("Kept &views"));
   connect(kept, &QMenu::aboutToShow, this, [this, kept] { fillViews(*kept); });
   view->addSeparator();
-  add(view, tr("Scan, model or both\tTab"), {},
+  add(view, tr("Scan, model or both"), QKeySequence(Qt::Key_F4),
       [this] { bench_->setShow(static_cast<Show>((static_cast<int>(bench_->show()) + 1) % 3)); });
   QMenu* stage = menuBar()->addMenu(tr("&Stage"));
   for (int i = 0; i < 7; ++i)
@@ -81,8 +88,12 @@ void MainWindow::buildMenus() {
     QMessageBox box(this);
     box.setWindowTitle(tr("Keys and mouse"));
     box.setText(
-        tr("Middle drag: orbit.  Shift + middle drag: pan.  Wheel: zoom at the pointer.\nSpace "
-           "held: see-through scan.  Tab: scan, model or both.\n"
+        tr("Left drag, where no tool takes it, or middle drag: orbit about the place under the "
+           "pointer.\nAlt + left drag: orbit always.  Right drag: pan.  Wheel: zoom at the "
+           "pointer.\n"
+           "Touchpad: two fingers pan, a pinch zooms.\n"
+           "Space held: see-through scan.  F4: scan, model or both.\n"
+           "Alt+1, Alt+2, Alt+3: fold the left column, the right one, the Strip.\n"
            "Return keeps, Esc discards.  Ctrl+1 \u2026 Ctrl+7: stages.  Ctrl+F: search.\n"
            "Leader keys, then a letter: W view, F fit, K section, G draw, R constraint,\n"
            "V value, B build feature."));
@@ -122,6 +133,28 @@ void MainWindow::buildMenus() {
   menuBar()->setCornerWidget(corner);
 }
 
+QAction* MainWindow::makeUndo(bool back) {
+  History* stack = session_.undoStack();
+  auto* action = new QAction(this);
+  action->setShortcut(back ? QKeySequence(QKeySequence::Undo) : QKeySequence(tr("Ctrl+Shift+Z")));
+  action->setIcon(icon(back ? QStringLiteral("undo-2") : QStringLiteral("redo-2")));
+  const auto name = [action, back, stack] {
+    const QString what = back ? stack->undoText() : stack->redoText();
+    const QString word = back ? tr("Undo") : tr("Redo");
+    action->setText(what.isEmpty() ? word : word + QLatin1Char(' ') + what);
+  };
+  name();
+  connect(stack, &History::indexChanged, action, name);
+  // A card's own steps come first; then what was kept.
+  connect(action, &QAction::triggered, this, [this, back, stack] {
+    if (card() != nullptr && (back ? card()->undoOwn() : card()->redoOwn())) return;
+    if (!(back ? stack->canUndo() : stack->canRedo()))
+      return say(back ? tr("There is nothing to undo.") : tr("There is nothing to redo."), false);
+    back ? stack->undo() : stack->redo();
+  });
+  return action;
+}
+
 void MainWindow::buildRail() {
   const auto has_scan = [this] { return session_.document().scan != nullptr; };
   const auto has_survey = [this] { return session_.document().survey != nullptr; };
@@ -129,8 +162,12 @@ void MainWindow::buildRail() {
   const auto has_model = [this] { return session_.route()->tessellation != nullptr; };
   const auto tool = [this](const QString& name, const QString& icon_name, const QString& tip,
                            ToolCard* (*make)(Workplace), std::function<bool()> possible) {
-    return ToolEntry{name, icon_name, tip, [this, name, make] { start(name, make); },
-                     std::move(possible)};
+    return ToolEntry{name, icon_name, tip,
+                     [this, name, make, possible] {
+                       say({}, false);
+                       desk_->start({name, 0, make, possible, rail_->stage()});
+                     },
+                     possible};
   };
   rail_->setTools(
       kReceive,
@@ -179,16 +216,12 @@ void MainWindow::buildRail() {
        tool(tr("To model"), QStringLiteral("file-output"), tr("Bring the scan upon a STEP model"),
             make_bring_tool, has_survey)});
   rail_->setTools(
-      kTrace, {tool(tr("Section"), QStringLiteral("slice"), tr("Section by a datum plane (K k)"),
-                    make_section_tool, has_scan),
-               ToolEntry{tr("Sketch"), QStringLiteral("pen-tool"),
-                         tr("Constraints and dimensions of the last sketch (K s)"),
-                         [this] {
-                           const project::Id id = session_.document().sketches.back()->id;
-                           start(tr("Sketch"),
-                                 [id](Workplace place) { return make_sketch_tool(place, id); });
-                         },
-                         has_sketch}});
+      kTrace,
+      {tool(tr("Section"), QStringLiteral("slice"), tr("Section by a datum plane (K k)"),
+            make_section_tool, has_scan),
+       ToolEntry{tr("Sketch"), QStringLiteral("pen-tool"),
+                 tr("Constraints and dimensions of the last sketch (K s)"),
+                 [this] { startSketch(session_.document().sketches.back()->id); }, has_sketch}});
   std::vector<ToolEntry> build;
   std::vector<ToolEntry> bodies{tool(tr("Bodies"), QStringLiteral("layers"),
                                      tr("Name, colour, show and hide the bodies of the model"),
@@ -197,11 +230,14 @@ void MainWindow::buildRail() {
     const auto possible = card.needs == StepCard::Needs::Sketch  ? std::function<bool()>(has_sketch)
                           : card.needs == StepCard::Needs::Model ? std::function<bool()>(has_model)
                                                                  : [] { return true; };
-    ToolEntry entry{card.name, card.icon, card.tip,
-                    [this, &card] {
-                      start(card.name, [&card](Workplace place) { return card.make(place, 0); });
-                    },
-                    possible};
+    ToolEntry entry{
+        card.name, card.icon, card.tip,
+        [this, &card, possible] {
+          say({}, false);
+          desk_->start({card.name, 0, [&card](Workplace place) { return card.make(place, 0); },
+                        possible, kBuild});
+        },
+        possible};
     (card.on_bodies ? bodies : build).push_back(std::move(entry));
   }
   for (ToolEntry& entry : bodies) {

@@ -12,7 +12,7 @@ namespace {
 
 /// Number in a circle: filled ink when the stage holds results, red when it is the present one.
 QPixmap badge(int number, bool present, bool done) {
-  constexpr int kSize = 26;
+  constexpr int kSize = 24;
   QPixmap pixmap(2 * kSize, 2 * kSize);
   pixmap.setDevicePixelRatio(2);
   pixmap.fill(Qt::transparent);
@@ -31,8 +31,8 @@ QPixmap badge(int number, bool present, bool done) {
 }  // namespace
 
 QString Rail::stageName(int stage) {
-  const QString names[] = {tr("Receive"), tr("Datum"), tr("Survey"), tr("Trace"),
-                           tr("Build"),   tr("Prove"), tr("Release")};
+  const QString names[] = {tr("Receive"), tr("Survey"), tr("Datum"),  tr("Trace"),
+                           tr("Build"),   tr("Prove"),  tr("Release")};
   return names[stage];
 }
 
@@ -40,8 +40,8 @@ Rail::Rail(QWidget* parent) : QWidget(parent), layout_(new QVBoxLayout(this)) {
   setObjectName(QStringLiteral("rail"));
   setAttribute(Qt::WA_StyledBackground);
   setFixedWidth(92);
-  layout_->setContentsMargins(4, 10, 4, 8);
-  layout_->setSpacing(3);
+  layout_->setContentsMargins(3, 8, 3, 6);
+  layout_->setSpacing(4);
   for (int i = 0; i < 7; ++i) {
     Stage stage;
     stage.button = new QToolButton;
@@ -49,8 +49,8 @@ Rail::Rail(QWidget* parent) : QWidget(parent), layout_(new QVBoxLayout(this)) {
     stage.button->setText(stageName(i));
     stage.button->setAccessibleName(stageName(i));
     stage.button->setToolTip(tr("%1 (Ctrl+%2)").arg(stageName(i)).arg(i + 1));
-    stage.button->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
-    stage.button->setIconSize(QSize(26, 26));
+    stage.button->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+    stage.button->setIconSize(QSize(24, 24));
     stage.button->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     connect(stage.button, &QToolButton::clicked, this, [this, i] { Q_EMIT stageChosen(i); });
     stage.tools = new QWidget;
@@ -69,6 +69,7 @@ QToolButton* Rail::make_button(const QString& name, const QString& icon_name, co
   auto* button = new QToolButton;
   button->setObjectName(QStringLiteral("tool"));
   button->setText(name);
+  button->setProperty("name", name);
   button->setAccessibleName(name);
   button->setIcon(icon(icon_name));
   button->setIconSize(QSize(15, 15));
@@ -153,6 +154,36 @@ void Rail::setRunning(const QString& tool) {
     for (std::size_t k = 0; k < stage.shown.size(); ++k) {
       if (stage.entries[k].name == tool) stage.shown[k].button->setChecked(true);
     }
+  }
+}
+
+void Rail::setWaiting(const QStringList& tools, const std::vector<int>& stages) {
+  const auto mark = [](const QString& name, bool waits) {
+    return waits ? name + QStringLiteral(" \u2022") : name;
+  };
+  for (std::size_t i = 0; i < stages_.size(); ++i) {
+    const bool any = std::find(stages.begin(), stages.end(), static_cast<int>(i)) != stages.end();
+    const QString stage = stageName(static_cast<int>(i));
+    stages_[i].button->setText(mark(stage, any));
+    stages_[i].button->setAccessibleName(any ? tr("%1, work waits here").arg(stage) : stage);
+    std::map<QToolButton*, bool> waits;
+    for (std::size_t k = 0; k < stages_[i].shown.size(); ++k) {
+      const ToolEntry& entry = stages_[i].entries[k];
+      const auto& [button, line] = stages_[i].shown[k];
+      const bool on = tools.contains(entry.name);
+      waits[button] = waits[button] || on;
+      const QString tip =
+          on ? tr("%1\nWaits with work that is not kept: click to go on with it").arg(entry.tip)
+             : entry.tip;
+      if (line != nullptr) {
+        line->setText(mark(entry.name, on));
+        line->setToolTip(tip);
+      } else {
+        button->setToolTip(tip);
+      }
+    }
+    for (const auto& [button, on] : waits)
+      button->setText(mark(button->property("name").toString(), on));
   }
 }
 

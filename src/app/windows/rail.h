@@ -31,6 +31,8 @@ class Rail : public QWidget {
   /// Marks stages that hold results, and enables the tools that can work now.
   void refresh(const std::vector<bool>& done);
   void setRunning(const QString& tool);
+  /// Marks tools, and stages, whose cards wait with work that is not kept.
+  void setWaiting(const QStringList& tools, const std::vector<int>& stages);
   /// Starts a tool by its name; false when there is none that can work now.
   bool startTool(const QString& name);
   static QString stageName(int stage);
