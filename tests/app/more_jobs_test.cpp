@@ -125,7 +125,7 @@ TEST_F(Jobs, ACircleThroughClickedPointsIsKeptAndShown) {
   ASSERT_EQ(driver_->document().fits.size(), 1U) << cardText().toStdString();
   EXPECT_EQ(driver_->document().fits[0]->points.size(), 3U);
   // Its row in Evidence can be clicked like any other.
-  auto* tree = window_.findChild<QTreeWidget*>();
+  auto* tree = window_.findChild<QTreeWidget*>(QStringLiteral("evidence"));
   for (QTreeWidgetItemIterator it(tree); *it != nullptr; ++it) {
     if (!(*it)->text(0).contains(QStringLiteral("circle"))) continue;
     tree->scrollToItem(*it);

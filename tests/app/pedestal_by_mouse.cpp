@@ -109,10 +109,12 @@ std::string rebuild_pedestal(WindowDriver& driver, app::MainWindow& window, cons
   EXPECT_STEP(click_wall(wanted.secondary[0]));
   EXPECT_STEP(click_wall(wanted.secondary[1]));
   // The origin is picked in Evidence: its row carries the region.
-  auto* tree = window.findChild<QTreeWidget*>();
+  auto* tree = window.findChild<QTreeWidget*>(QStringLiteral("evidence"));
   bool picked = false;
   for (QTreeWidgetItemIterator it(tree); *it != nullptr && !picked; ++it) {
-    if (!(*it)->text(0).contains(QString::number(bore_region) + QStringLiteral("  "))) continue;
+    if ((*it)->text(1).isEmpty() ||
+        !(*it)->text(0).endsWith(QLatin1Char(' ') + QString::number(bore_region)))
+      continue;
     tree->scrollToItem(*it);
     QTest::mouseClick(tree->viewport(), Qt::LeftButton, {}, tree->visualItemRect(*it).center());
     picked = true;

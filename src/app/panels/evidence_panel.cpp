@@ -1,78 +1,99 @@
 #include "panels/evidence_panel.h"
 
 #include <QAction>
+#include <QHBoxLayout>
 #include <QHeaderView>
-#include <QLabel>
 #include <QMenu>
+#include <QScrollBar>
+#include <QSettings>
 #include <QVBoxLayout>
 
-#include "fit/surface_kind.h"
 #include "look/preferences.h"
 #include "look/theme.h"
+#include "panels/body_showing.h"
+#include "project/bodies.h"
 #include "project/fits.h"
-#include "project/relations.h"
 
 namespace lostline::app {
 namespace {
 
+using Kind = EvidenceRow::Kind;
+
 constexpr int kKind = Qt::UserRole;
 constexpr int kId = Qt::UserRole + 1;
-enum Kind { Nothing, Region, FitItem, SketchItem, OtherScan };
+constexpr int kKey = Qt::UserRole + 2;
+constexpr int kSort = Qt::UserRole + 3;
+enum Column { kWhat, kSize, kForm, kState, kArea, kColumns };
 
-QTreeWidgetItem* row(QTreeWidgetItem* parent, const QString& name, const QString& detail,
-                     Kind kind = Nothing, quint64 id = 0) {
-  auto* item = new QTreeWidgetItem(parent, {name, detail});
-  item->setData(0, kKind, kind);
-  item->setData(0, kId, id);
-  item->setTextAlignment(1, Qt::AlignRight | Qt::AlignVCenter);
-  item->setForeground(1, role::graphite);
-  return item;
-}
-
-/// The form characteristic of a surface, ISO 1101: flatness, cylindricity; what is
-/// neither is judged by its surface profile.
-QString symbol(const fit::SurfaceFit* f) {
-  if (f == nullptr) return QStringLiteral("\u223f ");
-  switch (f->surface.kind) {
-    case fit::Kind::Plane:
-      return QStringLiteral("\u25b1 ");
-    case fit::Kind::Cylinder:
-      return QStringLiteral("\u232d ");
-    case fit::Kind::Cone:
-    case fit::Kind::Sphere:
-    case fit::Kind::Torus:
-      return QStringLiteral("\u2313 ");
-    case fit::Kind::Line:
-      return QStringLiteral("\u23e4 ");
-    case fit::Kind::Circle:
-      return QStringLiteral("\u25cb ");
-    case fit::Kind::Ellipse:
-      return QStringLiteral("\u2312 ");
-    case fit::Kind::Point:
-      return QStringLiteral("\u00d7 ");
+/// A row that is sorted by its numbers where it has some.
+class Item : public QTreeWidgetItem {
+ public:
+  using QTreeWidgetItem::QTreeWidgetItem;
+  bool operator<(const QTreeWidgetItem& other) const override {
+    const int column = treeWidget() != nullptr ? treeWidget()->sortColumn() : 0;
+    const QVariant a = data(column, kSort);
+    const QVariant b = other.data(column, kSort);
+    if (a.isValid() && b.isValid()) return a.toDouble() < b.toDouble();
+    return text(column).localeAwareCompare(other.text(column)) < 0;
   }
-  return {};
+};
+
+Kind kind_of(const QTreeWidgetItem* item) {
+  return static_cast<Kind>(item->data(0, kKind).toInt());
 }
+quint64 id_of(const QTreeWidgetItem* item) { return item->data(0, kId).toULongLong(); }
 
 }  // namespace
 
 EvidencePanel::EvidencePanel(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), tree_(new QTreeWidget) {
+    : QWidget(parent),
+      session_(session),
+      aside_(session),
+      tree_(new QTreeWidget),
+      words_(new QLineEdit),
+      grouping_(new QComboBox) {
   setObjectName(QStringLiteral("page"));
   auto* layout = new QVBoxLayout(this);
-  layout->setContentsMargins(8, 8, 2, 4);
+  layout->setContentsMargins(4, 4, 0, 2);
+  layout->setSpacing(3);
+  auto* head = new QHBoxLayout;
   auto* heading = new QLabel(tr("Evidence"));
   heading->setObjectName(QStringLiteral("heading"));
-  layout->addWidget(heading);
-  tree_->setColumnCount(2);
-  tree_->setHeaderHidden(true);
-  tree_->setIndentation(10);
-  tree_->setRootIsDecorated(false);
-  tree_->header()->setStretchLastSection(false);
-  tree_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
-  tree_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
+  words_->setObjectName(QStringLiteral("evidenceFilter"));
+  words_->setPlaceholderText(tr("narrow"));
+  words_->setAccessibleName(tr("Narrow the evidence"));
+  words_->setToolTip(tr("Rows with all these words: \u201cplane machined\u201d, \u201c13.5\u201d"));
+  words_->setClearButtonEnabled(true);
+  grouping_->setObjectName(QStringLiteral("evidenceGrouping"));
+  grouping_->setAccessibleName(tr("Group regions"));
+  grouping_->setToolTip(tr("How the regions are grouped"));
+  grouping_->addItems({tr("by kind"), tr("by surface"), tr("by pattern")});
+  head->addWidget(heading);
+  head->addWidget(words_, 1);
+  head->addWidget(grouping_);
+  layout->addLayout(head);
+  tree_->setObjectName(QStringLiteral("evidence"));
+  tree_->setColumnCount(kColumns);
+  tree_->setHeaderLabels({tr("what"), tr("size"), tr("form"), tr("state"), tr("area")});
+  tree_->headerItem()->setToolTip(kForm, tr("Form error"));
+  tree_->setIndentation(9);
+  tree_->setUniformRowHeights(true);
+  tree_->setSelectionMode(QAbstractItemView::ExtendedSelection);
+  tree_->setEditTriggers(QAbstractItemView::EditKeyPressed);
+  tree_->setSortingEnabled(true);
+  tree_->sortByColumn(-1, Qt::AscendingOrder);  // in the order of work, until a head is clicked
+  QHeaderView* header = tree_->header();
+  header->setStretchLastSection(false);
+  header->setMinimumSectionSize(30);
+  header->setSectionResizeMode(QHeaderView::ResizeToContents);
+  header->setSectionResizeMode(kWhat, QHeaderView::Stretch);
+  header->setContextMenuPolicy(Qt::CustomContextMenu);
+  for (int c = kSize; c < kColumns; ++c) {
+    tree_->headerItem()->setTextAlignment(c, Qt::AlignRight | Qt::AlignVCenter);
+    tree_->setColumnHidden(
+        c, !QSettings().value(QStringLiteral("evidence/column%1").arg(c), c != kArea).toBool());
+  }
   tree_->setAccessibleName(tr("Evidence"));
-  tree_->setToolTip(tr("Click a row to see it on the Bench; Del removes a fit or sketch"));
   empty_ = new QLabel(
       tr("Scans, regions, fits and sections will be listed here. Open a scan to begin."));
   empty_->setObjectName(QStringLiteral("empty"));
@@ -81,189 +102,280 @@ EvidencePanel::EvidencePanel(Session& session, QWidget* parent)
   layout->addWidget(empty_, 1);
   layout->addWidget(tree_, 1);
   connect(&session_, &Session::changed, this, &EvidencePanel::rebuild);
+  connect(&session_, &Session::routeChanged, this, &EvidencePanel::rebuild);
+  connect(words_, &QLineEdit::textChanged, this, &EvidencePanel::filter);
+  connect(grouping_, &QComboBox::currentIndexChanged, this, &EvidencePanel::rebuild);
+  connect(header, &QWidget::customContextMenuRequested, this, &EvidencePanel::showColumnMenu);
   connect(tree_, &QTreeWidget::itemClicked, this, [this](QTreeWidgetItem* item) {
-    const auto id = item->data(0, kId).toULongLong();
-    if (item->data(0, kKind) == Region) Q_EMIT refPicked({static_cast<std::uint32_t>(id), 0});
-    if (item->data(0, kKind) == FitItem) Q_EMIT refPicked({0, id});
-    if (item->data(0, kKind) == SketchItem) Q_EMIT sketchPicked(id);
+    std::vector<project::FitRef> refs;
+    for (const QTreeWidgetItem* chosen : tree_->selectedItems()) {
+      if (!ref_of(chosen).empty()) refs.push_back(ref_of(chosen));
+    }
+    if (refs.size() > 1) return Q_EMIT refsSelected(refs);
+    if (!ref_of(item).empty()) Q_EMIT refPicked(ref_of(item));
+    if (kind_of(item) == Kind::Sketch) Q_EMIT sketchPicked(id_of(item));
+    if (kind_of(item) == Kind::Body) Q_EMIT bodyPicked(static_cast<std::size_t>(id_of(item)));
   });
   connect(tree_, &QTreeWidget::itemActivated, this, [this](QTreeWidgetItem* item) {
-    if (item->data(0, kKind) == SketchItem) Q_EMIT sketchOpened(item->data(0, kId).toULongLong());
+    if (kind_of(item) == Kind::Sketch) Q_EMIT sketchOpened(id_of(item));
   });
+  connect(tree_, &QTreeWidget::itemChanged, this, &EvidencePanel::renamed);
+  connect(tree_, &QTreeWidget::itemCollapsed, this,
+          [this](QTreeWidgetItem* item) { folded_.insert(item->data(0, kKey).toString()); });
+  connect(tree_, &QTreeWidget::itemExpanded, this,
+          [this](QTreeWidgetItem* item) { folded_.erase(item->data(0, kKey).toString()); });
   tree_->setContextMenuPolicy(Qt::CustomContextMenu);
   connect(tree_, &QTreeWidget::customContextMenuRequested, this, &EvidencePanel::showMenu);
   auto* remove = new QAction(tr("Remove"), this);
   remove->setShortcut(QKeySequence::Delete);
   remove->setShortcutContext(Qt::WidgetWithChildrenShortcut);
-  addAction(remove);
-  connect(remove, &QAction::triggered, this, &EvidencePanel::removeCurrent);
+  tree_->addAction(remove);
+  connect(remove, &QAction::triggered, this, &EvidencePanel::removeSelected);
   rebuild();
 }
 
+project::FitRef EvidencePanel::ref_of(const QTreeWidgetItem* item) {
+  if (kind_of(item) == Kind::Region) return {static_cast<std::uint32_t>(id_of(item)), 0};
+  if (kind_of(item) == Kind::Fit || kind_of(item) == Kind::Relation) return {0, id_of(item)};
+  return {};
+}
+
 void EvidencePanel::showRegions(const std::vector<std::uint32_t>& regions) {
-  const QSignalBlocker block(tree_);
   tree_->clearSelection();
   for (QTreeWidgetItemIterator it(tree_); *it != nullptr; ++it) {
-    if ((*it)->data(0, kKind) != Region) continue;
-    const auto id = static_cast<std::uint32_t>((*it)->data(0, kId).toULongLong());
-    if (std::find(regions.begin(), regions.end(), id) == regions.end()) continue;
-    tree_->setCurrentItem(*it);
+    const std::uint32_t id = ref_of(*it).region;
+    if (id == 0 || std::find(regions.begin(), regions.end(), id) == regions.end()) continue;
+    (*it)->setSelected(true);
     tree_->scrollToItem(*it);
   }
 }
 
-void EvidencePanel::showMenu(const QPoint& at) {
-  QTreeWidgetItem* item = tree_->itemAt(at);
-  if (item == nullptr || item->data(0, kKind) != OtherScan) return;
-  const auto place = static_cast<std::size_t>(item->data(0, kId).toULongLong());
-  const QString name = item->text(0);
-  QMenu menu(this);
-  menu.addAction(tr("Work on %1").arg(name), this, [this, place, name] {
-    session_.edit(tr("work on %1").arg(name),
-                  [place](const project::Document& d) { return project::work_on_scan(d, place); });
-  });
-  menu.addAction(tr("Join %1 to the scan worked on").arg(name), this, [this, place, name] {
-    session_.edit(tr("join %1").arg(name),
-                  [place](const project::Document& d) { return project::join_scan(d, place); });
-  });
-  menu.addAction(tr("Close %1").arg(name), this, &EvidencePanel::removeCurrent);
-  menu.exec(tree_->viewport()->mapToGlobal(at));
-}
-
-void EvidencePanel::removeCurrent() {
-  QTreeWidgetItem* item = tree_->currentItem();
-  if (item == nullptr) return;
-  const auto id = item->data(0, kId).toULongLong();
-  if (item->data(0, kKind) == OtherScan)
-    session_.apply(tr("close %1").arg(item->text(0)),
-                   project::remove_other_scan(session_.document(), static_cast<std::size_t>(id)));
-  if (item->data(0, kKind) == FitItem)
-    session_.apply(tr("remove fit"), project::remove_fit(session_.document(), id));
-  if (item->data(0, kKind) == SketchItem)
-    session_.apply(tr("remove sketch"), project::remove_sketch(session_.document(), id));
-}
-
 void EvidencePanel::rebuild() {
   const project::Document& d = session_.document();
-  tree_->clear();
   empty_->setVisible(!d.scan);
   tree_->setVisible(d.scan != nullptr);
-  QFont bold = body_font(12, true);
-  const auto top = [&](const QString& name, const QString& detail = {}) {
-    auto* item = new QTreeWidgetItem(tree_, {name, detail});
-    item->setFont(0, bold);
-    item->setTextAlignment(1, Qt::AlignRight | Qt::AlignVCenter);
-    item->setForeground(1, role::graphite);
-    item->setExpanded(true);
-    return item;
-  };
-  if (!d.scan) {
-    return;
-  }
-  auto* scan = top(
-      QString::fromStdString(d.scan->name),
-      QString::fromStdString(format_count(d.scan->health.triangles)) + QStringLiteral(" \u25b5"));
-  if (!d.survey) {
-    row(scan, tr("no regions yet: Survey finds them"), {})->setForeground(0, role::graphite);
-  } else {
-    int rest = 0;
-    for (const survey::Region& r : d.survey->regions) {
-      if (r.triangles == 0) continue;  // merged into another
-      if (!r.fit || r.id > 40) {
-        ++rest;
-        continue;
-      }
-      QString name = symbol(&*r.fit) + QString::number(r.id);
-      const fit::Surface& s = r.fit->surface;
-      if (const fit::SizeInfo* size = fit::about(s.kind).size()) {
-        const bool angle = size->unit == fit::SizeInfo::Unit::Angle;
-        const std::string value =
-            angle ? format_fixed(size->said(s), 2) + "\u00b0" : length_fixed(size->said(s), 2);
-        name += QStringLiteral("  ") + (angle ? QString() : tr(size->symbol) + QLatin1Char(' ')) +
-                QString::fromStdString(value);
-      }
-      auto* item = row(scan, name, QString::fromUtf8(survey::finish_name(r.finish)), Region, r.id);
-      item->setToolTip(
-          0,
-          tr("%1 %2: RMS %3, form error %4, %5 triangles")
-                  .arg(QString::fromUtf8(fit::kind_name(s.kind)))
-                  .arg(r.id)
-                  .arg(QString::fromStdString(length_fixed(r.fit->rms, 3)))
-                  .arg(QString::fromStdString(length_fixed(r.fit->form_error, 3)))
-                  .arg(r.triangles) +
-              (r.form ? QLatin1Char('\n') + QString::fromStdString(r.form->words()) : QString()) +
-              (r.shared != 0 && r.shared != r.id
-                   ? tr("\non one surface with region %1").arg(r.shared)
-                   : QString()) +
-              (r.direction_of != 0
-                   ? tr("\ndirection of region %1: its own is uncertain by %2\u00b0")
-                         .arg(r.direction_of)
-                         .arg(r.fit->u_angle * 57.29577951308232, 0, 'f', 2)
-                   : QString()));
-    }
-    if (rest > 0) row(scan, tr("other regions %1").arg(rest), {})->setForeground(0, role::graphite);
-  }
-  for (std::size_t i = 0; i < d.other_scans.size(); ++i) {
-    const project::Scan& other = *d.other_scans[i];
-    auto* item = top(
-        QString::fromStdString(other.name),
-        QString::fromStdString(format_count(other.health.triangles)) + QStringLiteral(" \u25b5"));
-    item->setData(0, kKind, OtherScan);
-    item->setData(0, kId, static_cast<quint64>(i));
-    item->setForeground(0, role::graphite);
-    item->setToolTip(0,
-                     tr("Beside the scan worked on; right-click to work on it, join or close it"));
-  }
-  if (!d.fits.empty()) {
-    auto* fits = top(tr("Fits"));
-    for (const auto& f : d.fits)
-      row(fits, symbol(&f->result) + QString::fromStdString(f->name),
-          QString::fromStdString(length_fixed(f->result.form_error, 3)), FitItem, f->id);
-  }
-  if (!d.relations.empty()) {
-    auto* relations = top(tr("Relations"));
-    for (const project::FitRelation& r : d.relations) {
-      const QString words = QString::fromStdString(d.name_of(r.a) + " " + project::describe(d, r));
-      auto* item = row(relations, words.section(QStringLiteral(": costs"), 0, 0),
-                       r.cost.within_noise           ? tr("within noise")
-                       : project::matters(d, r.cost) ? tr("disagrees")
-                                                     : tr("no matter"),
-                       FitItem, r.a.fit);
-      if (project::matters(d, r.cost)) item->setForeground(1, role::red_pencil);
-      item->setToolTip(0, words);
-    }
-  }
-  if (d.frame) {
-    auto* datums = top(tr("Datums"));
-    const auto datum = [&](const QString& letter, const project::FitRef& ref) {
-      const fit::SurfaceFit* f = d.fit_of(ref);
-      row(datums,
-          letter + QStringLiteral("  ") + symbol(f) + QString::fromStdString(d.name_of(ref)),
-          f != nullptr ? QString::fromStdString(length_fixed(f->form_error, 3)) : QString(),
-          ref.fit != 0 ? FitItem : Region, ref.fit != 0 ? ref.fit : ref.region);
+  words_->setVisible(d.scan != nullptr);
+  grouping_->setVisible(d.survey != nullptr);
+  if (!d.scan) return tree_->clear();
+  // Off the interface's thread: sketches are solved and planes measured for it.
+  aside_.run([this, document = session_.snapshot(), route = session_.route(), extents = extents_,
+              grouping = static_cast<Grouping>(grouping_->currentIndex())](
+                 const Task&) mutable -> Session::Finish {
+    if (extents.survey != document->survey) extents = measure_extents(*document);
+    auto rows = evidence_rows(*document, *route, extents, grouping);
+    return [this, extents, rows = std::move(rows)] {
+      extents_ = extents;
+      fill(rows);
     };
-    if (d.frame->upon)
-      row(datums, tr("upon %1").arg(QString::fromStdString(d.frame->upon->model)),
-          QString::fromStdString(length_fixed(d.frame->upon->rms, 3)));
-    else
-      datum(QStringLiteral("A"), d.frame->primary);
-    for (const auto& ref : d.frame->secondary) datum(QStringLiteral("B"), ref);
-    for (const auto& ref : d.frame->origin) datum(QStringLiteral("C"), ref);
+  });
+}
+
+void EvidencePanel::fill(const std::vector<EvidenceRow>& rows) {
+  const QSignalBlocker block(tree_);
+  std::set<std::pair<int, quint64>> selected;
+  for (const QTreeWidgetItem* item : tree_->selectedItems())
+    selected.emplace(item->data(0, kKind).toInt(), id_of(item));
+  const int scrolled = tree_->verticalScrollBar()->value();
+  tree_->setUpdatesEnabled(false);
+  tree_->setSortingEnabled(false);
+  tree_->clear();
+  for (const EvidenceRow& row : rows) add(tree_->invisibleRootItem(), row);
+  for (QTreeWidgetItemIterator it(tree_); *it != nullptr; ++it) {
+    if (kind_of(*it) == Kind::Group)
+      (*it)->setExpanded(!folded_.contains((*it)->data(0, kKey).toString()));
+    else if (selected.contains({(*it)->data(0, kKind).toInt(), id_of(*it)}))
+      (*it)->setSelected(true);
   }
-  if (!d.sketches.empty()) {
-    auto* sections = top(tr("Sections"));
-    for (const auto& s : d.sketches) {
-      const auto solution = sketch::solve(s->sketch);
-      QString state = tr("clashing");
-      if (solution && solution->state == sketch::State::Held) state = tr("held");
-      if (solution && solution->state == sketch::State::Loose)
-        state = tr("loose %1").arg(solution->freedoms);
-      auto* item = row(sections, QString::fromStdString(s->name), state, SketchItem, s->id);
-      if (state == tr("clashing")) item->setForeground(1, role::red_pencil);
-      item->setToolTip(0, tr("Double-click to edit the sketch"));
+  tree_->setSortingEnabled(true);
+  filter();
+  tree_->setUpdatesEnabled(true);
+  tree_->verticalScrollBar()->setValue(scrolled);
+}
+
+void EvidencePanel::add(QTreeWidgetItem* parent, const EvidenceRow& row) {
+  auto* item = new Item(parent);
+  item->setData(0, kKind, static_cast<int>(row.kind));
+  item->setData(0, kId, row.id);
+  item->setData(0, kKey, row.key);
+  item->setText(kWhat, row.what);
+  item->setText(kSize, row.size);
+  item->setText(kState, row.state);
+  if (row.form >= 0) {
+    item->setText(kForm, QString::fromStdString(length_fixed(row.form, 3)));
+    item->setData(kForm, kSort, row.form);
+  }
+  if (row.area >= 0) {
+    item->setText(kArea, area_text(row.area, 0));
+    item->setData(kArea, kSort, row.area);
+  }
+  for (int c = 0; c < kColumns; ++c) {
+    item->setToolTip(c, row.tip);
+    if (c == kWhat) continue;
+    item->setTextAlignment(c, Qt::AlignRight | Qt::AlignVCenter);
+    item->setForeground(c, row.wrong && c == kState ? role::red_pencil : role::graphite);
+  }
+  if (row.kind == Kind::Group) item->setFont(kWhat, body_font(12, true));
+  if (row.renames) item->setFlags(item->flags() | Qt::ItemIsEditable);
+  for (const EvidenceRow& child : row.children) add(item, child);
+}
+
+void EvidencePanel::filter() {
+  const QStringList words = words_->text().split(QLatin1Char(' '), Qt::SkipEmptyParts);
+  const std::function<bool(QTreeWidgetItem*, const QString&)> narrow = [&](QTreeWidgetItem* item,
+                                                                           const QString& above) {
+    QString text = above + QLatin1Char(' ') + item->text(kWhat) + QLatin1Char(' ') +
+                   item->text(kSize) + QLatin1Char(' ') + item->text(kState);
+    bool shown = std::all_of(words.begin(), words.end(), [&](const QString& word) {
+      return text.contains(word, Qt::CaseInsensitive);
+    });
+    if (item->childCount() > 0) {
+      shown = false;
+      for (int i = 0; i < item->childCount(); ++i) shown = narrow(item->child(i), text) || shown;
     }
+    item->setHidden(!shown && !words.isEmpty());
+    return shown;
+  };
+  for (int i = 0; i < tree_->topLevelItemCount(); ++i) narrow(tree_->topLevelItem(i), {});
+}
+
+void EvidencePanel::renamed(QTreeWidgetItem* item) {
+  // The symbol before the name is not part of it.
+  QString name = item->text(kWhat).trimmed();
+  if (kind_of(item) == Kind::Fit && name.size() > 1 && !name.front().isLetterOrNumber())
+    name = name.mid(1).trimmed();
+  const quint64 id = id_of(item);
+  const std::string text = name.toStdString();
+  using Renamed = Result<project::Document>;
+  Session::Edit edit;
+  if (kind_of(item) == Kind::Fit)
+    edit = [id, text](const project::Document& d) -> Renamed {
+      return project::rename_fit(d, id, text);
+    };
+  if (kind_of(item) == Kind::Sketch)
+    edit = [id, text](const project::Document& d) -> Renamed {
+      return project::rename_sketch(d, id, text);
+    };
+  const model::Model& solid = session_.route()->solid;
+  if (kind_of(item) == Kind::Body && id < solid.body_count())
+    edit = [body = solid.body(static_cast<std::size_t>(id)),
+            text](const project::Document& d) -> Renamed {
+      project::BodyLook look = project::look_of(d, body);
+      look.name = text;
+      return project::with_body_look(d, body.key, look);
+    };
+  if (!edit) return;
+  session_.edit(tr("rename %1").arg(name), std::move(edit), [this](const Error* error) {
+    if (error == nullptr) return;
+    session_.report(*error);
+    rebuild();
+  });
+}
+
+void EvidencePanel::removeSelected() {
+  struct Gone {
+    Kind kind;
+    quint64 id;
+  };
+  std::vector<Gone> gone;
+  QStringList names;
+  for (const QTreeWidgetItem* item : tree_->selectedItems()) {
+    const Kind kind = kind_of(item);
+    if (kind != Kind::Fit && kind != Kind::Sketch && kind != Kind::OtherScan) continue;
+    gone.push_back({kind, id_of(item)});
+    names << item->text(kWhat).trimmed();
   }
-  tree_->expandAll();
+  if (gone.empty()) {
+    if (tree_->selectedItems().isEmpty()) return;
+    return session_.report({ErrorCode::InvalidInput,
+                            "Only fits, sketches and scans beside can be removed here. Regions are "
+                            "changed by Repaint, steps in the Route."});
+  }
+  // Scans by their place: the last first, so that the others keep theirs.
+  std::sort(gone.begin(), gone.end(), [](const Gone& a, const Gone& b) { return a.id > b.id; });
+  session_.edit(
+      tr("remove %1").arg(names.join(QStringLiteral(", "))),
+      [gone](const project::Document& document) -> Result<project::Document> {
+        Result<project::Document> next = document;
+        for (const Gone& g : gone) {
+          if (!next) return next;
+          next = g.kind == Kind::Fit ? project::remove_fit(*next, g.id)
+                 : g.kind == Kind::Sketch
+                     ? project::remove_sketch(*next, g.id)
+                     : project::remove_other_scan(*next, static_cast<std::size_t>(g.id));
+        }
+        return next;
+      },
+      [this, names](const Error* error) {
+        if (error != nullptr) return session_.report(*error);
+        Q_EMIT session_.said(tr("removed %1").arg(names.join(QStringLiteral(", "))));
+      });
+}
+
+void EvidencePanel::showMenu(const QPoint& at) {
+  QTreeWidgetItem* item = tree_->itemAt(at);
+  if (item == nullptr) return;
+  QMenu menu(this);
+  const project::FitRef ref = ref_of(item);
+  if (!ref.empty()) {
+    menu.addAction(tr("Zoom to it"), this, [this, ref] { Q_EMIT viewWanted(ref, false); });
+    menu.addAction(tr("Look straight at it"), this, [this, ref] { Q_EMIT viewWanted(ref, true); });
+    menu.addSeparator();
+    for (const auto& [text, tool] :
+         {std::pair{tr("Measure from it"), tr("Measure")}, std::pair{tr("Relate it"), tr("Relate")},
+          std::pair{tr("Frame on it"), tr("Frame")}, std::pair{tr("Feature of it"), tr("Feature")}})
+      menu.addAction(text, this, [this, tool = tool, ref] { Q_EMIT toolWanted(tool, ref); });
+    if (ref.region != 0)
+      menu.addAction(tr("Repaint it"), this,
+                     [this, ref] { Q_EMIT toolWanted(tr("Repaint"), ref); });
+  }
+  if (kind_of(item) == Kind::Body) {
+    const auto body = static_cast<std::size_t>(id_of(item));
+    menu.addAction(tr("Hide it or show it"), this,
+                   [this, body] { show_bodies(session_, body, Showing::Toggle); });
+    menu.addAction(tr("Show only this"), this,
+                   [this, body] { show_bodies(session_, body, Showing::Only); });
+    menu.addAction(tr("Show all bodies"), this,
+                   [this, body] { show_bodies(session_, body, Showing::All); });
+  }
+  if (kind_of(item) == Kind::Sketch)
+    menu.addAction(tr("Edit the sketch"), this,
+                   [this, id = id_of(item)] { Q_EMIT sketchOpened(id); });
+  if (kind_of(item) == Kind::OtherScan) {
+    const auto place = static_cast<std::size_t>(id_of(item));
+    const QString name = item->text(kWhat);
+    menu.addAction(tr("Work on %1").arg(name), this, [this, place, name] {
+      session_.edit(tr("work on %1").arg(name), [place](const project::Document& d) {
+        return project::work_on_scan(d, place);
+      });
+    });
+    menu.addAction(tr("Join %1 to the scan worked on").arg(name), this, [this, place, name] {
+      session_.edit(tr("join %1").arg(name),
+                    [place](const project::Document& d) { return project::join_scan(d, place); });
+    });
+  }
+  if ((item->flags() & Qt::ItemIsEditable) != 0)
+    menu.addAction(tr("Rename\tF2"), this, [this, item] { tree_->editItem(item, kWhat); });
+  if (kind_of(item) == Kind::Fit || kind_of(item) == Kind::Sketch)
+    menu.addAction(tr("Remove\tDel"), this, &EvidencePanel::removeSelected);
+  if (kind_of(item) == Kind::OtherScan)
+    menu.addAction(tr("Close %1").arg(item->text(kWhat)), this, &EvidencePanel::removeSelected);
+  if (!menu.isEmpty()) menu.exec(tree_->viewport()->mapToGlobal(at));
+}
+
+void EvidencePanel::showColumnMenu(const QPoint& at) {
+  QMenu menu(this);
+  for (int c = kSize; c < kColumns; ++c) {
+    QAction* action = menu.addAction(tree_->headerItem()->text(c));
+    action->setCheckable(true);
+    action->setChecked(!tree_->isColumnHidden(c));
+    connect(action, &QAction::toggled, this, [this, c](bool on) {
+      tree_->setColumnHidden(c, !on);
+      QSettings().setValue(QStringLiteral("evidence/column%1").arg(c), on);
+    });
+  }
+  menu.addAction(tr("In the order of work"), this,
+                 [this] { tree_->sortByColumn(-1, Qt::AscendingOrder), rebuild(); });
+  menu.exec(tree_->header()->mapToGlobal(at));
 }
 
 }  // namespace lostline::app

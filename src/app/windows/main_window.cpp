@@ -4,6 +4,7 @@
 
 #include "look/preferences.h"
 #include "look/theme.h"
+#include "panels/body_showing.h"
 #include "panels/valley_plot.h"
 #include "reading/evidence.h"
 #include "tools/step_cards.h"
@@ -115,11 +116,26 @@ void MainWindow::connectPanels() {
       card()->touch();
       return card()->pickRef(ref);
     }
-    if (ref.region != 0)
-      bench_->setSelection({ref.region});
-    else if (const project::Fit* f = session_.document().find_fit(ref.fit))
-      bench_->setSelection({}, *f->triangles);
+    select({ref});
   });
+  connect(evidence_, &EvidencePanel::refsSelected, this,
+          [this](const std::vector<project::FitRef>& refs) { select(refs); });
+  connect(evidence_, &EvidencePanel::bodyPicked, this, [this](std::size_t body) {
+    if (card() != nullptr) return;
+    std::vector<std::uint32_t> faces;
+    const model::Model& solid = session_.route()->solid;
+    for (std::size_t f = 0; f < solid.face_count(); ++f) {
+      if (solid.body_of_face(f) == body) faces.push_back(static_cast<std::uint32_t>(f));
+    }
+    bench_->setModelSelection(faces);
+  });
+  connect(evidence_, &EvidencePanel::toolWanted, this, &MainWindow::startWith);
+  connect(evidence_, &EvidencePanel::viewWanted, this,
+          [this](const project::FitRef& ref, bool straight) {
+            select({ref});
+            view(straight ? kNormal : kFitSelection);
+          });
+  connect(bench_, &BenchView::menuWanted, this, &MainWindow::benchMenu);
   connect(evidence_, &EvidencePanel::sketchPicked, this, [this](project::Id id) {
     if (const auto* s = session_.document().find_sketch(id))
       strip_->showSection(s->section, s->sketch, s->reach(),
@@ -139,6 +155,64 @@ void MainWindow::connectPanels() {
       });
   connect(&strip_->valley(), &ValleyPlot::valueChosen, ledger_, &LedgerPanel::inkFromValley);
   connect(route_, &RoutePanel::stepOpened, this, &MainWindow::editStep);
+}
+
+void MainWindow::select(const std::vector<project::FitRef>& refs) {
+  std::vector<std::uint32_t> triangles;
+  for (const project::FitRef& ref : refs) {
+    const project::Fit* f = session_.document().find_fit(ref.fit);
+    if (f != nullptr && f->triangles)
+      triangles.insert(triangles.end(), f->triangles->begin(), f->triangles->end());
+  }
+  bench_->setSelection(regions_of(refs), triangles);
+}
+
+void MainWindow::startWith(const QString& tool, const project::FitRef& ref) {
+  for (int stage = kReceive; stage <= kRelease; ++stage) {
+    if (!rail_->toolNames(stage).contains(tool)) continue;
+    setStage(stage);
+    if (!rail_->startTool(tool)) return say(tr("%1 is not possible yet.").arg(tool), true);
+    card()->touch();
+    return card()->pickRef(ref);
+  }
+}
+
+void MainWindow::benchMenu(const Pick& pick, const QPointF& at) {
+  QMenu menu(this);
+  const project::FitRef ref{pick.region, 0};
+  const bool face = pick.what == Pick::What::Model && pick.face != scan::kNone;
+  if (pick.region != 0 || face) {
+    const auto look = [this, pick, ref, face](int which) {
+      if (card() == nullptr) picked(pick);
+      if (card() != nullptr && !face) select({ref});
+      view(which);
+    };
+    menu.addAction(tr("Zoom to it"), this, [look] { look(kFitSelection); });
+    menu.addAction(tr("Look straight at it"), this, [look] { look(kNormal); });
+    menu.addSeparator();
+  }
+  if (pick.region != 0) {
+    for (const auto& [text, tool] :
+         {std::pair{tr("Measure from it"), tr("Measure")}, std::pair{tr("Relate it"), tr("Relate")},
+          std::pair{tr("Frame on it"), tr("Frame")}, std::pair{tr("Feature of it"), tr("Feature")},
+          std::pair{tr("Repaint it"), tr("Repaint")}})
+      menu.addAction(text, this, [this, tool = tool, ref] { startWith(tool, ref); });
+    menu.addSeparator();
+  }
+  const model::Model& solid = session_.route()->solid;
+  if (face && pick.face < solid.face_count()) {
+    const std::size_t body = solid.body_of_face(pick.face);
+    menu.addAction(tr("Hide this body"), this,
+                   [this, body] { show_bodies(session_, body, Showing::Toggle); });
+    menu.addAction(tr("Show only this body"), this,
+                   [this, body] { show_bodies(session_, body, Showing::Only); });
+    menu.addAction(tr("Show all bodies"), this,
+                   [this, body] { show_bodies(session_, body, Showing::All); });
+    menu.addSeparator();
+  }
+  menu.addAction(tr("Whole part"), this, [this] { view(kFitView); });
+  menu.addAction(tr("Zoom by window"), this, [this] { view(kWindow); });
+  menu.exec(bench_->mapToGlobal(at.toPoint()));
 }
 
 void MainWindow::picked(const Pick& pick) {

@@ -59,6 +59,10 @@ class MainWindow : public QMainWindow {
   void buildColumns();
   void connectPanels();
   void picked(const Pick& pick);
+  void select(const std::vector<project::FitRef>& refs);
+  /// Starts a tool of any stage with its first pick.
+  void startWith(const QString& tool, const project::FitRef& ref);
+  void benchMenu(const Pick& pick, const QPointF& at);
   void startSketch(project::Id sketch);
   void startInking();
   void editStep(project::Id step);

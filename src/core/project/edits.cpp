@@ -450,6 +450,36 @@ Result<Document> move_step(const Document& document, Id id, std::size_t place) {
   return next;
 }
 
+namespace {
+
+/// A shared part of the document under another name.
+template <class Part>
+Result<Document> renamed(const Document& document,
+                         std::vector<std::shared_ptr<const Part>> Document::*parts, Id id,
+                         const std::string& name, const std::string& what) {
+  if (name.find_first_not_of(' ') == std::string::npos)
+    return Error{ErrorCode::InvalidInput, "A " + what + " needs a name."};
+  Document next = document;
+  for (auto& part : next.*parts) {
+    if (part->id != id) continue;
+    auto changed = std::make_shared<Part>(*part);
+    changed->name = name;
+    part = std::move(changed);
+    return next;
+  }
+  return Error{ErrorCode::NotFound, "This " + what + " is gone."};
+}
+
+}  // namespace
+
+Result<Document> rename_sketch(const Document& document, Id id, const std::string& name) {
+  return renamed(document, &Document::sketches, id, name, "sketch");
+}
+
+Result<Document> rename_fit(const Document& document, Id id, const std::string& name) {
+  return renamed(document, &Document::fits, id, name, "fit");
+}
+
 Result<Document> rename_step(const Document& document, Id id, const std::string& name) {
   if (name.find_first_not_of(' ') == std::string::npos)
     return Error{ErrorCode::InvalidInput, "A step needs a name."};

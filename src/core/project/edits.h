@@ -66,6 +66,9 @@ Document remove_step(const Document& document, Id step);
 /// Moves a step to a place in the Route (0 is first) and numbers it between its neighbours.
 Result<Document> move_step(const Document& document, Id step, std::size_t place);
 Result<Document> rename_step(const Document& document, Id step, const std::string& name);
+/// @errors InvalidInput  a name without letters;  NotFound.
+Result<Document> rename_sketch(const Document& document, Id sketch, const std::string& name);
+Result<Document> rename_fit(const Document& document, Id fit, const std::string& name);
 Document set_parked(const Document& document, Id step, bool parked);
 
 /// Brings sketches, readings and step values up to date with the Ledger and the frame; what the

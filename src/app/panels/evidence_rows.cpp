@@ -1,0 +1,342 @@
+#include "panels/evidence_rows.h"
+
+#include <QCoreApplication>
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <numbers>
+
+#include "fit/surface_kind.h"
+#include "look/preferences.h"
+#include "project/bodies.h"
+#include "project/fits.h"
+#include "project/patterns.h"
+#include "project/relations.h"
+
+namespace lostline::app {
+namespace {
+
+using Row = EvidenceRow;
+
+QString tr(const char* text, const char* disambiguation = nullptr, int n = -1) {
+  return QCoreApplication::translate("lostline::app::EvidencePanel", text, disambiguation, n);
+}
+QString utf8(const std::string& text) { return QString::fromStdString(text); }
+
+Row group(const QString& key, const QString& what, const QString& state = {}) {
+  Row row;
+  row.key = key;
+  row.what = what;
+  row.state = state;
+  return row;
+}
+
+/// The form characteristic of a surface, ISO 1101: flatness, cylindricity; what is
+/// neither is judged by its surface profile.
+QString symbol(const fit::SurfaceFit* f) {
+  if (f == nullptr) return QStringLiteral("\u223f ");
+  switch (f->surface.kind) {
+    case fit::Kind::Plane:
+      return QStringLiteral("\u25b1 ");
+    case fit::Kind::Cylinder:
+      return QStringLiteral("\u232d ");
+    case fit::Kind::Cone:
+    case fit::Kind::Sphere:
+    case fit::Kind::Torus:
+      return QStringLiteral("\u2313 ");
+    case fit::Kind::Line:
+      return QStringLiteral("\u23e4 ");
+    case fit::Kind::Circle:
+      return QStringLiteral("\u25cb ");
+    case fit::Kind::Ellipse:
+      return QStringLiteral("\u2312 ");
+    case fit::Kind::Point:
+      return QStringLiteral("\u00d7 ");
+  }
+  return {};
+}
+
+QString size_of(const fit::Surface& s) {
+  const fit::SizeInfo* size = fit::about(s.kind).size();
+  if (size == nullptr) return {};
+  if (size->unit == fit::SizeInfo::Unit::Angle)
+    return utf8(format_fixed(size->said(s), 2)) + QChar(0x00b0);
+  return QString::fromUtf8(size->symbol) + QLatin1Char(' ') + utf8(length_fixed(size->said(s), 2));
+}
+
+/// "+z", or "" for what is square to no axis of the part.
+QString facing(const Vec3& normal) {
+  constexpr double kSquare = 0.99985;  // within a degree
+  for (int axis = 0; axis < 3; ++axis) {
+    if (std::abs(normal[axis]) > kSquare)
+      return (normal[axis] > 0 ? QStringLiteral("+") : QStringLiteral("\u2212")) +
+             QStringLiteral("xyz").mid(axis, 1);
+  }
+  return tr("slanted");
+}
+
+QString tip_of(const survey::Region& r) {
+  const QString kind =
+      r.fit ? QString::fromUtf8(fit::kind_name(r.fit->surface.kind)) : tr("free-form region");
+  QString tip =
+      tr("%1 %2: %3 triangles, %4").arg(kind).arg(r.id).arg(r.triangles).arg(area_text(r.area));
+  if (r.fit)
+    tip += tr("\nRMS %1, form error %2")
+               .arg(utf8(length_fixed(r.fit->rms, 3)), utf8(length_fixed(r.fit->form_error, 3)));
+  if (r.form) tip += QLatin1Char('\n') + utf8(r.form->words());
+  if (r.shared != 0 && r.shared != r.id) tip += tr("\non one surface with region %1").arg(r.shared);
+  if (r.direction_of != 0)
+    tip += tr("\ndirection of region %1: its own is uncertain by %2\u00b0")
+               .arg(r.direction_of)
+               .arg(r.fit->u_angle * 180 / std::numbers::pi, 0, 'f', 2);
+  if (r.locked) tip += tr("\nlocked");
+  return tip;
+}
+
+Row region_row(const project::Document& d, const survey::Region& r, const RegionExtents& extents) {
+  Row row;
+  row.kind = Row::Kind::Region;
+  row.id = r.id;
+  row.area = r.area;
+  row.state = QString::fromUtf8(survey::finish_name(r.finish));
+  row.tip = tip_of(r);
+  row.what = symbol(r.fit ? &*r.fit : nullptr) + QString::number(r.id);
+  if (!r.fit) return row;
+  row.form = r.fit->form_error;
+  row.size = size_of(r.fit->surface);
+  if (r.fit->surface.kind != fit::Kind::Plane) return row;
+  row.what += QStringLiteral("  ") + facing(d.to_part().linear() * r.fit->surface.axis);
+  if (extents.survey == d.survey && r.id < extents.size.size()) {
+    const Vec2 size = extents.size[r.id];
+    row.size = utf8(length_fixed(size.x(), 1)) + QStringLiteral(" \u00d7 ") +
+               utf8(length_fixed(size.y(), 1));
+  }
+  return row;
+}
+
+/// The groups that a region stands in, each by its key and title.
+std::vector<std::pair<QString, QString>> groups_of(const survey::Survey& survey,
+                                                   const survey::Region& r, Grouping grouping,
+                                                   const std::vector<QString>& patterns) {
+  const QString kind =
+      r.fit ? QString::fromUtf8(fit::kind_name(r.fit->surface.kind)) : tr("free-form");
+  if (grouping == Grouping::BySurface && r.shared != 0)
+    return {{QStringLiteral("shared %1").arg(r.shared),
+             tr("one %1: with region %2").arg(kind).arg(r.shared)}};
+  if (grouping == Grouping::ByPattern) {
+    std::vector<std::pair<QString, QString>> in;
+    for (std::size_t p = 0; p < survey.patterns.size(); ++p) {
+      const auto& members = survey.patterns[p].regions;
+      if (std::find(members.begin(), members.end(), r.id) != members.end())
+        in.emplace_back(QStringLiteral("pattern %1").arg(p), patterns[p]);
+    }
+    if (!in.empty()) return in;
+    return {{QStringLiteral("alone"), tr("in no pattern")}};
+  }
+  if (grouping == Grouping::BySurface) return {{QStringLiteral("single"), tr("alone")}};
+  return {{kind, r.fit ? tr("%1s").arg(kind) : tr("free-form")}};
+}
+
+Row region_groups(const project::Document& d, const RegionExtents& extents, Grouping grouping) {
+  Row regions = group(QStringLiteral("regions"), tr("Regions"));
+  if (!d.survey) {
+    regions.what = tr("No regions yet: Survey finds them");
+    return regions;
+  }
+  std::vector<QString> patterns;
+  if (grouping == Grouping::ByPattern) {
+    for (const survey::Pattern& p : d.survey->patterns)
+      patterns.push_back(utf8(project::describe(d, p)));
+  }
+  std::map<QString, std::size_t> place;
+  std::size_t count = 0;
+  for (const survey::Region& r : d.survey->regions) {
+    if (r.triangles == 0) continue;  // merged into another
+    ++count;
+    for (const auto& [key, title] : groups_of(*d.survey, r, grouping, patterns)) {
+      const auto [it, fresh] = place.emplace(key, regions.children.size());
+      if (fresh) regions.children.push_back(group(QStringLiteral("regions/") + key, title));
+      regions.children[it->second].children.push_back(region_row(d, r, extents));
+    }
+  }
+  for (Row& g : regions.children) g.state = QString::number(g.children.size());
+  // Free-form and what is in no group come last.
+  std::stable_partition(regions.children.begin(), regions.children.end(), [](const Row& g) {
+    return !g.key.endsWith(tr("free-form")) && !g.key.endsWith(QStringLiteral("alone")) &&
+           !g.key.endsWith(QStringLiteral("single"));
+  });
+  regions.state = QString::number(count);
+  return regions;
+}
+
+Row fit_rows(const project::Document& d) {
+  Row fits = group(QStringLiteral("fits"), tr("Fits"), QString::number(d.fits.size()));
+  for (const auto& f : d.fits) {
+    Row row;
+    row.kind = Row::Kind::Fit;
+    row.id = f->id;
+    row.what = symbol(&f->result) + utf8(f->name);
+    row.size = size_of(f->result.surface);
+    row.form = f->result.form_error;
+    row.renames = true;
+    row.tip = tr("%1: RMS %2, form error %3")
+                  .arg(utf8(f->name), utf8(length_fixed(f->result.rms, 3)),
+                       utf8(length_fixed(f->result.form_error, 3)));
+    fits.children.push_back(row);
+  }
+  return fits;
+}
+
+Row relation_rows(const project::Document& d) {
+  Row relations =
+      group(QStringLiteral("relations"), tr("Relations"), QString::number(d.relations.size()));
+  for (const project::FitRelation& r : d.relations) {
+    const QString words = utf8(d.name_of(r.a) + " " + project::describe(d, r));
+    Row row;
+    row.kind = Row::Kind::Relation;
+    row.id = r.a.fit;
+    row.what = words.section(QStringLiteral(": costs"), 0, 0);
+    row.wrong = project::matters(d, r.cost);
+    row.state = r.cost.within_noise ? tr("within noise")
+                : row.wrong         ? tr("disagrees")
+                                    : tr("no matter");
+    row.tip = words;
+    relations.children.push_back(row);
+  }
+  return relations;
+}
+
+Row datum_rows(const project::Document& d) {
+  Row datums = group(QStringLiteral("datums"), tr("Datums"));
+  const auto datum = [&](const QString& letter, const project::FitRef& ref) {
+    const fit::SurfaceFit* f = d.fit_of(ref);
+    Row row;
+    row.kind = ref.fit != 0 ? Row::Kind::Fit : Row::Kind::Region;
+    row.id = ref.fit != 0 ? ref.fit : ref.region;
+    row.what = letter + QStringLiteral("  ") + symbol(f) + utf8(d.name_of(ref));
+    if (f != nullptr) row.form = f->form_error;
+    datums.children.push_back(row);
+  };
+  if (d.frame->upon) {
+    Row row;
+    row.what = tr("upon %1").arg(utf8(d.frame->upon->model));
+    row.form = d.frame->upon->rms;
+    datums.children.push_back(row);
+  } else {
+    datum(QStringLiteral("A"), d.frame->primary);
+  }
+  for (const auto& ref : d.frame->secondary) datum(QStringLiteral("B"), ref);
+  for (const auto& ref : d.frame->origin) datum(QStringLiteral("C"), ref);
+  return datums;
+}
+
+Row sketch_rows(const project::Document& d) {
+  Row sketches = group(QStringLiteral("sketches"), tr("Sections and sketches"),
+                       QString::number(d.sketches.size()));
+  for (const auto& s : d.sketches) {
+    const auto solution = sketch::solve(s->sketch);
+    Row row;
+    row.kind = Row::Kind::Sketch;
+    row.id = s->id;
+    row.what = utf8(s->name);
+    row.renames = true;
+    row.state = tr("clashing");
+    if (solution && solution->state == sketch::State::Held) row.state = tr("held");
+    if (solution && solution->state == sketch::State::Loose)
+      row.state = tr("loose %1").arg(solution->freedoms);
+    row.wrong = !solution || solution->state == sketch::State::Clashing;
+    QStringList users;
+    for (const model::Step& step : d.steps) {
+      if (model::uses_of(step.feature).sketch == s->id) users << utf8(step.name);
+    }
+    row.tip = tr("Double-click to edit the sketch");
+    if (!users.isEmpty())
+      row.tip += tr("\nsteps that rest on it: %1").arg(users.join(QStringLiteral(", ")));
+    sketches.children.push_back(row);
+  }
+  return sketches;
+}
+
+Row body_rows(const project::Document& d, const model::Model& solid) {
+  Row bodies = group(QStringLiteral("bodies"), tr("Bodies"), QString::number(solid.body_count()));
+  for (std::size_t b = 0; b < solid.body_count(); ++b) {
+    const model::Body& body = solid.body(b);
+    Row row;
+    row.kind = Row::Kind::Body;
+    row.id = b;
+    row.what = utf8(project::body_title(d, body));
+    row.size = QString::fromUtf8(model::kind_name(body.kind));
+    row.state = project::look_of(d, body).shown ? QString() : tr("hidden");
+    row.renames = true;
+    bodies.children.push_back(row);
+  }
+  return bodies;
+}
+
+}  // namespace
+
+RegionExtents measure_extents(const project::Document& d) {
+  RegionExtents extents;
+  extents.survey = d.survey;
+  if (!d.survey || !d.scan || d.survey->triangle_region.size() != d.scan->mesh->triangles.size())
+    return extents;
+  const std::size_t count = d.survey->regions.size() + 1;
+  struct Plane {
+    Vec3 u = Vec3::Zero(), v = Vec3::Zero();
+    Eigen::AlignedBox2d box;
+  };
+  std::vector<Plane> planes(count);
+  const Transform to_part = d.to_part();
+  for (const survey::Region& r : d.survey->regions) {
+    if (!r.fit || r.fit->surface.kind != fit::Kind::Plane) continue;
+    // Measured along the axes of the part where the plane has one in it.
+    const Vec3 n = r.fit->surface.axis;
+    Vec3 u = any_perpendicular(n);
+    for (int axis = 0; axis < 3; ++axis) {
+      const Vec3 along = to_part.linear().transpose() * Vec3::Unit(axis);
+      if (std::abs(along.dot(n)) < 0.02) u = (along - along.dot(n) * n).normalized();
+    }
+    planes[r.id].u = u;
+    planes[r.id].v = n.cross(u);
+  }
+  const scan::Mesh& mesh = *d.scan->mesh;
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+    Plane& plane = planes[d.survey->triangle_region[t]];
+    if (plane.u.isZero()) continue;
+    for (const std::uint32_t vertex : mesh.triangles[t])
+      plane.box.extend(
+          Vec2(plane.u.dot(mesh.vertices[vertex]), plane.v.dot(mesh.vertices[vertex])));
+  }
+  for (const Plane& plane : planes) {
+    Vec2 size = plane.box.isEmpty() ? Vec2(0, 0) : Vec2(plane.box.sizes());
+    if (size.x() < size.y()) std::swap(size.x(), size.y());
+    extents.size.push_back(size);
+  }
+  return extents;
+}
+
+std::vector<Row> evidence_rows(const project::Document& d, const RouteState& route,
+                               const RegionExtents& extents, Grouping grouping) {
+  std::vector<Row> rows;
+  if (!d.scan) return rows;
+  rows.push_back(group(QStringLiteral("scan"), utf8(d.scan->name),
+                       utf8(format_count(d.scan->health.triangles)) + QStringLiteral(" \u25b5")));
+  for (std::size_t i = 0; i < d.other_scans.size(); ++i) {
+    Row row;
+    row.kind = Row::Kind::OtherScan;
+    row.id = i;
+    row.what = utf8(d.other_scans[i]->name);
+    row.state = utf8(format_count(d.other_scans[i]->health.triangles)) + QStringLiteral(" \u25b5");
+    row.tip = tr("Beside the scan worked on; right-click to work on it, join or close it");
+    rows.push_back(row);
+  }
+  if (d.frame) rows.push_back(datum_rows(d));
+  if (!d.sketches.empty()) rows.push_back(sketch_rows(d));
+  if (!d.fits.empty()) rows.push_back(fit_rows(d));
+  if (!d.relations.empty()) rows.push_back(relation_rows(d));
+  rows.push_back(region_groups(d, extents, grouping));
+  if (!route.solid.empty()) rows.push_back(body_rows(d, route.solid));
+  return rows;
+}
+
+}  // namespace lostline::app

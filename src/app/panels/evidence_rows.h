@@ -1,0 +1,41 @@
+#pragma once
+
+#include <QString>
+#include <vector>
+
+#include "jobs/session.h"
+
+namespace lostline::app {
+
+/// How regions are grouped in Evidence.
+enum class Grouping { ByKind, BySurface, ByPattern };
+
+/// A row of Evidence; a group has children.
+struct EvidenceRow {
+  enum class Kind { Group, Region, Fit, Relation, Sketch, OtherScan, Body };
+  Kind kind = Kind::Group;
+  quint64 id = 0;    ///< region, fit, sketch; place of another scan
+  QString key;       ///< of a group, the same from one document to the next
+  QString what;      ///< with the form characteristic's symbol of ISO 1101
+  QString size;      ///< diameter, radius, angle, or the extents of a plane
+  double area = -1;  ///< mm2; negative: none
+  double form = -1;  ///< form error, mm; negative: none
+  QString state;     ///< finish, "held", "disagrees"
+  QString tip;
+  bool wrong = false;    ///< to be seen in red pencil
+  bool renames = false;  ///< its name can be changed in place
+  std::vector<EvidenceRow> children;
+};
+
+/// What planes measure and which way they face, which takes a pass over the scan.
+struct RegionExtents {
+  std::shared_ptr<const survey::Survey> survey;
+  std::vector<Vec2> size;  ///< of each region in its own plane, mm; zero where it is none
+};
+RegionExtents measure_extents(const project::Document& document);
+
+/// All rows, in the order of work.
+std::vector<EvidenceRow> evidence_rows(const project::Document& document, const RouteState& route,
+                                       const RegionExtents& extents, Grouping grouping);
+
+}  // namespace lostline::app
