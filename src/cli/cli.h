@@ -25,7 +25,6 @@ constexpr int kBadInput = 2;
 struct Common {
   bool json = false;
   bool quiet = false;
-  int threads = 0;
   int exit_code = kDone;
 };
 
@@ -44,6 +43,8 @@ void add_simulate_scan(CLI::App& app, Common& common);
 void add_convert(CLI::App& app, Common& common);
 void add_report(CLI::App& app, Common& common);
 
+/// The options that stand before or after the subcommand.
+void add_common_options(CLI::App& app, Common& common);
 /// A subcommand with the common options.
 CLI::App* subcommand(CLI::App& app, Common& common, const std::string& name,
                      const std::string& description);

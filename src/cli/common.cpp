@@ -14,12 +14,17 @@ namespace lostline::cli {
 CLI::App* subcommand(CLI::App& app, Common& common, const std::string& name,
                      const std::string& description) {
   CLI::App* sub = app.add_subcommand(name, description);
-  sub->add_flag("--json", common.json, "print one JSON object on standard output");
-  sub->add_flag("--quiet", common.quiet, "no progress on standard error");
-  sub->add_option("--threads", common.threads, "worker threads; 0: all cores")
-      ->check(CLI::Range(0, 256));
-  sub->parse_complete_callback([&common] { set_thread_limit(common.threads); });
+  add_common_options(*sub, common);
   return sub;
+}
+
+void add_common_options(CLI::App& app, Common& common) {
+  app.add_flag("--json", common.json, "print one JSON object on standard output");
+  app.add_flag("--quiet", common.quiet, "no progress on standard error");
+  app.add_option_function<int>(
+         "--threads", [](int threads) { set_thread_limit(threads); },
+         "worker threads; 0: all cores")
+      ->check(CLI::Range(0, 256));
 }
 
 void print(const Common& common, const Json& object) {

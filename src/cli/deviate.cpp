@@ -9,14 +9,22 @@ namespace lostline::cli {
 void add_deviate(CLI::App& app, Common& common) {
   struct Arguments {
     std::string scan, model, out, origin, normal;
-    double tolerance = 0.05, limit = 0;
+    double tolerance = 0.05, limit = 0, within = 0.95;
   };
   CLI::App* sub = subcommand(app, common, "deviate", "signed distance of a scan from a model");
   const auto arguments = std::make_shared<Arguments>();
   sub->add_option("SCAN", arguments->scan, "scan in the model's place and in millimetres")
       ->required();
   sub->add_option("MODEL", arguments->model, "STEP file")->required();
-  sub->add_option("--tolerance", arguments->tolerance, "mm either way")->check(CLI::PositiveNumber);
+  const CLI::Option* tolerance =
+      sub->add_option("--tolerance", arguments->tolerance,
+                      "mm either way; given, the command returns 1 when the scan is outside")
+          ->check(CLI::PositiveNumber);
+  sub->add_option(
+         "--within", arguments->within,
+         "share of the scan that must lie within the tolerance, from 0 to 1; 0.95: all but "
+         "what a scan has of outliers")
+      ->check(CLI::Range(0.0, 1.0));
   sub->add_option("--limit", arguments->limit,
                   "mm: points further away belong to no surface and are counted as unmatched; 0: a "
                   "tenth of the model's diagonal")
@@ -26,7 +34,13 @@ void add_deviate(CLI::App& app, Common& common) {
   sub->add_option("--section-origin", arguments->origin,
                   "compare in one plane section only: a point of it, x,y,z");
   sub->add_option("--section-normal", arguments->normal, "its normal, x,y,z");
-  sub->callback([&common, arguments] {
+  // A verdict is given only where a tolerance was.
+  const auto judge = [&common, arguments, tolerance](double share) {
+    const bool outside = share < arguments->within;
+    if (tolerance->count() > 0 && outside) common.exit_code = kFailed;
+    return outside;
+  };
+  sub->callback([&common, arguments, judge] {
     const auto loaded = read_scan(common, arguments->scan);
     if (!loaded) return fail(common, loaded.error());
     const auto solid = io::read_model(arguments->model);
@@ -56,6 +70,7 @@ void add_deviate(CLI::App& app, Common& common) {
                             {"greatest", c.greatest},
                             {"greatest_at", to_json(at)},
                             {"within_fraction", c.within_fraction},
+                            {"outside", judge(c.within_fraction)},
                             {"unmatched", c.far},
                             {"seconds", watch.seconds()}});
     }
@@ -98,6 +113,7 @@ void add_deviate(CLI::App& app, Common& common) {
                    {"min", s.min},
                    {"min_at", to_json(loaded->mesh.vertices[s.min_at])},
                    {"within_fraction", s.within_fraction},
+                   {"outside", judge(s.within_fraction)},
                    {"unmatched", s.unmatched},
                    {"limit", limit},
                    {"seconds", seconds}});

@@ -20,6 +20,8 @@ void add_info(CLI::App& app, Common& common) {
     result["vertices"] = health->vertices;
     result["points"] = health->vertices;
     result["bbox"] = {{"min", to_json(health->box.min())}, {"max", to_json(health->box.max())}};
+    // The coordinates above are the file's; what follows takes them for millimetres.
+    result["unit"] = unit_symbol(Unit::Millimetre);
     result["unit_guess"] = unit_symbol(guess.unit);
     result["unit_reason"] = guess.reason;
     result["spacing"] = health->spacing;

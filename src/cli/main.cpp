@@ -6,6 +6,7 @@ int main(int argc, char** argv) {
   app.set_version_flag("--version", "lostline-cli 0.1.0");
   app.require_subcommand(1);
   Common common;
+  add_common_options(app, common);
   add_info(app, common);
   add_clean(app, common);
   add_survey(app, common);

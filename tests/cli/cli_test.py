@@ -42,6 +42,11 @@ class Contract(unittest.TestCase):
         self.assertEqual(info["unit_guess"], "mm")
         self.assertAlmostEqual(info["noise_sigma"], 0.022, delta=0.006)
 
+    def test_options_stand_before_or_after_the_command(self):
+        before = run("--json", "--quiet", "--threads", "1", "info", SCAN)
+        self.assertEqual(json.loads(before.stdout), ask("info", SCAN))
+        self.assertEqual(before.stderr, "")
+
     def test_survey(self):
         for key in "regions unassigned_area_fraction relations noise_sigma seconds".split():
             self.assertIn(key, self.survey)
@@ -174,6 +179,12 @@ class Contract(unittest.TestCase):
         for key in "n rms mean sd p95_abs max max_at min min_at within_fraction seconds".split():
             self.assertIn(key, deviation)
         self.assertGreater(deviation["within_fraction"], 0.95)
+        self.assertFalse(deviation["outside"])
+        # Outside the tolerance the command fails, and still says all it found.
+        tight = ask("deviate", moved, TRUTH, "--tolerance", "0.01", expect=1)
+        self.assertTrue(tight["outside"])
+        self.assertAlmostEqual(tight["rms"], deviation["rms"], places=9)
+        self.assertFalse(ask("deviate", moved, TRUTH, "--tolerance", "0.01", "--within", "0.1")["outside"])
 
     def test_a_scan_is_brought_upon_its_model(self):
         moved = self.path("upon.ply")

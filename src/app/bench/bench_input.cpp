@@ -186,6 +186,15 @@ void BenchView::hover(const QPointF& at) {
                      QString::fromStdString(length_fixed(pick.point.z(), 2)));
   }
   Q_EMIT hovered(text);
+  const bool face = pick.what == Pick::What::Model && pick.face != scan::kNone;
+  setHovered({face ? 0 : pick.region, face ? pick.face : scan::kNone});
+  Q_EMIT hoveredRegion(pick.region);
+}
+
+void BenchView::leaveEvent(QEvent* event) {
+  setHovered({});
+  Q_EMIT hoveredRegion(0);
+  QOpenGLWidget::leaveEvent(event);
 }
 
 void BenchView::wheelEvent(QWheelEvent* event) {
@@ -214,7 +223,7 @@ bool BenchView::event(QEvent* event) {
 void BenchView::keyPressEvent(QKeyEvent* event) {
   if (event->key() == Qt::Key_Space && !event->isAutoRepeat()) {
     space_held_ = true;
-    update();
+    redraw();
     return;
   }
   QOpenGLWidget::keyPressEvent(event);
@@ -223,7 +232,7 @@ void BenchView::keyPressEvent(QKeyEvent* event) {
 void BenchView::keyReleaseEvent(QKeyEvent* event) {
   if (event->key() == Qt::Key_Space && !event->isAutoRepeat()) {
     space_held_ = false;
-    update();
+    redraw();
     return;
   }
   QOpenGLWidget::keyReleaseEvent(event);

@@ -9,6 +9,7 @@
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <set>
 
 #include "look/preferences.h"
@@ -40,6 +41,8 @@ BenchView::BenchView(Session& session, QWidget* parent) : QOpenGLWidget(parent),
   format.setDepthBufferSize(24);
   format.setSamples(4);
   setFormat(format);
+  // The picture stays in its buffer, so that marks over it cost no drawing of the scan.
+  setUpdateBehavior(QOpenGLWidget::PartialUpdate);
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
   setMinimumSize(320, 240);
@@ -49,7 +52,7 @@ BenchView::BenchView(Session& session, QWidget* parent) : QOpenGLWidget(parent),
   rest_.setInterval(250);
   connect(&rest_, &QTimer::timeout, this, [this] {
     moving_ = false;
-    update();
+    redraw();
   });
   connect(&session_, &Session::changed, this, &BenchView::documentChanged);
   connect(&session_, &Session::routeChanged, this, &BenchView::routeChanged);
@@ -80,10 +83,17 @@ BenchView::~BenchView() {
 void BenchView::initializeGL() {
   renderer_.initialise();
   scan_dirty_ = others_dirty_ = model_dirty_ = values_dirty_ = true;
+  stale_ = true;
+}
+
+void BenchView::redraw() {
+  stale_ = true;
+  update();
 }
 
 void BenchView::resizeGL(int width, int height) {
   camera_.size = QSizeF(width, height);
+  stale_ = true;
   overlay_->resize(width, height);
   welcome_->move((width - welcome_->width()) / 2, (height - welcome_->height()) / 2);
 }
@@ -120,7 +130,7 @@ void BenchView::documentChanged() {
   }
   followPlacement();
   values_dirty_ = true;
-  update();
+  redraw();
 }
 
 void BenchView::routeChanged() {
@@ -128,6 +138,7 @@ void BenchView::routeChanged() {
   if (wanted != model_on_card_) {
     model_on_card_ = wanted;
     model_dirty_ = true;
+    setHovered({});
     selected_faces_.clear();  // the numbers of the new model's faces are others
     model_edges_.clear();
     if (model_on_card_) {
@@ -140,7 +151,7 @@ void BenchView::routeChanged() {
     }
   }
   values_dirty_ = true;
-  update();
+  redraw();
 }
 
 void BenchView::sheetChanged() {
@@ -153,12 +164,15 @@ void BenchView::refreshWashes() {
   // Neighbouring regions never share a wash: each takes the first that no neighbour has.
   wash_of_region_.clear();
   region_borders_.clear();
+  borders_of_region_.clear();
+  setHovered({});
   const project::Document& d = session_.document();
   if (!d.survey || !d.scan || d.survey->triangle_region.size() != d.scan->mesh->triangles.size())
     return;
   const auto& labels = d.survey->triangle_region;
   const std::size_t count = d.survey->regions.size() + 1;
   std::vector<std::set<std::uint32_t>> neighbours(count);
+  borders_of_region_.resize(count);
   LineBatch borders{{}, QColor(0x6E, 0x6A, 0x63, 190), 1.0F, false};
   for (std::size_t t = 0; t < labels.size(); ++t) {
     for (std::size_t k = 0; k < 3; ++k) {
@@ -166,6 +180,8 @@ void BenchView::refreshWashes() {
       if (other == scan::kNone || other < t || labels[other] == labels[t]) continue;
       neighbours[labels[t]].insert(labels[other]);
       neighbours[labels[other]].insert(labels[t]);
+      for (const std::uint32_t side : {labels[t], labels[other]})
+        borders_of_region_[side].push_back(static_cast<std::uint32_t>(borders.segments.size()));
       borders.segments.emplace_back(d.scan->mesh->corner(t, static_cast<int>(k)),
                                     d.scan->mesh->corner(t, static_cast<int>((k + 1) % 3)));
     }
@@ -246,7 +262,7 @@ void BenchView::followPlacement() {
     camera_.target = motion * camera_.target;
   else
     camera_.follow(motion);
-  update();
+  redraw();
 }
 
 void BenchView::followScale(const project::Scan& before, const project::Scan& now) {
@@ -273,7 +289,7 @@ Box3 BenchView::shownBox() const {
 
 void BenchView::fitView() {
   camera_.fit(shownBox());
-  update();
+  redraw();
 }
 
 std::vector<std::array<Vec3, 3>> BenchView::selectedTriangles() const {
@@ -312,7 +328,7 @@ bool BenchView::fitSelection() {
   }
   if (box.isEmpty()) return false;
   camera_.fit(box);
-  update();
+  redraw();
   return true;
 }
 
@@ -354,7 +370,7 @@ void BenchView::restoreView() {
   const QSizeF size = camera_.size;
   camera_ = *std::exchange(kept_camera_, std::nullopt);
   camera_.size = size;
-  update();
+  redraw();
 }
 
 void BenchView::lookAlong(int principal) {
@@ -387,7 +403,7 @@ void BenchView::lookAlong(const Vec3& normal, const Vec3& up) {
   camera_.target = pivot;
   camera_.look(normal, up);
   if (seen_whole && !whole()) camera_.fit(box);
-  update();
+  redraw();
 }
 
 void BenchView::lookAt(const Vec3& normal, const Vec3& up) {
@@ -409,22 +425,22 @@ void BenchView::flyTo(const Vec3& point) {
   camera_.target = point;
   constexpr double kClose = 12;  // pixels per mm
   camera_.scale = kClose;
-  update();
+  redraw();
 }
 
 void BenchView::setShow(Show show) {
   show_ = show;
-  update();
+  redraw();
 }
 void BenchView::setPaint(Paint paint) {
   paint_ = paint;
   values_dirty_ = true;
-  update();
+  redraw();
 }
 void BenchView::setField(std::optional<Field> field) {
   field_ = std::move(field);
   values_dirty_ = true;
-  update();
+  redraw();
 }
 project::SavedView BenchView::savedView(const std::string& name) const {
   project::SavedView view;
@@ -447,7 +463,7 @@ void BenchView::recall(const project::SavedView& view) {
 }
 void BenchView::setSeeThrough(bool on) {
   see_through_ = on;
-  update();
+  redraw();
 }
 void BenchView::setGuest(std::shared_ptr<const Guest> guest) {
   guest_ = std::move(guest);
@@ -455,20 +471,53 @@ void BenchView::setGuest(std::shared_ptr<const Guest> guest) {
 }
 void BenchView::setGrid(bool on) {
   grid_ = on;
-  update();
+  redraw();
 }
 void BenchView::setSelection(const std::vector<std::uint32_t>& regions,
                              const std::vector<std::uint32_t>& triangles) {
   selected_regions_ = regions;
   selected_triangles_ = triangles;
   values_dirty_ = true;
-  update();
+  redraw();
 }
 void BenchView::setModelSelection(const std::vector<std::uint32_t>& faces) {
   selected_faces_ = faces;
   values_dirty_ = true;
-  update();
+  redraw();
 }
+void BenchView::setHovered(const Hovered& hovered) {
+  if (hovered == hovered_) return;
+  hovered_ = hovered;
+  hovered_borders_.clear();
+  if (hovered.region != 0 && hovered.region < borders_of_region_.size()) {
+    const Transform to_part = placement();
+    for (const std::uint32_t k : borders_of_region_[hovered.region]) {
+      const auto& [a, b] = region_borders_.front().segments[k];
+      hovered_borders_.emplace_back(to_part * a, to_part * b);
+    }
+  } else if (hovered.face != scan::kNone) {
+    hovered_borders_ = bordersOfFace(hovered.face);
+  }
+  overlay_->update();
+}
+
+std::vector<std::pair<Vec3, Vec3>> BenchView::bordersOfFace(std::uint32_t face) const {
+  // Edges of its triangles that no second one of them has; faces share no vertices.
+  std::map<std::pair<std::uint32_t, std::uint32_t>, int> uses;
+  if (!model_on_card_) return {};
+  const scan::Mesh& mesh = model_on_card_->mesh;
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+    if (model_on_card_->triangle_face[t] != face) continue;
+    for (std::size_t k = 0; k < 3; ++k)
+      ++uses[std::minmax(mesh.triangles[t][k], mesh.triangles[t][(k + 1) % 3])];
+  }
+  std::vector<std::pair<Vec3, Vec3>> borders;
+  for (const auto& [edge, count] : uses) {
+    if (count == 1) borders.emplace_back(mesh.vertices[edge.first], mesh.vertices[edge.second]);
+  }
+  return borders;
+}
+
 void BenchView::setRubber(const QPolygonF& outline) {
   rubber_ = outline;
   overlay_->update();
@@ -476,20 +525,22 @@ void BenchView::setRubber(const QPolygonF& outline) {
 void BenchView::setMarks(std::vector<LineBatch> marks, std::vector<Callout> callouts) {
   marks_ = std::move(marks);
   callouts_ = std::move(callouts);
-  update();
+  redraw();
 }
 void BenchView::setPreviewPlacement(std::optional<Transform> to_part) {
   preview_placement_ = std::move(to_part);
   followPlacement();
-  update();
+  redraw();
 }
 void BenchView::stir() {
   moving_ = true;
   rest_.start();
-  update();
+  redraw();
 }
 
 void BenchView::paintGL() {
+  if (!std::exchange(stale_, false)) return;
+  ++frames_;
   QElapsedTimer timer;
   timer.start();
   if (scan_dirty_) {
@@ -568,6 +619,7 @@ void BenchView::paintGL() {
 
 void BenchView::paintOverlay(QPainter& painter) {
   painter.setRenderHint(QPainter::Antialiasing);
+  paintHovered(painter);
   paintSheet(painter);
   paintCallouts(painter);
   if (!rubber_.isEmpty()) {

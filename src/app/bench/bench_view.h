@@ -88,6 +88,14 @@ class BenchView : public QOpenGLWidget {
   void setSelection(const std::vector<std::uint32_t>& regions,
                     const std::vector<std::uint32_t>& triangles = {});
   void setModelSelection(const std::vector<std::uint32_t>& faces);
+  /// What lies under the pointer, here or in a list: drawn over the picture, which is not drawn
+  /// anew for it.
+  struct Hovered {
+    std::uint32_t region = 0;
+    std::uint32_t face = scan::kNone;
+    bool operator==(const Hovered&) const = default;
+  };
+  void setHovered(const Hovered& hovered);
   /// Outline of a selection being dragged, widget pixels; empty for none.
   void setRubber(const QPolygonF& outline);
   void setMarks(std::vector<LineBatch> marks, std::vector<Callout> callouts = {});
@@ -100,11 +108,14 @@ class BenchView : public QOpenGLWidget {
   [[nodiscard]] project::SavedView savedView(const std::string& name) const;
   void recall(const project::SavedView& view);
   [[nodiscard]] double lastFrameMilliseconds() const { return frame_ms_; }
+  /// How often scan and model were drawn; what lies over the picture does not draw them anew.
+  [[nodiscard]] std::size_t framesDrawn() const { return frames_; }
 
  Q_SIGNALS:
   void picked(const lostline::app::Pick& pick);
   void dragged(const QPointF& at, bool released);
   void hovered(const QString& text);
+  void hoveredRegion(std::uint32_t region);  ///< 0 for none
   /// Clicked with the right button.
   void menuWanted(const lostline::app::Pick& pick, const QPointF& at);
   void demoRequested();
@@ -118,10 +129,12 @@ class BenchView : public QOpenGLWidget {
   void mouseReleaseEvent(QMouseEvent* event) override;
   void wheelEvent(QWheelEvent* event) override;
   bool event(QEvent* event) override;
+  void leaveEvent(QEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
   void keyReleaseEvent(QKeyEvent* event) override;
 
  private:
+  void redraw();
   void documentChanged();
   void routeChanged();
   void refreshValues();
@@ -143,6 +156,8 @@ class BenchView : public QOpenGLWidget {
   void paintTriad(QPainter& painter);
   void paintFinishKey(QPainter& painter);  ///< what the patterns of the washes mean
   void paintCallouts(QPainter& painter);
+  void paintHovered(QPainter& painter);
+  [[nodiscard]] std::vector<std::pair<Vec3, Vec3>> bordersOfFace(std::uint32_t face) const;
 
   Session& session_;
   Renderer renderer_;
@@ -162,6 +177,10 @@ class BenchView : public QOpenGLWidget {
   std::vector<int> wash_of_region_;
   std::vector<LineBatch> marks_, lines_;
   std::vector<LineBatch> model_edges_, region_borders_;
+  /// Of each region, indices into the segments of `region_borders_`.
+  std::vector<std::vector<std::uint32_t>> borders_of_region_;
+  Hovered hovered_;
+  std::vector<std::pair<Vec3, Vec3>> hovered_borders_;  ///< part coordinates
   std::vector<Callout> callouts_;
   QPolygonF rubber_;
   std::optional<Transform> preview_placement_;
@@ -174,6 +193,8 @@ class BenchView : public QOpenGLWidget {
   QWidget* welcome_ = nullptr;
   QWidget* overlay_ = nullptr;  ///< the drawing sheet over the picture
   double frame_ms_ = 0;
+  std::size_t frames_ = 0;
+  bool stale_ = true;  ///< scan and model are to be drawn anew
   std::function<bool(const Pick&)> drag_taker_;
   /// What a drag with the left button does.
   enum class Drag { None, Undecided, Tool, Orbit, Window } drag_ = Drag::None;

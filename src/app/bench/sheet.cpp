@@ -193,6 +193,21 @@ void BenchView::paintTriad(QPainter& painter) {
   }
 }
 
+void BenchView::paintHovered(QPainter& painter) {
+  if (hovered_borders_.empty() || moving_) return;
+  QVector<QLineF> lines;
+  lines.reserve(static_cast<qsizetype>(hovered_borders_.size()));
+  for (const auto& [a, b] : hovered_borders_)
+    lines << QLineF(camera_.toScreen(a), camera_.toScreen(b));
+  // A pale line under an inked one: seen on any wash.
+  QColor pale = role::card;
+  pale.setAlpha(200);
+  painter.setPen(QPen(pale, 4, Qt::SolidLine, Qt::RoundCap));
+  painter.drawLines(lines);
+  painter.setPen(QPen(role::ink, 1.6, Qt::SolidLine, Qt::RoundCap));
+  painter.drawLines(lines);
+}
+
 void BenchView::paintCallouts(QPainter& painter) {
   double y = 60;
   for (const Callout& c : callouts_) {

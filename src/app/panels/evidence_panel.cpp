@@ -79,7 +79,7 @@ EvidencePanel::EvidencePanel(Session& session, QWidget* parent)
   tree_->setIndentation(9);
   tree_->setUniformRowHeights(true);
   tree_->setSelectionMode(QAbstractItemView::ExtendedSelection);
-  tree_->setEditTriggers(QAbstractItemView::EditKeyPressed);
+  tree_->setEditTriggers(QAbstractItemView::NoEditTriggers);
   tree_->setSortingEnabled(true);
   tree_->sortByColumn(-1, Qt::AscendingOrder);  // in the order of work, until a head is clicked
   QHeaderView* header = tree_->header();
@@ -116,6 +116,10 @@ EvidencePanel::EvidencePanel(Session& session, QWidget* parent)
     if (kind_of(item) == Kind::Sketch) Q_EMIT sketchPicked(id_of(item));
     if (kind_of(item) == Kind::Body) Q_EMIT bodyPicked(static_cast<std::size_t>(id_of(item)));
   });
+  tree_->setMouseTracking(true);
+  tree_->viewport()->installEventFilter(this);
+  connect(tree_, &QTreeWidget::itemEntered, this,
+          [this](QTreeWidgetItem* item) { Q_EMIT rowHovered(ref_of(item)); });
   connect(tree_, &QTreeWidget::itemActivated, this, [this](QTreeWidgetItem* item) {
     if (kind_of(item) == Kind::Sketch) Q_EMIT sketchOpened(id_of(item));
   });
@@ -126,6 +130,15 @@ EvidencePanel::EvidencePanel(Session& session, QWidget* parent)
           [this](QTreeWidgetItem* item) { folded_.erase(item->data(0, kKey).toString()); });
   tree_->setContextMenuPolicy(Qt::CustomContextMenu);
   connect(tree_, &QTreeWidget::customContextMenuRequested, this, &EvidencePanel::showMenu);
+  auto* rename = new QAction(tr("Rename"), this);
+  rename->setShortcut(Qt::Key_F2);
+  rename->setShortcutContext(Qt::WidgetWithChildrenShortcut);
+  tree_->addAction(rename);
+  // The name alone, whatever column was clicked.
+  connect(rename, &QAction::triggered, this, [this] {
+    QTreeWidgetItem* item = tree_->currentItem();
+    if (item != nullptr && (item->flags() & Qt::ItemIsEditable) != 0) tree_->editItem(item, kWhat);
+  });
   auto* remove = new QAction(tr("Remove"), this);
   remove->setShortcut(QKeySequence::Delete);
   remove->setShortcutContext(Qt::WidgetWithChildrenShortcut);
@@ -148,6 +161,22 @@ void EvidencePanel::showRegions(const std::vector<std::uint32_t>& regions) {
     (*it)->setSelected(true);
     tree_->scrollToItem(*it);
   }
+}
+
+void EvidencePanel::showHovered(std::uint32_t region) {
+  if (region == hovered_) return;
+  const QSignalBlocker block(tree_);
+  for (QTreeWidgetItemIterator it(tree_); *it != nullptr; ++it) {
+    const std::uint32_t id = ref_of(*it).region;
+    if (id == 0 || (id != region && id != hovered_)) continue;
+    (*it)->setBackground(kWhat, id == region ? QBrush(role::marked) : QBrush());
+  }
+  hovered_ = region;
+}
+
+bool EvidencePanel::eventFilter(QObject* object, QEvent* event) {
+  if (event->type() == QEvent::Leave) Q_EMIT rowHovered({});
+  return QWidget::eventFilter(object, event);
 }
 
 void EvidencePanel::rebuild() {
@@ -214,7 +243,11 @@ void EvidencePanel::add(QTreeWidgetItem* parent, const EvidenceRow& row) {
     item->setTextAlignment(c, Qt::AlignRight | Qt::AlignVCenter);
     item->setForeground(c, row.wrong && c == kState ? role::red_pencil : role::graphite);
   }
-  if (row.kind == Kind::Group) item->setFont(kWhat, body_font(12, true));
+  if (row.kind == Kind::Group && !row.children.empty()) {
+    item->setText(kWhat, row.what + QStringLiteral("  ") + row.state);
+    item->setFont(kWhat, body_font(12, parent == tree_->invisibleRootItem()));
+    item->setFirstColumnSpanned(true);
+  }
   if (row.renames) item->setFlags(item->flags() | Qt::ItemIsEditable);
   for (const EvidenceRow& child : row.children) add(item, child);
 }

@@ -19,18 +19,24 @@ class EvidencePanel : public QWidget {
   explicit EvidencePanel(Session& session, QWidget* parent = nullptr);
   /// Marks the rows of these regions as selected without emitting.
   void showRegions(const std::vector<std::uint32_t>& regions);
+  /// Tints the row of the region under the pointer on the Bench; 0 for none.
+  void showHovered(std::uint32_t region);
 
  Q_SIGNALS:
   void refPicked(const lostline::project::FitRef& ref);
   /// All that is selected, when it is more than one row.
   void refsSelected(const std::vector<lostline::project::FitRef>& refs);
   void bodyPicked(std::size_t body);
+  void rowHovered(const lostline::project::FitRef& ref);
   void sketchPicked(lostline::project::Id sketch);
   void sketchOpened(lostline::project::Id sketch);
   /// A tool of the rail is to start with this as its first pick.
   void toolWanted(const QString& tool, const lostline::project::FitRef& ref);
   /// The view is to be brought to it; `straight` looks along its normal or axis.
   void viewWanted(const lostline::project::FitRef& ref, bool straight);
+
+ protected:
+  bool eventFilter(QObject* object, QEvent* event) override;
 
  private:
   void rebuild();
@@ -50,6 +56,7 @@ class EvidencePanel : public QWidget {
   QComboBox* grouping_;
   QLabel* empty_;
   RegionExtents extents_;
+  std::uint32_t hovered_ = 0;
   std::set<QString> folded_;  ///< keys of groups that the engineer folded
 };
 

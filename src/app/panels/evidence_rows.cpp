@@ -108,8 +108,7 @@ Row region_row(const project::Document& d, const survey::Region& r, const Region
   row.what += QStringLiteral("  ") + facing(d.to_part().linear() * r.fit->surface.axis);
   if (extents.survey == d.survey && r.id < extents.size.size()) {
     const Vec2 size = extents.size[r.id];
-    row.size = utf8(length_fixed(size.x(), 1)) + QStringLiteral(" \u00d7 ") +
-               utf8(length_fixed(size.y(), 1));
+    row.size = utf8(length_fixed(size.x(), 0)) + QChar(0x00d7) + utf8(length_fixed(size.y(), 0));
   }
   return row;
 }

@@ -11,6 +11,7 @@
 
 #include "look/preferences.h"
 #include "look/theme.h"
+#include "panels/elided_label.h"
 #include "panels/panel_head.h"
 #include "project/ledger.h"
 #include "reading/row_nominals.h"
@@ -241,7 +242,7 @@ LedgerPanel::LedgerPanel(Session& session, QWidget* parent)
   table_->setSelectionMode(QAbstractItemView::SingleSelection);
   table_->setShowGrid(false);
   table_->verticalHeader()->hide();
-  table_->verticalHeader()->setDefaultSectionSize(22);
+  table_->verticalHeader()->setDefaultSectionSize(20);
   table_->setTextElideMode(Qt::ElideMiddle);
   table_->setAccessibleName(tr("Ledger"));
   table_->setObjectName(QStringLiteral("ledger"));
@@ -372,11 +373,9 @@ void LedgerPanel::showNominals() {
     auto* number = new QLabel(value);
     number->setMinimumWidth(52);
     number->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    auto* why = new QLabel(text);
+    auto* why = new ElidedLabel(text);
     why->setObjectName(QStringLiteral("quiet"));
-    why->setToolTip(tip);
-    why->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-    why->setWordWrap(true);
+    why->setToolTip(text == tip ? tip : text + QLatin1Char('\n') + tip);
     auto* button = new QPushButton(name);
     button->setObjectName(name + QStringLiteral(" ") + value);
     button->setAccessibleName(name + QStringLiteral(" ") + value);

@@ -235,12 +235,13 @@ QSize ToolCard::sizeHint() const {
   const QMargins edge = layout()->contentsMargins();
   const int inside = std::max(200, width() - edge.left() - edge.right());
   const QLayout* body = scroll_->widget()->layout();
-  const int wanted = body->hasHeightForWidth() ? body->totalHeightForWidth(inside)
-                                               : body->totalSizeHint().height();
+  // The scroll area asks for either: the least height is told without regard to the width.
+  const int wanted = std::max(body->hasHeightForWidth() ? body->totalHeightForWidth(inside) : 0,
+                              body->totalMinimumSize().height());
   return {290, minimumSizeHint().height() - scroll_->minimumHeight() + wanted};
 }
 
-QSize ToolCard::minimumSizeHint() const { return {230, layout()->minimumSize().height()}; }
+QSize ToolCard::minimumSizeHint() const { return {230, layout()->totalMinimumSize().height()}; }
 
 void ToolCard::unitChanged() {
   for (LengthBox* box : findChildren<LengthBox*>()) box->setLength(box->isLength());

@@ -50,7 +50,7 @@ void MainWindow::buildColumns() {
   middle_->setCollapsible(0, false);
   right_->addWidget(ledger_);
   right_->addWidget(route_);
-  right_->setSizes({430, 300});
+  right_->setSizes({500, 240});
   left_ = new QWidget;
   left_->setObjectName(QStringLiteral("page"));
   left_->setAttribute(Qt::WA_StyledBackground);
@@ -135,6 +135,10 @@ void MainWindow::connectPanels() {
             select({ref});
             view(straight ? kNormal : kFitSelection);
           });
+  connect(bench_, &BenchView::hoveredRegion, evidence_, &EvidencePanel::showHovered);
+  connect(evidence_, &EvidencePanel::rowHovered, this, [this](const project::FitRef& ref) {
+    bench_->setHovered({ref.region, scan::kNone});
+  });
   connect(bench_, &BenchView::menuWanted, this, &MainWindow::benchMenu);
   connect(evidence_, &EvidencePanel::sketchPicked, this, [this](project::Id id) {
     if (const auto* s = session_.document().find_sketch(id))
@@ -365,8 +369,10 @@ void MainWindow::documentChanged() {
   rail_->refresh({d.scan != nullptr, d.survey != nullptr, d.frame != nullptr, !d.sketches.empty(),
                   !d.steps.empty(), route->map != nullptr, false});
   next_thing_ = next_thing(d, *route);
-  next_->setText(tr("Next: %1").arg(next_thing_.text));
-  next_->setAccessibleName(next_->text());
+  next_->setText(tr("Next: %1")
+                     .arg(QString(next_thing_.text)
+                              .replace(QStringLiteral(": "), QStringLiteral(",\n\u2192 "))));
+  next_->setAccessibleName(tr("Next: %1").arg(next_thing_.text));
   next_->setToolTip(tr("%1\nClick to start it.").arg(next_thing_.text));
   const bool dirty = !session_.undoStack()->isClean();
   const QString title =
