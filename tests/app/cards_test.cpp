@@ -19,15 +19,6 @@ class EveryCard : public Jobs {
     int stage;
     QString name;
   };
-  /// The plate as a model of one step, so that every tool has what it works on.
-  void build() {
-    open();
-    survey();
-    frame();
-    section();
-    driver_->key(Qt::Key_Return);
-    extrude();
-  }
   std::vector<Tool> tools() {
     std::vector<Tool> all;
     for (int stage = app::kReceive; stage <= app::kRelease; ++stage) {
@@ -164,22 +155,25 @@ TEST_F(EveryCard, WaitsWithWhatWasEnteredAndComesBack) {
   build();
   for (const Tool& tool : tools()) {
     SCOPED_TRACE(tool.name.toStdString());
-    app::ToolCard* card = start(tool);
+    const QPointer<app::ToolCard> card = start(tool);
     ASSERT_NE(card, nullptr);
     std::vector<std::pair<QDoubleSpinBox*, double>> numbers;
     for (QDoubleSpinBox* box : card->findChildren<QDoubleSpinBox*>()) {
       if (!box->isVisible()) continue;
       numbers.emplace_back(box, box->value());
     }
+    // Where nothing can be discarded nothing is unkept.
+    const bool waits = !named(card, QStringLiteral("Discard"))->isHidden();
     work(card);
     const int elsewhere = tool.stage == app::kReceive ? app::kProve : app::kReceive;
     driver_->stage(elsewhere);
     EXPECT_EQ(window_.card(), nullptr);
-    EXPECT_EQ(window_.desk().unkept(false), QStringList{tool.name});
+    EXPECT_EQ(window_.desk().unkept(false), waits ? QStringList{tool.name} : QStringList());
     driver_->stage(tool.stage);
     QTest::qWait(30);
     driver_->settle();
-    EXPECT_EQ(window_.card(), card);
+    EXPECT_EQ(window_.card(), waits ? card.data() : nullptr);
+    if (!waits) continue;
     for (const auto& [box, value] : numbers)
       EXPECT_EQ(box->value(), value) << box->objectName().toStdString();
     discard();

@@ -17,12 +17,7 @@ using testing::Jobs;
 class DescribedCards : public Jobs {
  protected:
   void build() {
-    open();
-    survey();
-    frame();
-    section();
-    driver_->key(Qt::Key_Return);
-    extrude();
+    Jobs::build();
     window_.bench().lookAt(Vec3(1, 0.35, 0.6).normalized(), Vec3::UnitZ());
     QTest::qWait(30);
   }

@@ -81,6 +81,15 @@ class Jobs : public ::testing::Test {
     ASSERT_EQ(driver_->document().steps.size(), 1U);
     ASSERT_EQ(state(0), model::StepState::Sound);
   }
+  /// All of it: a model of one step, the plate.
+  void build() {
+    open();
+    survey();
+    frame();
+    section();
+    driver_->key(Qt::Key_Return);
+    extrude();
+  }
   model::StepState state(std::size_t step) {
     const auto& steps = window_.session().route()->steps;
     return step < steps.size() ? steps[step].state : model::StepState::Stale;

@@ -243,12 +243,7 @@ TEST_F(Jobs, AnAreaAmongCrossingLinesIsExtruded) {
 }
 
 TEST_F(Jobs, TheModelIsComparedInASectionAndWhatIsMissingIsHatched) {
-  open();
-  survey();
-  frame();
-  section();
-  driver_->key(Qt::Key_Return);
-  extrude();
+  build();
   driver_->stage(app::kProve);
   ASSERT_TRUE(driver_->tool(QStringLiteral("Compare")));
   ASSERT_TRUE(driver_->settle());
@@ -265,12 +260,7 @@ TEST_F(Jobs, TheModelIsComparedInASectionAndWhatIsMissingIsHatched) {
 }
 
 TEST_F(Jobs, StepsInsertedBehindAMarkKeepTheirOrder) {
-  open();
-  survey();
-  frame();
-  section();
-  driver_->key(Qt::Key_Return);
-  extrude();
+  build();
   driver_->key(Qt::Key_Escape);
   ASSERT_TRUE(driver_->tool(QStringLiteral("Mirror")));
   driver_->key(Qt::Key_Return);

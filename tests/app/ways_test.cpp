@@ -261,12 +261,7 @@ TEST_F(Ways, ASaveOutlivesOtherWorkAndFilesAreWrittenInOrder) {
 }
 
 TEST_F(Ways, WhatDidNotChangeIsNotComputedAnew) {
-  open();
-  survey();
-  frame();
-  section();
-  driver_->key(Qt::Key_Return);
-  extrude();
+  build();
   ASSERT_TRUE(driver_->settle());
   const auto before = window_.session().route();
   ASSERT_NE(before->map, nullptr);
@@ -295,13 +290,51 @@ TEST_F(Ways, WhatDidNotChangeIsNotComputedAnew) {
   EXPECT_FALSE(window_.session().route()->map_is_old);
 }
 
+TEST_F(Ways, ACardThatWaitsLeavesTheBenchToTheOneThatRuns) {
+  build();
+  auto* route = window_.findChild<QListWidget*>();
+  ASSERT_NE(route, nullptr);
+  route->setCurrentRow(0);
+  QTest::keyClick(route, Qt::Key_Return);  // the step's card
+  ASSERT_TRUE(driver_->settle());
+  ASSERT_NE(window_.card(), nullptr);
+  driver_->number(QStringLiteral("to"), 9);
+  driver_->stage(app::kSurvey);
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Measure")));
+  ASSERT_TRUE(driver_->clickRegion(region({0, 0, 1}), {0.2, 0.1, 1}));
+  EXPECT_EQ(window_.desk().unkept(false).size(), 1);
+  ASSERT_TRUE(bench().fitSelection());
+  // What the waiting card edits goes: it is closed, said, and the other keeps its picks.
+  project::Document less = driver_->document();
+  less.steps.clear();
+  window_.session().commit(QStringLiteral("remove the step"), less);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(window_.desk().unkept(false).isEmpty());
+  EXPECT_TRUE(statusText().contains(QStringLiteral("was closed"))) << statusText().toStdString();
+  ASSERT_NE(window_.card(), nullptr);
+  EXPECT_TRUE(bench().fitSelection());
+}
+
+TEST_F(Ways, AnotherProjectIsSeenWholeAndUpright) {
+  build();
+  const QString path = folder_.filePath(QStringLiteral("plate.lostline"));
+  window_.saveTo(path);
+  ASSERT_TRUE(driver_->settle());
+  bench().lookAlong(0);
+  const app::Camera upright = bench().camera();
+  window_.openFile(scan_);  // without a frame: it lies elsewhere
+  ASSERT_TRUE(driver_->settle());
+  bench().camera().orbit(200, 90, Vec3(500, 0, 0));
+  bench().camera().scale *= 20;
+  window_.openFile(path);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_LT(bench().camera().rotation.angularDistance(upright.rotation), 1e-9);
+  EXPECT_NE(bench().pickAt(bench().rect().center() + QPoint(60, 10)).what,
+            app::Pick::What::Nothing);
+}
+
 TEST_F(Ways, AFileIsNotWrittenOverUnasked) {
-  open();
-  survey();
-  frame();
-  section();
-  driver_->key(Qt::Key_Return);
-  extrude();
+  build();
   const QString path = folder_.filePath(QStringLiteral("plate.step"));
   QFile there(path);
   ASSERT_TRUE(there.open(QIODevice::WriteOnly));

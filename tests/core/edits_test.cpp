@@ -146,6 +146,22 @@ TEST_F(Edits, AFitThatSomethingRestsOnCannotBeRemoved) {
   EXPECT_FALSE(project::remove_fit(*removed, added.id));
 }
 
+TEST_F(Edits, FitsAndSketchesAreRenamedAndNothingElseChanges) {
+  const auto fitted = project::try_fit(*plate_, request(*plate_, bore(), fit::Kind::Cylinder));
+  ASSERT_TRUE(fitted) << fitted.error().message;
+  const Document before = project::add_fit(*plate_, *fitted).document;
+  const project::Id id = before.fits.back()->id;
+  const auto after = project::rename_fit(before, id, "bearing bore");
+  ASSERT_TRUE(after);
+  EXPECT_EQ(after->find_fit(id)->name, "bearing bore");
+  EXPECT_NE(before.find_fit(id)->name, "bearing bore") << "documents share what did not change";
+  EXPECT_EQ(after->find_fit(id)->result.surface.radius, before.find_fit(id)->result.surface.radius);
+  EXPECT_EQ(after->survey, before.survey);
+  EXPECT_EQ(project::rename_fit(before, id, "  ").error().code, ErrorCode::InvalidInput);
+  EXPECT_EQ(project::rename_fit(before, id + 1000, "x").error().code, ErrorCode::NotFound);
+  EXPECT_EQ(project::rename_sketch(before, id, "x").error().code, ErrorCode::NotFound);
+}
+
 TEST_F(Edits, TheFrameLaysThePartWhereItWasAsked) {
   const fit::SurfaceFit& hole = *framed_->fit_of({bore(), 0});
   const fit::Surface axis = fit::transformed(hole.surface, framed_->to_part());

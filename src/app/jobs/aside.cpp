@@ -20,8 +20,15 @@ void Aside::run(Session::Work work) {
   if (!running_) next();
 }
 
+void Aside::drop() {
+  stop_.request_stop();
+  waiting_ = {};
+  dropped_ = running_;
+}
+
 void Aside::next() {
   running_ = true;
+  dropped_ = false;
   stop_ = std::stop_source();
   const QPointer<Aside> self(this);
   // Told a few times a second at most.
@@ -47,6 +54,7 @@ void Aside::next() {
       if (!self) return;
       self->running_ = false;
       if (self->waiting_) return self->next();
+      if (std::exchange(self->dropped_, false)) return;
       if (finish) finish();
       if (self && !self->running_) Q_EMIT self->settled();
     });

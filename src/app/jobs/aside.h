@@ -16,6 +16,8 @@ class Aside : public QObject {
   /// request came or this object is gone by then.
   void run(Session::Work work);
   [[nodiscard]] bool running() const { return running_; }
+  /// Forgets what was asked for: nothing of it arrives any more.
+  void drop();
 
  Q_SIGNALS:
   void settled();                 ///< the last request has arrived
@@ -28,6 +30,7 @@ class Aside : public QObject {
   Session::Work waiting_;
   std::stop_source stop_;
   bool running_ = false;
+  bool dropped_ = false;
 };
 
 }  // namespace lostline::app

@@ -64,7 +64,7 @@ QString size_of(const fit::Surface& s) {
   return QString::fromUtf8(size->symbol) + QLatin1Char(' ') + utf8(length_fixed(size->said(s), 2));
 }
 
-/// "+z", or "" for what is square to no axis of the part.
+/// "+z", or nothing for what is square to no axis of the part.
 QString facing(const Vec3& normal) {
   constexpr double kSquare = 0.99985;  // within a degree
   for (int axis = 0; axis < 3; ++axis) {
@@ -72,7 +72,7 @@ QString facing(const Vec3& normal) {
       return (normal[axis] > 0 ? QStringLiteral("+") : QStringLiteral("\u2212")) +
              QStringLiteral("xyz").mid(axis, 1);
   }
-  return tr("slanted");
+  return {};
 }
 
 QString tip_of(const survey::Region& r) {

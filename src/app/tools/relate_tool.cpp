@@ -78,7 +78,10 @@ class RelateTool : public ToolCard {
     place_.bench.setSelection(regions_of(members_->refs()));
     if (lost > 0) evaluate();
   }
-  void resume() override { place_.bench.setSelection(regions_of(members_->refs())); }
+  void resume() override {
+    place_.bench.setSelection(regions_of(members_->refs()));
+    if (!relations_.empty()) evaluate();
+  }
   bool keep() override {
     commitAside(tr("%n relation(s)", nullptr, static_cast<int>(relations_.size())),
                 [relations = relations_](const project::Document& d) -> Result<project::Document> {

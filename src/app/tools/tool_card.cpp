@@ -133,11 +133,16 @@ void ToolCard::commitAside(const QString& name, Session::Edit edit, std::functio
 
 void ToolCard::close() {
   if (std::exchange(closed_, true)) return;
-  clearBench();
+  // One that waits has nothing on the Bench: what is there is another's.
+  if (!suspended_) clearBench();
   Q_EMIT finished();
 }
 
 void ToolCard::suspend() {
+  suspended_ = true;
+  aside_.drop();
+  keep_when_settled_ = false;
+  progress_->hide();
   clearBench();
   hide();
 }
@@ -241,7 +246,10 @@ QSize ToolCard::sizeHint() const {
   return {290, minimumSizeHint().height() - scroll_->minimumHeight() + wanted};
 }
 
-QSize ToolCard::minimumSizeHint() const { return {230, layout()->totalMinimumSize().height()}; }
+QSize ToolCard::minimumSizeHint() const {
+  // The style sheet's border is none of the layout's.
+  return {230, layout()->totalMinimumSize().height() + height() - contentsRect().height()};
+}
 
 void ToolCard::unitChanged() {
   for (LengthBox* box : findChildren<LengthBox*>()) box->setLength(box->isLength());
@@ -254,6 +262,7 @@ void ToolCard::unitChanged() {
 }
 
 void ToolCard::setOnlyDone() {
+  only_done_ = true;
   discard_->hide();
   setKeepText(tr("Done  \u23ce"));
   keep_->setToolTip(tr("Every act here is kept at once and can be undone (Return or Esc)"));

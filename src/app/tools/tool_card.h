@@ -54,10 +54,12 @@ class ToolCard : public QFrame {
   void close();
   /// Leaves the Bench to another tool, with all that was entered.
   void suspend();
+  /// Takes the Bench again; `resume` then shows what is its own.
+  void wake() { suspended_ = false; }
   /// The unit preferred is another now: fields and labels follow.
   void unitChanged();
   /// Something was picked or entered: another tool lets the card wait instead of closing it.
-  void touch() { touched_ = true; }
+  void touch() { touched_ = !only_done_; }
   /// The result is being kept: the document changes by it, and the card need not follow.
   [[nodiscard]] bool keeping() const { return keeping_; }
   [[nodiscard]] bool touched() const { return touched_ && !closed_; }
@@ -119,6 +121,8 @@ class ToolCard : public QFrame {
   bool closed_ = false;
   bool touched_ = false;
   bool keeping_ = false;
+  bool suspended_ = false;
+  bool only_done_ = false;  ///< nothing of it is ever unkept
   int row_ = 0;
 
  public:

@@ -16,6 +16,7 @@ void Desk::start(const Tool& tool) {
   if (waits != waiting_.end()) {
     const Open open = *waits;
     waiting_.erase(waits);
+    open.card->wake();
     place(open);
     open.card->documentChanged();
     open.card->resume();

@@ -38,6 +38,7 @@ void MainWindow::load(const QString& path) {
                              if (!document) return session_.report(document.error());
                              session_.replace(*document, path);
                              rememberFile(path);
+                             bench_->lookAlong(0);
                              bench_->fitView();
                              setStage(document->steps.empty() ? kReceive : kBuild);
                            };
@@ -50,6 +51,8 @@ void MainWindow::load(const QString& path) {
                            fresh.deviation_range = preferences().deviation_range;
                            session_.replace(project::with_scan(fresh, *scan), {});
                            rememberFile(path);
+                           bench_->lookAlong(0);
+                           bench_->fitView();
                            setStage(kReceive);
                            rail_->startTool(tr("Health"));
                          };
