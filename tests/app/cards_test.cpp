@@ -28,6 +28,14 @@ class EveryCard : public Jobs {
     }
     return all;
   }
+  /// A third of them; all when thorough.
+  std::vector<Tool> someTools() {
+    std::vector<Tool> all = tools();
+    if (testing::thorough()) return all;
+    std::vector<Tool> some;
+    for (std::size_t i = all.size() % 3; i < all.size(); i += 3) some.push_back(all[i]);
+    return some;
+  }
   app::ToolCard* start(const Tool& tool) {
     driver_->stage(tool.stage);
     EXPECT_TRUE(driver_->tool(tool.name)) << tool.name.toStdString();
@@ -137,7 +145,7 @@ TEST_F(EveryCard, FollowsUndoAndRedoStepByStep) {
   build();
   app::History* stack = window_.session().undoStack();
   const int built = stack->index();
-  for (const Tool& tool : tools()) {
+  for (const Tool& tool : someTools()) {
     SCOPED_TRACE(tool.name.toStdString());
     ASSERT_NE(start(tool), nullptr);
     for (int i = 0; i + 1 < built; ++i) stack->undo();
@@ -218,7 +226,7 @@ TEST_F(EveryCard, HasInchesInEveryLengthOrInNone) {
 TEST_F(EveryCard, OutlivesASaveAndAnotherProjectClosesIt) {
   build();
   const QString path = folder_.filePath(QStringLiteral("plate.lostline"));
-  for (const Tool& tool : tools()) {
+  for (const Tool& tool : someTools()) {
     SCOPED_TRACE(tool.name.toStdString());
     app::ToolCard* card = start(tool);
     ASSERT_NE(card, nullptr);
