@@ -333,6 +333,28 @@ TEST_F(Ways, AnotherProjectIsSeenWholeAndUpright) {
             app::Pick::What::Nothing);
 }
 
+TEST_F(Ways, AStoppedRouteIsNotHandedOn) {
+  build();
+  window_.session().recompute();
+  window_.session().works().stop(app::Works::Lane::Route);
+  ASSERT_TRUE(driver_->settle());
+  ASSERT_TRUE(window_.session().route()->stopped);
+  driver_->stage(app::kRelease);
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Hand on")));
+  const QString path = folder_.filePath(QStringLiteral("plate.step"));
+  driver_->text(QStringLiteral("exportPath"), path);
+  bench().setFocus();
+  driver_->key(Qt::Key_Return);
+  EXPECT_TRUE(cardText().contains(QStringLiteral("Recompute"))) << cardText().toStdString();
+  EXPECT_FALSE(QFileInfo::exists(path));
+  driver_->key(Qt::Key_F5);
+  EXPECT_FALSE(window_.session().route()->stopped);
+  bench().setFocus();
+  driver_->key(Qt::Key_Return);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_GT(QFileInfo(path).size(), 1000);
+}
+
 TEST_F(Ways, AFileIsNotWrittenOverUnasked) {
   build();
   const QString path = folder_.filePath(QStringLiteral("plate.step"));

@@ -106,10 +106,13 @@ void BenchView::paintTitleBlock(QPainter& painter) {
        tr("within \u00b1%1").arg(QString::fromStdString(length_trimmed(d.tolerance, 3))));
   const auto route = session_.route();
   const bool known = route->map && route->statistics.n > 0;
+  // What is of the model before this one is no number of this one.
+  const bool old = known && (route->map_is_old || route->stopped);
   cell(126, 2, 110,
-       known ? QString::fromStdString(format_fixed(100 * route->statistics.within_fraction, 1)) +
-                   QStringLiteral(" %")
-             : tr("no model yet"),
+       old     ? (route->stopped ? tr("stopped") : tr("comparing \u2026"))
+       : known ? QString::fromStdString(format_fixed(100 * route->statistics.within_fraction, 1)) +
+                     QStringLiteral(" %")
+               : tr("no model yet"),
        Qt::AlignRight);
 }
 

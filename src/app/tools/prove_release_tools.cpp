@@ -98,7 +98,7 @@ class DeviationTool : public ToolCard {
  private:
   void describe() {
     const auto route = place_.session.route();
-    if (!route->map)
+    if (!route->map || route->map_is_old)
       return setEvidence(document().steps.empty() ? tr("There is no model yet: build a step first.")
                                                   : tr("comparing \u2026"));
     const auto& s = route->statistics;
@@ -245,6 +245,12 @@ class ExportTool : public ToolCard {
   }
   bool keep() override {
     const QString path = path_->text();
+    if (place_.session.route()->stopped) {
+      setError(
+          tr("The Route was stopped, so the model is older than its values. Recompute it (F5) "
+             "first."));
+      return false;
+    }
     if (QFileInfo::exists(path) && agreed_ != path) {
       agreed_ = path;
       setKeepText(tr("Write over it  \u23ce"));
@@ -337,7 +343,7 @@ class ExportTool : public ToolCard {
       return format->write_curves(path, traced->sketch, traced->section);
     }
     if (map) {
-      if (!route.map)
+      if (!route.map || route.map_is_old)
         return Error{ErrorCode::InvalidInput, "The deviation is not known yet. Wait for it."};
       std::vector<std::array<std::uint8_t, 3>> palette;
       for (int k = 0; k <= 100; ++k)

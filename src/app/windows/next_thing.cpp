@@ -48,7 +48,8 @@ NextThing after_model(const project::Document& d, const RouteState& route) {
   const QString share = QString::fromStdString(format_fixed(100 * within, 0));
   const QString band = QString::fromStdString(length_trimmed(d.tolerance, 3));
   constexpr double kExplained = 0.9;  // of the scan: less, and features are missing
-  if (route.map && within < kExplained)
+  const bool known = route.map && !route.map_is_old;
+  if (known && within < kExplained)
     return {tr("%1 % of the scan within \u00b1%2: see where the model departs").arg(share, band),
             kProve, tool("Deviation"), 0};
   const auto pencilled = std::count_if(d.dimensions.begin(), d.dimensions.end(),
@@ -56,7 +57,7 @@ NextThing after_model(const project::Document& d, const RouteState& route) {
   if (pencilled > 0)
     return {tr("%n row(s) in pencil: ink what is certain", static_cast<int>(pencilled)), kBuild,
             tool("Ink"), 0};
-  if (route.map)
+  if (known)
     return {tr("%1 % within \u00b1%2, all inked: hand the model on").arg(share, band), kRelease,
             tool("Hand on"), 0};
   return {tr("All inked: hand the model on"), kRelease, tool("Hand on"), 0};
