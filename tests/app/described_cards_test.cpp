@@ -7,7 +7,7 @@
 #include "jobs.h"
 #include "model/steps/kinds.h"
 #include "project/bodies.h"
-#include "tools/step_cards.h"
+#include "tools/tool.h"
 
 namespace lostline {
 namespace {
@@ -137,9 +137,10 @@ TEST_F(DescribedCards, AFaceIsOffsetThickenedAndEditedAgain) {
 
 TEST_F(DescribedCards, EveryCardOfBuildSurvivesEscapeUndoRedoAndAFreshDocument) {
   build();
-  for (const app::StepCard& card : app::step_cards()) {
-    ASSERT_TRUE(driver_->tool(card.name)) << card.name.toStdString();
-    EXPECT_NE(window_.card(), nullptr) << card.name.toStdString();
+  for (const app::Tool& tool : app::tools()) {
+    if (tool.kind == nullptr) continue;
+    ASSERT_TRUE(driver_->tool(tool.title())) << tool.name;
+    EXPECT_NE(window_.card(), nullptr) << tool.name;
     driver_->key(Qt::Key_Z, Qt::ControlModifier);
     ASSERT_TRUE(driver_->settle());
     EXPECT_TRUE(driver_->document().steps.empty());
@@ -148,8 +149,8 @@ TEST_F(DescribedCards, EveryCardOfBuildSurvivesEscapeUndoRedoAndAFreshDocument) 
     ASSERT_TRUE(driver_->settle());
     window_.bench().setFocus();
     driver_->key(Qt::Key_Escape);
-    EXPECT_EQ(window_.card(), nullptr) << card.name.toStdString();
-    ASSERT_EQ(driver_->document().steps.size(), 1U) << card.name.toStdString();
+    EXPECT_EQ(window_.card(), nullptr) << tool.name;
+    ASSERT_EQ(driver_->document().steps.size(), 1U) << tool.name;
   }
 }
 

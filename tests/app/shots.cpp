@@ -124,7 +124,7 @@ int main(int argc, char** argv) {
   for (QAction* action : window.findChildren<QAction*>()) {
     if (action->text() == QStringLiteral("&Guide")) action->trigger();
   }
-  if (auto* guide = window.findChild<QWidget*>(QStringLiteral("guide"))) {
+  if (auto* guide = window.findChild<QWidget*>(QStringLiteral("guideWindow"))) {
     QApplication::processEvents();
     guide->grab().save(driver.shot_folder + QStringLiteral("/8-guide.png"));
   }

@@ -11,6 +11,25 @@ namespace lostline::app {
 namespace {
 
 constexpr double kClickSlack = 3;  // pixels that a hand moves during a click
+constexpr double kHandle = 14;     // pixels about a handle that take hold of it
+
+/// The first hit of a ray that is not hidden.
+template <class Seen>
+std::optional<scan::MeshIndex::Hit> first_seen(const scan::MeshIndex& index, Vec3 origin,
+                                               const Vec3& direction, const Seen& seen) {
+  constexpr int kMost = 200;      // hidden layers that a ray goes through
+  constexpr double kPast = 1e-4;  // mm: behind a hit, to find the next one
+  double gone = 0;
+  for (int i = 0; i < kMost; ++i) {
+    auto hit = index.first_hit(origin, direction);
+    if (!hit) return hit;
+    hit->t += gone;
+    if (seen(*hit)) return hit;
+    gone = hit->t + kPast;
+    origin = hit->point + kPast * direction;
+  }
+  return std::nullopt;
+}
 
 }  // namespace
 
@@ -26,21 +45,31 @@ Pick BenchView::pickAt(const QPointF& at, Qt::KeyboardModifiers modifiers) const
                              !(paint_ == Paint::Deviation && show_ != Show::Model);
   if (d.scan && (show_ != Show::Model || !model_on_card_)) {
     const Transform to_scan = placement().inverse();
-    if (const auto hit = d.scan->index->first_hit(to_scan * origin,
-                                                  (to_scan.linear() * direction).normalized())) {
+    const auto region_of = [&](std::uint32_t t) {
+      return d.survey && t < d.survey->triangle_region.size() ? d.survey->triangle_region[t] : 0U;
+    };
+    const auto seen = [&](const scan::MeshIndex::Hit& hit) {
+      return !clipped(placement() * hit.point) &&
+             !showing_.hidden_regions.contains(region_of(hit.triangle));
+    };
+    const bool there = showing_.of_scan(d.scan->name) != project::Visibility::Hidden;
+    if (const auto hit = there ? first_seen(*d.scan->index, to_scan * origin,
+                                            (to_scan.linear() * direction).normalized(), seen)
+                               : std::nullopt) {
       nearest = hit->t;
       pick.what = Pick::What::Scan;
       pick.triangle = hit->triangle;
       pick.point = placement() * hit->point;
-      if (d.survey && hit->triangle < d.survey->triangle_region.size())
-        pick.region = d.survey->triangle_region[hit->triangle];
+      pick.region = region_of(hit->triangle);
     }
   }
   const auto& index = guest_ ? guest_->index : session_.route()->index;
   if (model_visible && index) {
     // With both drawn the scan is see-through: the model is what is pointed at unless it lies well
     // behind.
-    if (const auto hit = index->first_hit(origin, direction); hit && hit->t < nearest + 5) {
+    if (const auto hit =
+            first_seen(*index, origin, direction, [&](const auto& h) { return !clipped(h.point); });
+        hit && hit->t < nearest + 5) {
       pick.what = Pick::What::Model;
       pick.point = hit->point;
       pick.face = model_on_card_->triangle_face[hit->triangle];
@@ -59,7 +88,7 @@ Pick BenchView::pickAt(const QPointF& at, Qt::KeyboardModifiers modifiers) const
         const double distance = std::hypot(off.x(), off.y());
         const Vec3 p = line.points[i - 1] + t * (line.points[i] - line.points[i - 1]);
         const double depth = (p - origin).dot(direction);
-        if (distance < closest && depth < nearest + 1.0) {
+        if (distance < closest && depth < nearest + 1.0 && !clipped(p)) {
           closest = distance;
           pick.edge = line.edge;
           pick.what = Pick::What::Model;
@@ -82,8 +111,9 @@ Vec3 BenchView::pivotAt(const QPointF& at) const {
   return origin + (box.center() - origin).dot(direction) * direction;
 }
 
-// Left: a tool's drag where it takes one; else a click picks, a drag orbits, and after "zoom by
-// window" a drag draws the window. Middle: orbit, with Shift pan. Right: pan; a click is the menu.
+// Left: a tool's drag where it takes one; else a click picks, a drag orbits, with Shift it draws a
+// box that selects, and after "zoom by window" the window. The handle of the clip plane moves it.
+// Middle: orbit, with Shift pan. Right: pan; a click is the menu.
 void BenchView::mousePressEvent(QMouseEvent* event) {
   last_ = pressed_ = event->position();
   setFocus();
@@ -93,10 +123,16 @@ void BenchView::mousePressEvent(QMouseEvent* event) {
     drag_ = Drag::Window;
     return;
   }
+  if (clip_ && (event->position() - clipHandle()).manhattanLength() < kHandle) {
+    drag_ = Drag::Clip;
+    return;
+  }
+  if (clickTriad(event->position())) return;
   const Pick pick = pickAt(event->position(), event->modifiers());
   const bool turning = (event->modifiers() & Qt::AltModifier) != 0;
   drag_ = !turning && drag_taker_ && drag_taker_(pick) ? Drag::Tool : Drag::Undecided;
   if (drag_ == Drag::Tool) Q_EMIT picked(pick);
+  if (drag_ == Drag::Undecided && (event->modifiers() & Qt::ShiftModifier) != 0) drag_ = Drag::Box;
 }
 
 void BenchView::mouseMoveEvent(QMouseEvent* event) {
@@ -122,7 +158,14 @@ void BenchView::mouseMoveEvent(QMouseEvent* event) {
   if (drag_ == Drag::Orbit) {
     camera_.orbit(d.x(), d.y(), pivot_);
     stir();
-  } else if (drag_ == Drag::Window) {
+  } else if (drag_ == Drag::Clip) {
+    // Along the normal as it lies on the screen.
+    const Vec3 at = clip_->normal * clip_->offset;
+    const QPointF along = camera_.toScreen(at + clip_->normal) - camera_.toScreen(at);
+    const double squared = QPointF::dotProduct(along, along);
+    if (squared > 0.01) clip_->offset += QPointF::dotProduct(d, along) / squared;
+    stir();
+  } else if (drag_ == Drag::Window || (drag_ == Drag::Box && far)) {
     setRubber(QPolygonF(QRectF(pressed_, event->position()).normalized()));
   } else if (drag_ == Drag::Tool && far) {
     Q_EMIT dragged(event->position(), false);
@@ -145,6 +188,12 @@ void BenchView::mouseReleaseEvent(QMouseEvent* event) {
       setRubber({});
       camera_.zoomTo(QRectF(pressed_, event->position()).normalized());
       return stir();
+    case Drag::Box:
+      setRubber({});
+      if (far)
+        return Q_EMIT boxed(QRectF(pressed_, event->position()).normalized(), event->modifiers());
+      return Q_EMIT picked(pickAt(pressed_, event->modifiers()));
+    case Drag::Clip:
     case Drag::Orbit:
     case Drag::None:
       return;

@@ -3,6 +3,7 @@
 #include <QOpenGLWidget>
 #include <QPolygonF>
 #include <QTimer>
+#include <array>
 #include <functional>
 
 #include "bench/camera.h"
@@ -98,6 +99,21 @@ class BenchView : public QOpenGLWidget {
   void setHovered(const Hovered& hovered);
   /// Outline of a selection being dragged, widget pixels; empty for none.
   void setRubber(const QPolygonF& outline);
+  /// A plane that can be dragged by its handle: what lies beyond it is not shown or picked, and
+  /// the model's solids show their cut.
+  struct Clip {
+    Vec3 normal = Vec3::UnitZ();  ///< points to what is left out, part coordinates
+    double offset = 0;            ///< of the plane along it, mm
+  };
+  void setClip(std::optional<Clip> clip);
+  [[nodiscard]] const std::optional<Clip>& clip() const { return clip_; }
+  /// Through the middle of what is shown, square to the axis of the part that is nearest to the
+  /// view; what is nearer to the eye goes.
+  void clipAcrossView();
+  /// Where the clip plane can be taken, in pixels.
+  [[nodiscard]] QPointF clipHandle() const;
+  /// What lies wholly inside a box of the screen: regions where the scan is shown, else faces.
+  [[nodiscard]] std::vector<Item> itemsIn(const QRectF& box) const;
   void setMarks(std::vector<LineBatch> marks, std::vector<Callout> callouts = {});
   /// Another placement of the scan, for a preview before it is kept.
   void setPreviewPlacement(std::optional<Transform> to_part);
@@ -116,6 +132,8 @@ class BenchView : public QOpenGLWidget {
   void dragged(const QPointF& at, bool released);
   void hovered(const QString& text);
   void hoveredRegion(std::uint32_t region);  ///< 0 for none
+  /// A box was drawn with Shift held.
+  void boxed(const QRectF& box, Qt::KeyboardModifiers modifiers);
   /// Clicked with the right button.
   void menuWanted(const lostline::app::Pick& pick, const QPointF& at);
   void demoRequested();
@@ -126,6 +144,7 @@ class BenchView : public QOpenGLWidget {
   void resizeGL(int width, int height) override;
   void mousePressEvent(QMouseEvent* event) override;
   void mouseMoveEvent(QMouseEvent* event) override;
+  void mouseDoubleClickEvent(QMouseEvent* event) override { mousePressEvent(event); }
   void mouseReleaseEvent(QMouseEvent* event) override;
   void wheelEvent(QWheelEvent* event) override;
   bool event(QEvent* event) override;
@@ -154,6 +173,14 @@ class BenchView : public QOpenGLWidget {
   void paintTitleBlock(QPainter& painter);
   void paintScale(QPainter& painter);
   void paintTriad(QPainter& painter);
+  void paintClip(QPainter& painter);
+  /// Tips of the axes' mark, in pixels: a click there looks along the axis.
+  [[nodiscard]] std::array<QPointF, 3> triadTips() const;
+  bool clickTriad(const QPointF& at);
+  [[nodiscard]] bool clipped(const Vec3& p) const {
+    return clip_ && clip_->normal.dot(p) > clip_->offset;
+  }
+  void refreshShowing();
   void paintFinishKey(QPainter& painter);  ///< what the patterns of the washes mean
   void paintCallouts(QPainter& painter);
   void paintHovered(QPainter& painter);
@@ -197,10 +224,13 @@ class BenchView : public QOpenGLWidget {
   bool stale_ = true;  ///< scan and model are to be drawn anew
   std::function<bool(const Pick&)> drag_taker_;
   /// What a drag with the left button does.
-  enum class Drag { None, Undecided, Tool, Orbit, Window } drag_ = Drag::None;
+  enum class Drag { None, Undecided, Tool, Orbit, Window, Box, Clip } drag_ = Drag::None;
   bool window_wanted_ = false;
   Vec3 pivot_ = Vec3::Zero();  ///< that a drag orbits about
   std::optional<Camera> kept_camera_;
+  std::optional<Clip> clip_;
+  project::Showing showing_;                  ///< as drawn
+  std::vector<LineBatch> sketch_lines_;       ///< of sketches drawn all the time
   Transform placed_ = Transform::Identity();  ///< of the scan, as the camera last saw it
 };
 

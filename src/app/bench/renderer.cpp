@@ -1,100 +1,14 @@
 #include "bench/renderer.h"
 
 #include <algorithm>
+#include <array>
 #include <unordered_map>
 
+#include "bench/shaders.h"
 #include "look/theme.h"
 
 namespace lostline::app {
 namespace {
-
-const char* const kLitVertex = R"(#version 330 core
-layout(location = 0) in vec3 position;
-layout(location = 1) in vec3 normal;
-layout(location = 2) in float value;
-uniform mat4 placement;
-uniform mat4 view_projection;
-uniform mat3 view_rotation;
-out vec3 eye_normal;
-out float smooth_value;
-flat out float flat_value;
-void main() {
-  eye_normal = view_rotation * (mat3(placement) * normal);
-  smooth_value = value;
-  flat_value = value;
-  gl_Position = view_projection * (placement * vec4(position, 1.0));
-})";
-
-const char* const kLitFragment = R"(#version 330 core
-in vec3 eye_normal;
-in float smooth_value;
-flat in float flat_value;
-uniform int paint;          // 0 plain, 1 tint, 2 deviation
-uniform vec3 colour;
-uniform vec3 washes[8];
-uniform vec3 picked;
-uniform float range;
-uniform float tolerance;
-uniform float opacity;
-uniform float pixel_ratio;
-uniform sampler1D scale;
-out vec4 fragment;
-void main() {
-  vec3 n = normalize(eye_normal);
-  if (!gl_FrontFacing) n = -n;
-  vec3 base = colour;
-  if (paint == 1 && flat_value > 50.0) base = picked;
-  else if (paint == 1 && flat_value >= 0.0) {
-    base = washes[int(flat_value) % 8];
-    // Finish as a pattern of the wash: none machined, strokes formed, stipple as-cast.
-    int finish = int(flat_value) / 8;
-    vec2 at = gl_FragCoord.xy / pixel_ratio;
-    if (finish == 1 && mod(at.x + at.y, 7.0) < 1.0) base *= 0.82;
-    if (finish == 2) {
-      vec2 cell = at / 5.0;
-      cell.x += 0.5 * mod(floor(cell.y), 2.0);
-      if (length(fract(cell) - 0.5) < 0.19) base *= 0.74;
-    }
-  }
-  else if (paint == 2 && smooth_value == smooth_value) {
-    base = texture(scale, 0.5 + 0.5 * clamp(smooth_value / range, -1.0, 1.0)).rgb;
-    // Ink lines at the tolerance limits.
-    // Only where the distance changes gently: on a rough skin every other point crosses the limit.
-    float slope = fwidth(smooth_value);
-    float edge = abs(abs(smooth_value) - tolerance) / max(slope, 1e-6);
-    if (edge < 0.7 && slope < 0.05 * tolerance) base = mix(vec3(0.25, 0.32, 0.40), base, edge);
-  }
-  float key = max(dot(n, normalize(vec3(-0.35, 0.55, 0.75))), 0.0);
-  float sky = 0.5 + 0.5 * n.y;
-  float light = 0.50 + 0.16 * sky + 0.38 * key;
-  if (!gl_FrontFacing) light *= 0.72;
-  fragment = vec4(base * light, opacity);
-})";
-
-const char* const kLineVertex = R"(#version 330 core
-layout(location = 0) in vec3 a;
-layout(location = 1) in vec3 b;
-uniform mat4 view_projection;
-uniform vec2 viewport;
-uniform float width;
-uniform float lift;
-void main() {
-  vec4 p = view_projection * vec4(a, 1.0);
-  vec4 q = view_projection * vec4(b, 1.0);
-  vec2 d = (q.xy - p.xy) * viewport;
-  float length_px = max(length(d), 1e-6);
-  vec2 n = vec2(-d.y, d.x) / length_px;
-  int corner = gl_VertexID;
-  vec4 at = (corner & 1) == 0 ? p : q;
-  at.xy += n * ((corner & 2) == 0 ? 1.0 : -1.0) * width / viewport;
-  at.z -= lift;
-  gl_Position = at;
-})";
-
-const char* const kLineFragment = R"(#version 330 core
-uniform vec4 colour;
-out vec4 fragment;
-void main() { fragment = colour; })";
 
 QVector3D rgb(const QColor& c) {
   return {static_cast<float>(c.redF()), static_cast<float>(c.greenF()),
@@ -111,7 +25,8 @@ QMatrix4x4 qt(const Eigen::Matrix4f& m) {
 
 /// Triangles of a coarser mesh over the same vertices: those whose corners fall into three
 /// different cells of a grid, each cell with one vertex standing for all.
-std::vector<std::uint32_t> reduce(const scan::Mesh& mesh, std::size_t wanted) {
+std::vector<std::uint32_t> reduce(const scan::Mesh& mesh, std::size_t wanted,
+                                  const std::vector<std::uint8_t>& hidden) {
   std::vector<std::uint32_t> result;
   if (mesh.triangles.size() <= wanted) return result;
   const double area = [&] {
@@ -131,7 +46,9 @@ std::vector<std::uint32_t> reduce(const scan::Mesh& mesh, std::size_t wanted) {
                               static_cast<std::uint64_t>(c.z()) << 42U;
     of[v] = stand_in.try_emplace(key, static_cast<std::uint32_t>(v)).first->second;
   }
-  for (const scan::Triangle& t : mesh.triangles) {
+  for (std::size_t k = 0; k < mesh.triangles.size(); ++k) {
+    if (!hidden.empty() && hidden[k] != 0) continue;
+    const scan::Triangle& t = mesh.triangles[k];
     const std::uint32_t a = of[t[0]], b = of[t[1]], c = of[t[2]];
     if (a != b && b != c && a != c) result.insert(result.end(), {a, b, c});
   }
@@ -152,6 +69,8 @@ void Renderer::initialise() {
   line_->link();
   glGenVertexArrays(1, &line_array_);
   glGenBuffers(1, &line_buffer_);
+  glGenVertexArrays(1, &cut_array_);
+  glGenBuffers(1, &cut_buffer_);
   glGenTextures(1, &scale_texture_);
 }
 
@@ -161,6 +80,8 @@ void Renderer::release() {
   for (Surface& s : others_) drop(s);
   if (line_array_ != 0) glDeleteVertexArrays(1, &line_array_);
   if (line_buffer_ != 0) glDeleteBuffers(1, &line_buffer_);
+  if (cut_array_ != 0) glDeleteVertexArrays(1, &cut_array_);
+  if (cut_buffer_ != 0) glDeleteBuffers(1, &cut_buffer_);
   if (scale_texture_ != 0) glDeleteTextures(1, &scale_texture_);
   lit_.reset();
   line_.reset();
@@ -216,18 +137,22 @@ void Renderer::upload_values(Surface& s, const std::vector<float>& values) {
   glBindVertexArray(0);
 }
 
-void Renderer::setScan(const project::Scan* scan) {
+void Renderer::setScan(const project::Scan* scan, const std::vector<std::uint8_t>& hidden) {
   drop(scan_);
-  if (scan != nullptr) uploadScan(scan_, *scan);
+  if (scan != nullptr) uploadScan(scan_, *scan, hidden);
 }
 
-void Renderer::setOtherScans(const std::vector<std::shared_ptr<const project::Scan>>& scans) {
+void Renderer::setOtherScans(const std::vector<OtherScan>& scans) {
   for (Surface& s : others_) drop(s);
   others_.assign(scans.size(), {});
-  for (std::size_t i = 0; i < scans.size(); ++i) uploadScan(others_[i], *scans[i]);
+  for (std::size_t i = 0; i < scans.size(); ++i) {
+    uploadScan(others_[i], *scans[i].scan, {});
+    others_[i].opacity = scans[i].opacity;
+  }
 }
 
-void Renderer::uploadScan(Surface& surface, const project::Scan& scan) {
+void Renderer::uploadScan(Surface& surface, const project::Scan& scan,
+                          const std::vector<std::uint8_t>& hidden) {
   const scan::Mesh& mesh = *scan.mesh;
   const Vec3 origin = scan.health.box.center();
   surface.origin = origin.cast<float>();
@@ -241,8 +166,11 @@ void Renderer::uploadScan(Surface& surface, const project::Scan& scan) {
   }
   std::vector<std::uint32_t> indices;
   indices.reserve(3 * mesh.triangles.size());
-  for (const scan::Triangle& t : mesh.triangles) indices.insert(indices.end(), t.begin(), t.end());
-  upload(surface, interleaved, indices, reduce(mesh, 110000));
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+    if (hidden.empty() || hidden[t] == 0)
+      indices.insert(indices.end(), mesh.triangles[t].begin(), mesh.triangles[t].end());
+  }
+  upload(surface, interleaved, indices, reduce(mesh, 110000, hidden));
   upload_values(surface, std::vector<float>(mesh.vertices.size(), -1.0F));
 }
 
@@ -269,9 +197,10 @@ void Renderer::setModel(const model::Tessellation* tessellation,
 void Renderer::setModelValues(const std::vector<float>& values) { upload_values(model_, values); }
 
 void Renderer::drawSurface(const Frame& frame, const Surface& s, const Eigen::Matrix4f& placement,
-                           Paint paint, const QColor& colour, float opacity) {
+                           Paint paint, const QColor& colour, float opacity, Which which) {
   if (s.array == 0) return;
   lit_->bind();
+  setClip(*lit_, frame);
   lit_->setUniformValue("placement", qt(placement));
   lit_->setUniformValue("view_projection", qt(frame.view_projection));
   QMatrix3x3 rotation;
@@ -313,38 +242,44 @@ void Renderer::drawSurface(const Frame& frame, const Surface& s, const Eigen::Ma
   if (opacity < 0.999F) {
     // Only the front layer shows through: depth first, then colour where it is equal.
     glColorMask(GL_FALSE, GL_FALSE, GL_FALSE, GL_FALSE);
-    drawTriangles(s, coarse, colour);
+    drawTriangles(s, coarse, colour, which);
     glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
     glDepthFunc(GL_LEQUAL);
     glEnable(GL_BLEND);
     glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
-    drawTriangles(s, coarse, colour);
+    drawTriangles(s, coarse, colour, which);
     glDisable(GL_BLEND);
     glDepthFunc(GL_LESS);
   } else {
-    drawTriangles(s, coarse, colour);
+    drawTriangles(s, coarse, colour, which);
   }
   glBindVertexArray(0);
   lit_->release();
 }
 
-void Renderer::drawTriangles(const Surface& s, bool coarse, const QColor& colour) {
+void Renderer::drawTriangles(const Surface& s, bool coarse, const QColor& colour, Which which) {
   if (coarse || s.colours.empty()) {
+    if (which == Which::Translucent) return;
     glDrawElements(GL_TRIANGLES, coarse ? s.reduced_count : s.count, GL_UNSIGNED_INT, nullptr);
     return;
   }
   std::size_t first = 0;
   for (const Coloured& stretch : s.colours) {
+    const std::size_t at = std::exchange(first, first + stretch.triangles);
+    if ((which == Which::Opaque && stretch.translucent) ||
+        (which == Which::Translucent && !stretch.translucent) ||
+        (which == Which::Solid && !stretch.solid))
+      continue;
     lit_->setUniformValue("colour", rgb(stretch.colour.isValid() ? stretch.colour : colour));
     glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(3 * stretch.triangles), GL_UNSIGNED_INT,
-                   reinterpret_cast<const void*>(3 * first * sizeof(std::uint32_t)));  // NOLINT
-    first += stretch.triangles;
+                   reinterpret_cast<const void*>(3 * at * sizeof(std::uint32_t)));  // NOLINT
   }
 }
 
 void Renderer::drawLines(const Frame& frame, bool on_top) {
   if (frame.lines == nullptr) return;
   line_->bind();
+  setClip(*line_, frame);
   line_->setUniformValue("view_projection", qt(frame.view_projection));
   line_->setUniformValue("viewport", QVector2D(frame.width, frame.height));
   glBindVertexArray(line_array_);
@@ -386,23 +321,94 @@ Eigen::Matrix4f Renderer::placed(const Frame& frame, const Surface& surface) {
   return placement;
 }
 
+void Renderer::setClip(QOpenGLShaderProgram& program, const Frame& frame) {
+  const Eigen::Vector4f clip = frame.clip.value_or(Eigen::Vector4f(0, 0, 0, -1));
+  program.setUniformValue("clip", QVector4D(clip.x(), clip.y(), clip.z(), clip.w()));
+}
+
+void Renderer::drawModel(const Frame& frame) {
+  const Eigen::Matrix4f identity = Eigen::Matrix4f::Identity();
+  const QColor colour(0x9F, 0xB0, 0xBE);
+  constexpr float kTranslucent = 0.35F;
+  drawSurface(frame, model_, identity, frame.model_paint, colour, frame.model_opacity,
+              Which::Opaque);
+  if (frame.clip) drawCut(frame);
+  if (std::any_of(model_.colours.begin(), model_.colours.end(),
+                  [](const Coloured& c) { return c.translucent; }))
+    drawSurface(frame, model_, identity, frame.model_paint, colour,
+                kTranslucent * frame.model_opacity, Which::Translucent);
+}
+
+void Renderer::drawCut(const Frame& frame) {
+  if (model_.array == 0) return;
+  glEnable(GL_STENCIL_TEST);
+  glClearStencil(0);
+  glClear(GL_STENCIL_BUFFER_BIT);
+  glColorMask(GL_FALSE, GL_FALSE, GL_FALSE, GL_FALSE);
+  glDepthMask(GL_FALSE);
+  glDisable(GL_DEPTH_TEST);
+  glStencilFunc(GL_ALWAYS, 0, 0xFF);
+  glStencilOpSeparate(GL_FRONT, GL_KEEP, GL_KEEP, GL_DECR_WRAP);
+  glStencilOpSeparate(GL_BACK, GL_KEEP, GL_KEEP, GL_INCR_WRAP);
+  drawSurface(frame, model_, Eigen::Matrix4f::Identity(), Paint::Plain, QColor(), 1, Which::Solid);
+  glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
+  glDepthMask(GL_TRUE);
+  glEnable(GL_DEPTH_TEST);
+  glStencilFunc(GL_NOTEQUAL, 0, 0xFF);
+  glStencilOp(GL_KEEP, GL_KEEP, GL_KEEP);
+  // The plane itself, far enough all round.
+  const Eigen::Vector3f n = frame.clip->head<3>();
+  const Eigen::Vector3f u = n.unitOrthogonal() * frame.clip_reach;
+  const Eigen::Vector3f v = n.cross(u);
+  const Eigen::Vector3f c =
+      frame.clip_centre - n * (n.dot(frame.clip_centre) + frame.clip->w()) - 1e-5F * u.norm() * n;
+  std::vector<float> data;
+  for (const Eigen::Vector3f& corner : {Eigen::Vector3f(c - u - v), Eigen::Vector3f(c + u - v),
+                                        Eigen::Vector3f(c - u + v), Eigen::Vector3f(c + u + v)}) {
+    for (int k = 0; k < 3; ++k) data.push_back(corner[k]);
+    for (int k = 0; k < 3; ++k) data.push_back(n[k]);
+    data.push_back(-1);
+  }
+  glBindVertexArray(cut_array_);
+  glBindBuffer(GL_ARRAY_BUFFER, cut_buffer_);
+  glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(data.size() * sizeof(float)), data.data(),
+               GL_STREAM_DRAW);
+  const std::array<std::pair<GLint, std::uintptr_t>, 3> parts{{{3, 0}, {3, 12}, {1, 24}}};
+  for (GLuint i = 0; i < parts.size(); ++i) {
+    glEnableVertexAttribArray(i);
+    // An offset into the buffer goes by the name of a pointer in this call.
+    // NOLINTNEXTLINE(performance-no-int-to-ptr)
+    const auto* offset = reinterpret_cast<const void*>(parts[i].second);
+    glVertexAttribPointer(i, parts[i].first, GL_FLOAT, GL_FALSE, 28, offset);
+  }
+  lit_->bind();
+  setClip(*lit_, frame);
+  lit_->setUniformValue("placement", QMatrix4x4());
+  lit_->setUniformValue("view_projection", qt(frame.view_projection));
+  lit_->setUniformValue("paint", 3);
+  lit_->setUniformValue("pixel_ratio", frame.pixel_ratio);
+  lit_->setUniformValue("colour", rgb(QColor(0xC9, 0xD2, 0xDA)));
+  glDrawArrays(GL_TRIANGLE_STRIP, 0, 4);
+  lit_->release();
+  glBindVertexArray(0);
+  glDisable(GL_STENCIL_TEST);
+}
+
 void Renderer::draw(const Frame& frame) {
   glEnable(GL_DEPTH_TEST);
   glDepthFunc(GL_LESS);
   glEnable(GL_MULTISAMPLE);
   const Eigen::Matrix4f scan_placement = placed(frame, scan_);
-  const Eigen::Matrix4f identity = Eigen::Matrix4f::Identity();
   const QColor clay(0xB9, 0xB4, 0xAA);
-  const QColor model_colour(0x9F, 0xB0, 0xBE);
   const bool scan_first = frame.scan_opacity >= 0.999F;
   if (frame.show_scan && scan_first)
     drawSurface(frame, scan_, scan_placement, frame.scan_paint, clay, 1);
   if (frame.show_scan) {
     for (const Surface& other : others_)
-      drawSurface(frame, other, placed(frame, other), Paint::Tint, QColor(0xD3, 0xCD, 0xBF), 0.55F);
+      drawSurface(frame, other, placed(frame, other), Paint::Tint, QColor(0xD3, 0xCD, 0xBF),
+                  0.55F * other.opacity);
   }
-  if (frame.show_model)
-    drawSurface(frame, model_, identity, frame.model_paint, model_colour, frame.model_opacity);
+  if (frame.show_model) drawModel(frame);
   drawLines(frame, false);
   if (frame.show_scan && !scan_first)
     drawSurface(frame, scan_, scan_placement, frame.scan_paint, clay, frame.scan_opacity);

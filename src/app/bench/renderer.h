@@ -4,6 +4,7 @@
 #include <QOpenGLFunctions_3_3_Core>
 #include <QOpenGLShaderProgram>
 #include <memory>
+#include <optional>
 #include <vector>
 
 #include "base/geometry.h"
@@ -30,16 +31,23 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
   void release();
 
   /// Uploads a scan's geometry; a reduced copy of the triangles serves while the view moves.
-  void setScan(const project::Scan* scan);
+  /// @param hidden  of each triangle whether it is left out; empty: all are drawn.
+  void setScan(const project::Scan* scan, const std::vector<std::uint8_t>& hidden);
   /// One number per scan vertex: with Paint::Tint a wash index (-1: clay, 100: picked; +8: with
   /// strokes, +16: stippled), with Paint::Deviation the distance in mm.
   void setScanValues(const std::vector<float>& values);
   /// Scans drawn beside it, quieter and without values.
-  void setOtherScans(const std::vector<std::shared_ptr<const project::Scan>>& scans);
+  struct OtherScan {
+    std::shared_ptr<const project::Scan> scan;
+    float opacity;
+  };
+  void setOtherScans(const std::vector<OtherScan>& scans);
   /// A stretch of triangles in a colour of their own; an invalid colour is the model's.
   struct Coloured {
     std::size_t triangles;
     QColor colour;
+    bool translucent = false;
+    bool solid = true;  ///< encloses material: a clip plane shows its cut
   };
   void setModel(const model::Tessellation* tessellation, const std::vector<Coloured>& colours);
   void setModelValues(const std::vector<float>& values);
@@ -56,6 +64,10 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
     float scan_opacity = 1, model_opacity = 1;
     float range = 0.3F, tolerance = 0.05F;  ///< of Paint::Deviation, mm
     const std::vector<LineBatch>* lines = nullptr;
+    /// Normal and offset of a plane: what lies on its positive side is not drawn.
+    std::optional<Eigen::Vector4f> clip;
+    Eigen::Vector3f clip_centre = Eigen::Vector3f::Zero();  ///< of the cut of solids, and its reach
+    float clip_reach = 0;
   };
   void draw(const Frame& frame);
 
@@ -65,17 +77,25 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
     GLsizei count = 0, reduced_count = 0;
     Eigen::Vector3f origin = Eigen::Vector3f::Zero();
     std::vector<Coloured> colours;  ///< empty: one colour
+    float opacity = 1;
   };
-  void uploadScan(Surface& surface, const project::Scan& scan);
+  enum class Which { All, Opaque, Translucent, Solid };
+  void uploadScan(Surface& surface, const project::Scan& scan,
+                  const std::vector<std::uint8_t>& hidden);
   [[nodiscard]] static Eigen::Matrix4f placed(const Frame& frame, const Surface& surface);
   void upload(Surface& surface, const std::vector<float>& interleaved,
               const std::vector<std::uint32_t>& indices, const std::vector<std::uint32_t>& reduced);
   void upload_values(Surface& surface, const std::vector<float>& values);
   void drop(Surface& surface);
   void drawSurface(const Frame& frame, const Surface& surface, const Eigen::Matrix4f& placement,
-                   Paint paint, const QColor& colour, float opacity);
+                   Paint paint, const QColor& colour, float opacity, Which which = Which::All);
+  void drawModel(const Frame& frame);
+  /// The cut of the model's solids by the clip plane, hatched as on a drawing: where a ray leaves
+  /// more solids than it enters behind the plane, it looks into material.
+  void drawCut(const Frame& frame);
+  void setClip(QOpenGLShaderProgram& program, const Frame& frame);
   /// The triangles of a surface, stretch by stretch in their colours.
-  void drawTriangles(const Surface& surface, bool coarse, const QColor& colour);
+  void drawTriangles(const Surface& surface, bool coarse, const QColor& colour, Which which);
   void drawLines(const Frame& frame, bool on_top);
 
   std::unique_ptr<QOpenGLShaderProgram> lit_;
@@ -83,6 +103,7 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
   Surface scan_, model_;
   std::vector<Surface> others_;
   GLuint line_array_ = 0, line_buffer_ = 0;
+  GLuint cut_array_ = 0, cut_buffer_ = 0;
   GLuint scale_texture_ = 0;
 };
 

@@ -182,13 +182,24 @@ void BenchView::paintFinishKey(QPainter& painter) {
   }
 }
 
+std::array<QPointF, 3> BenchView::triadTips() const {
+  const QPointF centre(kMargin + 46, height() - kMargin - 46);
+  std::array<QPointF, 3> tips;
+  for (int k = 0; k < 3; ++k) {
+    const Vec3 e = camera_.rotation * Vec3::Unit(k);
+    tips.at(static_cast<std::size_t>(k)) = centre + 32 * QPointF(e.x(), -e.y());
+  }
+  return tips;
+}
+
 void BenchView::paintTriad(QPainter& painter) {
   const QPointF centre(kMargin + 46, height() - kMargin - 46);
+  const auto tips = triadTips();
   painter.setFont(body_font(11));
   const char* const names[] = {"x", "y", "z"};
   for (int k = 0; k < 3; ++k) {
     const Vec3 e = camera_.rotation * Vec3::Unit(k);
-    const QPointF tip = centre + 32 * QPointF(e.x(), -e.y());
+    const QPointF tip = tips.at(static_cast<std::size_t>(k));
     painter.setPen(QPen(role::ink, 1.6));
     painter.drawLine(centre, tip);
     painter.drawText(QRectF(tip.x() + 6 * e.x() - 8, tip.y() - 6 * e.y() - 8, 16, 16),

@@ -105,8 +105,16 @@ void Session::recover(project::Document document, const QString& path) {
 
 void Session::set(std::shared_ptr<const project::Document> document) {
   document_ = std::move(document);
+  selection_.prune(*document_, route_->solid, true);
   Q_EMIT changed();
   startRoute();
+}
+
+void Session::setRoute(std::shared_ptr<const RouteState> route) {
+  route_ = std::move(route);
+  const auto before = std::exchange(selected_on_, route_->tessellation);
+  selection_.prune(*document_, route_->solid, before == selected_on_);
+  Q_EMIT routeChanged();
 }
 
 void Session::startRoute() {
@@ -115,8 +123,7 @@ void Session::startRoute() {
   const auto deliver = [self, document](std::shared_ptr<const RouteState> state) {
     QMetaObject::invokeMethod(qApp, [self, document, state] {
       if (!self || self->document_ != document) return;  // a newer document has its own run
-      self->route_ = state;
-      Q_EMIT self->routeChanged();
+      self->setRoute(state);
     });
   };
   works_.run(
@@ -136,8 +143,7 @@ void Session::startRoute() {
         if (document_ != document) return;
         auto state = std::make_shared<RouteState>(*route_);
         state->stopped = true;
-        route_ = std::move(state);
-        Q_EMIT routeChanged();
+        setRoute(std::move(state));
         Q_EMIT said(
             tr("The Route was stopped: what is shown may be older than its values. Edit, "
                "Recompute the model (F5) goes on."));
@@ -226,8 +232,11 @@ void Session::show_bodies(const project::Document& document, const RouteState& b
   std::size_t last = state.solid.body_count();
   for (const std::uint32_t face : state.shown->triangle_face) {
     const std::size_t body = state.solid.body_of_face(face);
-    if (body != last)
-      state.colours.push_back({0, project::look_of(document, state.solid.body(body)).colour});
+    if (body != last) {
+      const project::BodyLook look = project::look_of(document, state.solid.body(body));
+      state.colours.push_back({0, look.colour, look.translucent,
+                               state.solid.body(body).kind == model::BodyKind::Solid});
+    }
     last = body;
     ++state.colours.back().triangles;
   }

@@ -8,6 +8,7 @@
 
 #include "deviation/deviation.h"
 #include "jobs/history.h"
+#include "jobs/selection.h"
 #include "jobs/works.h"
 #include "project/edits.h"
 #include "scan/mesh_index.h"
@@ -26,6 +27,8 @@ struct RouteState {
   struct Coloured {
     std::size_t triangles;
     std::optional<model::Colour> colour;
+    bool translucent = false;
+    bool solid = true;
   };
   std::vector<Coloured> colours;
   std::shared_ptr<const deviation::Map> map;  ///< per scan vertex; null while unknown
@@ -50,6 +53,7 @@ class Session : public QObject {
   [[nodiscard]] std::shared_ptr<const project::Document> snapshot() const { return document_; }
   [[nodiscard]] std::shared_ptr<const RouteState> route() const { return route_; }
   [[nodiscard]] History* undoStack() { return &undo_; }
+  [[nodiscard]] Selection& selection() { return selection_; }
   [[nodiscard]] QString path() const { return path_; }
   /// The step that new ones are inserted behind; 0 when they go to the end.
   [[nodiscard]] project::Id insertAfter() const {
@@ -107,6 +111,7 @@ class Session : public QObject {
 
  private:
   void set(std::shared_ptr<const project::Document> document);
+  void setRoute(std::shared_ptr<const RouteState> route);
   void startRoute();
   using Deliver = std::function<void(std::shared_ptr<const RouteState> state)>;
   /// On the worker's side: the Route, its triangles, then the scan's distances from it. What is as
@@ -132,6 +137,8 @@ class Session : public QObject {
   std::shared_ptr<const RouteState> route_;
   std::shared_ptr<model::RouteCache> cache_;
   History undo_;
+  Selection selection_;
+  std::shared_ptr<const model::Tessellation> selected_on_;  ///< that chosen edges belong to
   QString path_;
   project::Id insert_after_ = 0;
   Works works_;

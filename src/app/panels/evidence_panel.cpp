@@ -10,23 +10,24 @@
 
 #include "look/preferences.h"
 #include "look/theme.h"
-#include "panels/body_showing.h"
 #include "project/bodies.h"
 #include "project/fits.h"
 
 namespace lostline::app {
 namespace {
 
-using Kind = EvidenceRow::Kind;
+using Kind = Item::Kind;
 
 constexpr int kKind = Qt::UserRole;
 constexpr int kId = Qt::UserRole + 1;
 constexpr int kKey = Qt::UserRole + 2;
 constexpr int kSort = Qt::UserRole + 3;
+constexpr int kName = Qt::UserRole + 4;
+constexpr int kRemoves = Qt::UserRole + 5;
 enum Column { kWhat, kSize, kForm, kState, kArea, kColumns };
 
 /// A row that is sorted by its numbers where it has some.
-class Item : public QTreeWidgetItem {
+class Line : public QTreeWidgetItem {
  public:
   using QTreeWidgetItem::QTreeWidgetItem;
   bool operator<(const QTreeWidgetItem& other) const override {
@@ -38,10 +39,10 @@ class Item : public QTreeWidgetItem {
   }
 };
 
-Kind kind_of(const QTreeWidgetItem* item) {
-  return static_cast<Kind>(item->data(0, kKind).toInt());
+Item item_of(const QTreeWidgetItem* row) {
+  return {static_cast<Kind>(row->data(0, kKind).toInt()), row->data(0, kId).toULongLong(),
+          row->data(0, kName).toString().toStdString()};
 }
-quint64 id_of(const QTreeWidgetItem* item) { return item->data(0, kId).toULongLong(); }
 
 }  // namespace
 
@@ -72,6 +73,14 @@ EvidencePanel::EvidencePanel(Session& session, QWidget* parent)
   head->addWidget(words_, 1);
   head->addWidget(grouping_);
   layout->addLayout(head);
+  narrowed_ = new QPushButton(tr("only what suits the waiting input \u00b7 show all"));
+  narrowed_->setObjectName(QStringLiteral("quietButton"));
+  narrowed_->setAccessibleName(tr("Show all evidence again"));
+  narrowed_->setToolTip(
+      tr("The card waits for a pick: only regions and fits that it takes are listed"));
+  narrowed_->hide();
+  layout->addWidget(narrowed_);
+  connect(narrowed_, &QPushButton::clicked, this, [this] { setWanted({}); });
   tree_->setObjectName(QStringLiteral("evidence"));
   tree_->setColumnCount(kColumns);
   tree_->setHeaderLabels({tr("what"), tr("size"), tr("form"), tr("state"), tr("area")});
@@ -106,23 +115,15 @@ EvidencePanel::EvidencePanel(Session& session, QWidget* parent)
   connect(words_, &QLineEdit::textChanged, this, &EvidencePanel::filter);
   connect(grouping_, &QComboBox::currentIndexChanged, this, &EvidencePanel::rebuild);
   connect(header, &QWidget::customContextMenuRequested, this, &EvidencePanel::showColumnMenu);
-  connect(tree_, &QTreeWidget::itemClicked, this, [this](QTreeWidgetItem* item) {
-    std::vector<project::FitRef> refs;
-    for (const QTreeWidgetItem* chosen : tree_->selectedItems()) {
-      if (!ref_of(chosen).empty()) refs.push_back(ref_of(chosen));
-    }
-    if (refs.size() > 1) return Q_EMIT refsSelected(refs);
-    if (!ref_of(item).empty()) Q_EMIT refPicked(ref_of(item));
-    if (kind_of(item) == Kind::Sketch) Q_EMIT sketchPicked(id_of(item));
-    if (kind_of(item) == Kind::Body) Q_EMIT bodyPicked(static_cast<std::size_t>(id_of(item)));
-  });
+  connect(tree_, &QTreeWidget::itemClicked, this,
+          [this](QTreeWidgetItem* item) { Q_EMIT chosen(chosenItems(), item_of(item)); });
+  connect(&session_.selection(), &Selection::changed, this, &EvidencePanel::showSelection);
   tree_->setMouseTracking(true);
   tree_->viewport()->installEventFilter(this);
   connect(tree_, &QTreeWidget::itemEntered, this,
-          [this](QTreeWidgetItem* item) { Q_EMIT rowHovered(ref_of(item)); });
-  connect(tree_, &QTreeWidget::itemActivated, this, [this](QTreeWidgetItem* item) {
-    if (kind_of(item) == Kind::Sketch) Q_EMIT sketchOpened(id_of(item));
-  });
+          [this](QTreeWidgetItem* item) { Q_EMIT rowHovered(item_of(item).ref()); });
+  connect(tree_, &QTreeWidget::itemActivated, this,
+          [this](QTreeWidgetItem* item) { Q_EMIT opened(item_of(item)); });
   connect(tree_, &QTreeWidget::itemChanged, this, &EvidencePanel::renamed);
   connect(tree_, &QTreeWidget::itemCollapsed, this,
           [this](QTreeWidgetItem* item) { folded_.insert(item->data(0, kKey).toString()); });
@@ -147,27 +148,49 @@ EvidencePanel::EvidencePanel(Session& session, QWidget* parent)
   rebuild();
 }
 
-project::FitRef EvidencePanel::ref_of(const QTreeWidgetItem* item) {
-  if (kind_of(item) == Kind::Region) return {static_cast<std::uint32_t>(id_of(item)), 0};
-  if (kind_of(item) == Kind::Fit || kind_of(item) == Kind::Relation) return {0, id_of(item)};
-  return {};
+std::vector<Item> EvidencePanel::chosenItems() const {
+  std::vector<Item> items;
+  for (QTreeWidgetItemIterator it(tree_, QTreeWidgetItemIterator::Selected); *it != nullptr; ++it) {
+    const std::function<void(const QTreeWidgetItem*)> take = [&](const QTreeWidgetItem* row) {
+      const Item item = item_of(row);
+      const bool known = std::find(items.begin(), items.end(), item) != items.end();
+      if (item.kind != Kind::None && !known) items.push_back(item);
+      if (item.kind != Kind::None) return;
+      for (int i = 0; i < row->childCount(); ++i) take(row->child(i));
+    };
+    take(*it);
+  }
+  return items;
 }
 
-void EvidencePanel::showRegions(const std::vector<std::uint32_t>& regions) {
+void EvidencePanel::showSelection() {
+  const Selection& selection = session_.selection();
+  const std::vector<Item> here = chosenItems();
+  if (here == selection.items()) return;
+  const QSignalBlocker block(tree_);
   tree_->clearSelection();
+  QTreeWidgetItem* first = nullptr;
   for (QTreeWidgetItemIterator it(tree_); *it != nullptr; ++it) {
-    const std::uint32_t id = ref_of(*it).region;
-    if (id == 0 || std::find(regions.begin(), regions.end(), id) == regions.end()) continue;
+    const Item item = item_of(*it);
+    if (item.kind == Kind::None || !selection.has(item)) continue;
     (*it)->setSelected(true);
-    tree_->scrollToItem(*it);
+    if (first == nullptr) first = *it;
   }
+  if (first != nullptr) tree_->scrollToItem(first);
+  tree_->viewport()->update();
+}
+
+void EvidencePanel::setWanted(Wanted wanted) {
+  wanted_ = std::move(wanted);
+  narrowed_->setVisible(static_cast<bool>(wanted_));
+  filter();
 }
 
 void EvidencePanel::showHovered(std::uint32_t region) {
   if (region == hovered_) return;
   const QSignalBlocker block(tree_);
   for (QTreeWidgetItemIterator it(tree_); *it != nullptr; ++it) {
-    const std::uint32_t id = ref_of(*it).region;
+    const std::uint32_t id = item_of(*it).ref().region;
     if (id == 0 || (id != region && id != hovered_)) continue;
     (*it)->setBackground(kWhat, id == region ? QBrush(role::marked) : QBrush());
   }
@@ -201,19 +224,15 @@ void EvidencePanel::rebuild() {
 
 void EvidencePanel::fill(const std::vector<EvidenceRow>& rows) {
   const QSignalBlocker block(tree_);
-  std::set<std::pair<int, quint64>> selected;
-  for (const QTreeWidgetItem* item : tree_->selectedItems())
-    selected.emplace(item->data(0, kKind).toInt(), id_of(item));
   const int scrolled = tree_->verticalScrollBar()->value();
   tree_->setUpdatesEnabled(false);
   tree_->setSortingEnabled(false);
   tree_->clear();
   for (const EvidenceRow& row : rows) add(tree_->invisibleRootItem(), row);
   for (QTreeWidgetItemIterator it(tree_); *it != nullptr; ++it) {
-    if (kind_of(*it) == Kind::Group)
+    if ((*it)->childCount() > 0)
       (*it)->setExpanded(!folded_.contains((*it)->data(0, kKey).toString()));
-    else if (selected.contains({(*it)->data(0, kKind).toInt(), id_of(*it)}))
-      (*it)->setSelected(true);
+    if (const Item item = item_of(*it); session_.selection().has(item)) (*it)->setSelected(true);
   }
   tree_->setSortingEnabled(true);
   filter();
@@ -222,13 +241,15 @@ void EvidencePanel::fill(const std::vector<EvidenceRow>& rows) {
 }
 
 void EvidencePanel::add(QTreeWidgetItem* parent, const EvidenceRow& row) {
-  auto* item = new Item(parent);
-  item->setData(0, kKind, static_cast<int>(row.kind));
-  item->setData(0, kId, row.id);
+  auto* item = new Line(parent);
+  item->setData(0, kKind, static_cast<int>(row.item.kind));
+  item->setData(0, kId, static_cast<qulonglong>(row.item.id));
+  item->setData(0, kName, QString::fromStdString(row.item.name));
+  item->setData(0, kRemoves, row.removes);
   item->setData(0, kKey, row.key);
   item->setText(kWhat, row.what);
   item->setText(kSize, row.size);
-  item->setText(kState, row.state);
+  item->setText(kState, row.hidden ? tr("hidden") : row.state);
   if (row.form >= 0) {
     item->setText(kForm, QString::fromStdString(length_fixed(row.form, 3)));
     item->setData(kForm, kSort, row.form);
@@ -243,7 +264,7 @@ void EvidencePanel::add(QTreeWidgetItem* parent, const EvidenceRow& row) {
     item->setTextAlignment(c, Qt::AlignRight | Qt::AlignVCenter);
     item->setForeground(c, row.wrong && c == kState ? role::red_pencil : role::graphite);
   }
-  if (row.kind == Kind::Group && !row.children.empty()) {
+  if (!row.children.empty()) {
     item->setText(kWhat, row.what + QStringLiteral("  ") + row.state);
     item->setFont(kWhat, body_font(12, parent == tree_->invisibleRootItem()));
     item->setFirstColumnSpanned(true);
@@ -261,11 +282,16 @@ void EvidencePanel::filter() {
     bool shown = std::all_of(words.begin(), words.end(), [&](const QString& word) {
       return text.contains(word, Qt::CaseInsensitive);
     });
+    if (wanted_ && item->childCount() == 0) {
+      const project::FitRef ref = item_of(item).ref();
+      const fit::SurfaceFit* fit = ref.empty() ? nullptr : session_.document().fit_of(ref);
+      shown = shown && fit != nullptr && wanted_(*fit);
+    }
     if (item->childCount() > 0) {
       shown = false;
       for (int i = 0; i < item->childCount(); ++i) shown = narrow(item->child(i), text) || shown;
     }
-    item->setHidden(!shown && !words.isEmpty());
+    item->setHidden(!shown && (wanted_ || !words.isEmpty()));
     return shown;
   };
   for (int i = 0; i < tree_->topLevelItemCount(); ++i) narrow(tree_->topLevelItem(i), {});
@@ -274,24 +300,23 @@ void EvidencePanel::filter() {
 void EvidencePanel::renamed(QTreeWidgetItem* item) {
   // The symbol before the name is not part of it.
   QString name = item->text(kWhat).trimmed();
-  if (kind_of(item) == Kind::Fit && name.size() > 1 && !name.front().isLetterOrNumber())
+  const Item what = item_of(item);
+  if (what.kind == Kind::Fit && name.size() > 1 && !name.front().isLetterOrNumber())
     name = name.mid(1).trimmed();
-  const quint64 id = id_of(item);
   const std::string text = name.toStdString();
   using Renamed = Result<project::Document>;
   Session::Edit edit;
-  if (kind_of(item) == Kind::Fit)
-    edit = [id, text](const project::Document& d) -> Renamed {
+  if (what.kind == Kind::Fit)
+    edit = [id = what.id, text](const project::Document& d) -> Renamed {
       return project::rename_fit(d, id, text);
     };
-  if (kind_of(item) == Kind::Sketch)
-    edit = [id, text](const project::Document& d) -> Renamed {
+  if (what.kind == Kind::Sketch)
+    edit = [id = what.id, text](const project::Document& d) -> Renamed {
       return project::rename_sketch(d, id, text);
     };
   const model::Model& solid = session_.route()->solid;
-  if (kind_of(item) == Kind::Body && id < solid.body_count())
-    edit = [body = solid.body(static_cast<std::size_t>(id)),
-            text](const project::Document& d) -> Renamed {
+  if (const auto body = what.kind == Kind::Body ? solid.find_body(what.name) : std::nullopt)
+    edit = [body = solid.body(*body), text](const project::Document& d) -> Renamed {
       project::BodyLook look = project::look_of(d, body);
       look.name = text;
       return project::with_body_look(d, body.key, look);
@@ -305,16 +330,11 @@ void EvidencePanel::renamed(QTreeWidgetItem* item) {
 }
 
 void EvidencePanel::removeSelected() {
-  struct Gone {
-    Kind kind;
-    quint64 id;
-  };
-  std::vector<Gone> gone;
+  std::vector<Item> gone;
   QStringList names;
   for (const QTreeWidgetItem* item : tree_->selectedItems()) {
-    const Kind kind = kind_of(item);
-    if (kind != Kind::Fit && kind != Kind::Sketch && kind != Kind::OtherScan) continue;
-    gone.push_back({kind, id_of(item)});
+    if (!item->data(0, kRemoves).toBool()) continue;
+    gone.push_back(item_of(item));
     names << item->text(kWhat).trimmed();
   }
   if (gone.empty()) {
@@ -324,12 +344,12 @@ void EvidencePanel::removeSelected() {
                             "changed by Repaint, steps in the Route."});
   }
   // Scans by their place: the last first, so that the others keep theirs.
-  std::sort(gone.begin(), gone.end(), [](const Gone& a, const Gone& b) { return a.id > b.id; });
+  std::sort(gone.begin(), gone.end(), [](const Item& a, const Item& b) { return a.id > b.id; });
   session_.edit(
       tr("remove %1").arg(names.join(QStringLiteral(", "))),
       [gone](const project::Document& document) -> Result<project::Document> {
         Result<project::Document> next = document;
-        for (const Gone& g : gone) {
+        for (const Item& g : gone) {
           if (!next) return next;
           next = g.kind == Kind::Fit ? project::remove_fit(*next, g.id)
                  : g.kind == Kind::Sketch
@@ -348,51 +368,26 @@ void EvidencePanel::showMenu(const QPoint& at) {
   QTreeWidgetItem* item = tree_->itemAt(at);
   if (item == nullptr) return;
   QMenu menu(this);
-  const project::FitRef ref = ref_of(item);
-  if (!ref.empty()) {
-    menu.addAction(tr("Zoom to it"), this, [this, ref] { Q_EMIT viewWanted(ref, false); });
-    menu.addAction(tr("Look straight at it"), this, [this, ref] { Q_EMIT viewWanted(ref, true); });
-    menu.addSeparator();
-    for (const auto& [text, tool] :
-         {std::pair{tr("Measure from it"), tr("Measure")}, std::pair{tr("Relate it"), tr("Relate")},
-          std::pair{tr("Frame on it"), tr("Frame")}, std::pair{tr("Feature of it"), tr("Feature")}})
-      menu.addAction(text, this, [this, tool = tool, ref] { Q_EMIT toolWanted(tool, ref); });
-    if (ref.region != 0)
-      menu.addAction(tr("Repaint it"), this,
-                     [this, ref] { Q_EMIT toolWanted(tr("Repaint"), ref); });
-  }
-  if (kind_of(item) == Kind::Body) {
-    const auto body = static_cast<std::size_t>(id_of(item));
-    menu.addAction(tr("Hide it or show it"), this,
-                   [this, body] { show_bodies(session_, body, Showing::Toggle); });
-    menu.addAction(tr("Show only this"), this,
-                   [this, body] { show_bodies(session_, body, Showing::Only); });
-    menu.addAction(tr("Show all bodies"), this,
-                   [this, body] { show_bodies(session_, body, Showing::All); });
-  }
-  if (kind_of(item) == Kind::Sketch)
-    menu.addAction(tr("Edit the sketch"), this,
-                   [this, id = id_of(item)] { Q_EMIT sketchOpened(id); });
-  if (kind_of(item) == Kind::OtherScan) {
-    const auto place = static_cast<std::size_t>(id_of(item));
-    const QString name = item->text(kWhat);
-    menu.addAction(tr("Work on %1").arg(name), this, [this, place, name] {
-      session_.edit(tr("work on %1").arg(name), [place](const project::Document& d) {
-        return project::work_on_scan(d, place);
-      });
-    });
-    menu.addAction(tr("Join %1 to the scan worked on").arg(name), this, [this, place, name] {
-      session_.edit(tr("join %1").arg(name),
-                    [place](const project::Document& d) { return project::join_scan(d, place); });
-    });
-  }
+  Q_EMIT menuWanted(&menu);
+  if (item_of(item).kind == Kind::OtherScan) addScanActions(menu, *item);
   if ((item->flags() & Qt::ItemIsEditable) != 0)
     menu.addAction(tr("Rename\tF2"), this, [this, item] { tree_->editItem(item, kWhat); });
-  if (kind_of(item) == Kind::Fit || kind_of(item) == Kind::Sketch)
+  if (item->data(0, kRemoves).toBool())
     menu.addAction(tr("Remove\tDel"), this, &EvidencePanel::removeSelected);
-  if (kind_of(item) == Kind::OtherScan)
-    menu.addAction(tr("Close %1").arg(item->text(kWhat)), this, &EvidencePanel::removeSelected);
   if (!menu.isEmpty()) menu.exec(tree_->viewport()->mapToGlobal(at));
+}
+
+void EvidencePanel::addScanActions(QMenu& menu, const QTreeWidgetItem& item) {
+  const auto place = static_cast<std::size_t>(item_of(&item).id);
+  const QString name = item.text(kWhat);
+  menu.addAction(tr("Work on %1").arg(name), this, [this, place, name] {
+    session_.edit(tr("work on %1").arg(name),
+                  [place](const project::Document& d) { return project::work_on_scan(d, place); });
+  });
+  menu.addAction(tr("Join %1 to the scan worked on").arg(name), this, [this, place, name] {
+    session_.edit(tr("join %1").arg(name),
+                  [place](const project::Document& d) { return project::join_scan(d, place); });
+  });
 }
 
 void EvidencePanel::showColumnMenu(const QPoint& at) {

@@ -3,11 +3,15 @@
 #include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
+#include <QPushButton>
 #include <QTreeWidget>
+#include <functional>
 #include <set>
 
 #include "jobs/aside.h"
 #include "panels/evidence_rows.h"
+
+class QMenu;
 
 namespace lostline::app {
 
@@ -17,23 +21,19 @@ class EvidencePanel : public QWidget {
   Q_OBJECT
  public:
   explicit EvidencePanel(Session& session, QWidget* parent = nullptr);
-  /// Marks the rows of these regions as selected without emitting.
-  void showRegions(const std::vector<std::uint32_t>& regions);
   /// Tints the row of the region under the pointer on the Bench; 0 for none.
   void showHovered(std::uint32_t region);
+  using Wanted = std::function<bool(const fit::SurfaceFit&)>;
+  /// Shows only the fits and regions that suit an input that waits for a pick; empty shows all.
+  void setWanted(Wanted wanted);
 
  Q_SIGNALS:
-  void refPicked(const lostline::project::FitRef& ref);
-  /// All that is selected, when it is more than one row.
-  void refsSelected(const std::vector<lostline::project::FitRef>& refs);
-  void bodyPicked(std::size_t body);
+  /// A row was clicked; a group stands for all that is in it.
+  void chosen(const std::vector<lostline::app::Item>& items, const lostline::app::Item& clicked);
   void rowHovered(const lostline::project::FitRef& ref);
-  void sketchPicked(lostline::project::Id sketch);
-  void sketchOpened(lostline::project::Id sketch);
-  /// A tool of the rail is to start with this as its first pick.
-  void toolWanted(const QString& tool, const lostline::project::FitRef& ref);
-  /// The view is to be brought to it; `straight` looks along its normal or axis.
-  void viewWanted(const lostline::project::FitRef& ref, bool straight);
+  void opened(const lostline::app::Item& item);
+  /// A menu for the rows chosen is about to open; what can be done with any item goes in front.
+  void menuWanted(QMenu* menu);
 
  protected:
   bool eventFilter(QObject* object, QEvent* event) override;
@@ -45,9 +45,11 @@ class EvidencePanel : public QWidget {
   void filter();
   void renamed(QTreeWidgetItem* item);
   void removeSelected();
+  void showSelection();
+  void addScanActions(QMenu& menu, const QTreeWidgetItem& item);
   void showMenu(const QPoint& at);
   void showColumnMenu(const QPoint& at);
-  static project::FitRef ref_of(const QTreeWidgetItem* item);
+  [[nodiscard]] std::vector<Item> chosenItems() const;
 
   Session& session_;
   Aside aside_;
@@ -55,6 +57,8 @@ class EvidencePanel : public QWidget {
   QLineEdit* words_;
   QComboBox* grouping_;
   QLabel* empty_;
+  QPushButton* narrowed_;  ///< says that only what suits an input is shown, and shows all
+  Wanted wanted_;
   RegionExtents extents_;
   std::uint32_t hovered_ = 0;
   std::set<QString> folded_;  ///< keys of groups that the engineer folded

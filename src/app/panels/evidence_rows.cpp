@@ -95,8 +95,8 @@ QString tip_of(const survey::Region& r) {
 
 Row region_row(const project::Document& d, const survey::Region& r, const RegionExtents& extents) {
   Row row;
-  row.kind = Row::Kind::Region;
-  row.id = r.id;
+  row.item = {Item::Kind::Region, r.id};
+  row.hidden = d.showing.hidden_regions.contains(r.id);
   row.area = r.area;
   row.state = QString::fromUtf8(survey::finish_name(r.finish));
   row.tip = tip_of(r);
@@ -172,8 +172,8 @@ Row fit_rows(const project::Document& d) {
   Row fits = group(QStringLiteral("fits"), tr("Fits"), QString::number(d.fits.size()));
   for (const auto& f : d.fits) {
     Row row;
-    row.kind = Row::Kind::Fit;
-    row.id = f->id;
+    row.item = {Item::Kind::Fit, f->id};
+    row.removes = true;
     row.what = symbol(&f->result) + utf8(f->name);
     row.size = size_of(f->result.surface);
     row.form = f->result.form_error;
@@ -192,8 +192,7 @@ Row relation_rows(const project::Document& d) {
   for (const project::FitRelation& r : d.relations) {
     const QString words = utf8(d.name_of(r.a) + " " + project::describe(d, r));
     Row row;
-    row.kind = Row::Kind::Relation;
-    row.id = r.a.fit;
+    row.item = r.a.fit != 0 ? Item{Item::Kind::Fit, r.a.fit} : Item{Item::Kind::Region, r.a.region};
     row.what = words.section(QStringLiteral(": costs"), 0, 0);
     row.wrong = project::matters(d, r.cost);
     row.state = r.cost.within_noise ? tr("within noise")
@@ -210,8 +209,7 @@ Row datum_rows(const project::Document& d) {
   const auto datum = [&](const QString& letter, const project::FitRef& ref) {
     const fit::SurfaceFit* f = d.fit_of(ref);
     Row row;
-    row.kind = ref.fit != 0 ? Row::Kind::Fit : Row::Kind::Region;
-    row.id = ref.fit != 0 ? ref.fit : ref.region;
+    row.item = ref.fit != 0 ? Item{Item::Kind::Fit, ref.fit} : Item{Item::Kind::Region, ref.region};
     row.what = letter + QStringLiteral("  ") + symbol(f) + utf8(d.name_of(ref));
     if (f != nullptr) row.form = f->form_error;
     datums.children.push_back(row);
@@ -235,8 +233,8 @@ Row sketch_rows(const project::Document& d) {
   for (const auto& s : d.sketches) {
     const auto solution = sketch::solve(s->sketch);
     Row row;
-    row.kind = Row::Kind::Sketch;
-    row.id = s->id;
+    row.item = {Item::Kind::Sketch, s->id};
+    row.removes = true;
     row.what = utf8(s->name);
     row.renames = true;
     row.state = tr("clashing");
@@ -261,11 +259,10 @@ Row body_rows(const project::Document& d, const model::Model& solid) {
   for (std::size_t b = 0; b < solid.body_count(); ++b) {
     const model::Body& body = solid.body(b);
     Row row;
-    row.kind = Row::Kind::Body;
-    row.id = b;
+    row.item = {Item::Kind::Body, 0, body.key};
+    row.hidden = !project::look_of(d, body).shown;
     row.what = utf8(project::body_title(d, body));
     row.size = QString::fromUtf8(model::kind_name(body.kind));
-    row.state = project::look_of(d, body).shown ? QString() : tr("hidden");
     row.renames = true;
     bodies.children.push_back(row);
   }
@@ -320,10 +317,13 @@ std::vector<Row> evidence_rows(const project::Document& d, const RouteState& rou
   if (!d.scan) return rows;
   rows.push_back(group(QStringLiteral("scan"), utf8(d.scan->name),
                        utf8(format_count(d.scan->health.triangles)) + QStringLiteral(" \u25b5")));
+  rows.back().item = {Item::Kind::Scan};
+  rows.back().hidden = d.showing.of_scan(d.scan->name) == project::Visibility::Hidden;
   for (std::size_t i = 0; i < d.other_scans.size(); ++i) {
     Row row;
-    row.kind = Row::Kind::OtherScan;
-    row.id = i;
+    row.item = {Item::Kind::OtherScan, i};
+    row.removes = true;
+    row.hidden = d.showing.of_scan(d.other_scans[i]->name) == project::Visibility::Hidden;
     row.what = utf8(d.other_scans[i]->name);
     row.state = utf8(format_count(d.other_scans[i]->health.triangles)) + QStringLiteral(" \u25b5");
     row.tip = tr("Beside the scan worked on; right-click to work on it, join or close it");

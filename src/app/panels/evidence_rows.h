@@ -12,9 +12,7 @@ enum class Grouping { ByKind, BySurface, ByPattern };
 
 /// A row of Evidence; a group has children.
 struct EvidenceRow {
-  enum class Kind { Group, Region, Fit, Relation, Sketch, OtherScan, Body };
-  Kind kind = Kind::Group;
-  quint64 id = 0;    ///< region, fit, sketch; place of another scan
+  Item item;         ///< that it stands for; of no kind for a group
   QString key;       ///< of a group, the same from one document to the next
   QString what;      ///< with the form characteristic's symbol of ISO 1101
   QString size;      ///< diameter, radius, angle, or the extents of a plane
@@ -24,6 +22,8 @@ struct EvidenceRow {
   QString tip;
   bool wrong = false;    ///< to be seen in red pencil
   bool renames = false;  ///< its name can be changed in place
+  bool removes = false;
+  bool hidden = false;  ///< on the Bench
   std::vector<EvidenceRow> children;
 };
 

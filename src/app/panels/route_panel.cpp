@@ -3,6 +3,7 @@
 #include <QAction>
 #include <QHBoxLayout>
 #include <QInputDialog>
+#include <QMenu>
 #include <QPainter>
 #include <QPainterPath>
 #include <QStyledItemDelegate>
@@ -130,8 +131,15 @@ RoutePanel::RoutePanel(Session& session, QWidget* parent)
   connect(&session_, &Session::routeChanged, this, &RoutePanel::rebuild);
   connect(list_, &QListWidget::itemActivated, this,
           [this](QListWidgetItem* item) { Q_EMIT stepOpened(item->data(kStepId).toULongLong()); });
-  connect(list_, &QListWidget::itemClicked, this,
-          [this](QListWidgetItem* item) { Q_EMIT stepPicked(item->data(kStepId).toULongLong()); });
+  connect(list_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) {
+    Q_EMIT chosen({Item::Kind::Step, item->data(kStepId).toULongLong()});
+  });
+  connect(&session_.selection(), &Selection::changed, this, [this] {
+    for (int i = 0; i < list_->count(); ++i) {
+      const Item item{Item::Kind::Step, list_->item(i)->data(kStepId).toULongLong()};
+      if (session_.selection().has(item)) list_->setCurrentRow(i);
+    }
+  });
   const auto action = [&](const QString& name, const QKeySequence& key, auto slot) {
     auto* a = new QAction(name, this);
     a->setShortcut(key);
@@ -139,7 +147,16 @@ RoutePanel::RoutePanel(Session& session, QWidget* parent)
     list_->addAction(a);
     connect(a, &QAction::triggered, this, slot);
   };
-  list_->setContextMenuPolicy(Qt::ActionsContextMenu);
+  list_->setContextMenuPolicy(Qt::CustomContextMenu);
+  connect(list_, &QWidget::customContextMenuRequested, this, [this](const QPoint& at) {
+    const QListWidgetItem* item = list_->itemAt(at);
+    if (item == nullptr) return;
+    Q_EMIT chosen({Item::Kind::Step, item->data(kStepId).toULongLong()});
+    QMenu menu(this);
+    Q_EMIT menuWanted(&menu);
+    menu.addActions(list_->actions());
+    menu.exec(list_->viewport()->mapToGlobal(at));
+  });
   action(tr("Edit"), {}, [this] {
     if (current() != 0) Q_EMIT stepOpened(current());
   });

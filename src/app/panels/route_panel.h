@@ -5,6 +5,8 @@
 
 #include "jobs/session.h"
 
+class QMenu;
+
 namespace lostline::app {
 
 /// The build history.
@@ -15,7 +17,9 @@ class RoutePanel : public QWidget {
 
  Q_SIGNALS:
   void stepOpened(lostline::project::Id step);
-  void stepPicked(lostline::project::Id step);
+  void chosen(const lostline::app::Item& step);
+  /// Its menu is about to open; what can be done with any item goes in front.
+  void menuWanted(QMenu* menu);
 
  private:
   void rebuild();

@@ -26,6 +26,22 @@ ReferenceField::ReferenceField(Wants wants, const QString& name) : wants_(wants)
   });
 }
 
+void ReferenceField::setWaiting(bool on) {
+  if (on == waiting_) return;
+  waiting_ = on;
+  Q_EMIT waitingChanged();
+}
+
+void ReferenceField::showEvent(QShowEvent* event) {
+  QComboBox::showEvent(event);
+  Q_EMIT waitingChanged();
+}
+
+void ReferenceField::hideEvent(QHideEvent* event) {
+  QComboBox::hideEvent(event);
+  Q_EMIT waitingChanged();
+}
+
 void ReferenceField::show(const QString& picked) {
   setItemText(0, picked.isEmpty() ? tr("click a face or fit") : picked);
   setCurrentIndex(reference_.datum >= 0 ? reference_.datum + 1 : 0);
@@ -56,8 +72,7 @@ bool ReferenceField::offer(const Pick& pick, const model::Model& solid,
 
 bool ReferenceField::offer(const project::FitRef& ref, const project::Document& document) {
   const fit::SurfaceFit* fit = document.fit_of(ref);
-  if (fit == nullptr || (wants_ == Wants::Plane && fit->surface.kind != fit::Kind::Plane))
-    return false;
+  if (fit == nullptr || !takes(*fit)) return false;
   model::Reference reference;
   reference.region = ref.region;
   reference.fit = ref.fit;

@@ -8,6 +8,7 @@
 
 #include "look/preferences.h"
 #include "look/theme.h"
+#include "tools/reference_field.h"
 
 namespace lostline::app {
 namespace {
@@ -96,6 +97,51 @@ ToolCard::ToolCard(Workplace place, const QString& title, const QString& kind)
   });
 }
 
+void ToolCard::take(const Item& item) {
+  if (!item.ref().empty()) return pickRef(item.ref());
+  const auto route = place_.session.route();
+  Pick pick;
+  pick.what = Pick::What::Model;
+  if (item.kind == Item::Kind::Edge && route->tessellation) {
+    for (const auto& line : route->tessellation->edges) {
+      if (line.edge != item.id || line.points.empty()) continue;
+      pick.edge = line.edge;
+      pick.point = line.points[line.points.size() / 2];
+      return this->pick(pick);
+    }
+    return;
+  }
+  std::optional<std::size_t> face;
+  if (item.kind == Item::Kind::Face) face = route->solid.find_face(item.name);
+  if (const auto body =
+          item.kind == Item::Kind::Body ? route->solid.find_body(item.name) : std::nullopt) {
+    for (std::size_t f = 0; f < route->solid.face_count() && !face; ++f) {
+      if (route->solid.body_of_face(f) == *body) face = f;
+    }
+  }
+  if (!face || !route->tessellation) return;
+  pick.face = static_cast<std::uint32_t>(*face);
+  const scan::Mesh& mesh = route->tessellation->mesh;
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+    if (route->tessellation->triangle_face[t] != pick.face) continue;
+    pick.point = mesh.centroid(t);
+    break;
+  }
+  pick.screen = place_.bench.camera().toScreen(pick.point);
+  this->pick(pick);
+}
+
+std::function<bool(const fit::SurfaceFit&)> ToolCard::wanted() const {
+  for (const PickField* field : findChildren<PickField*>()) {
+    if (field->waiting() && !field->isHidden())
+      return [field](const fit::SurfaceFit& fit) { return field->takes(fit); };
+  }
+  for (const ReferenceField* field : findChildren<ReferenceField*>()) {
+    if (field->waiting()) return [field](const fit::SurfaceFit& fit) { return field->takes(fit); };
+  }
+  return {};
+}
+
 void ToolCard::tryKeep() {
   if (entered()) return;
   if (aside_.running()) {
@@ -177,6 +223,10 @@ QLabel* ToolCard::addRow(const QString& label, QWidget* field) {
     box->setMinimumContentsLength(6);
   }
   if (field->accessibleName().isEmpty()) field->setAccessibleName(label);
+  if (auto* pick = qobject_cast<PickField*>(field))
+    connect(pick, &PickField::waitingChanged, this, &ToolCard::wantsOther);
+  if (auto* reference = qobject_cast<ReferenceField*>(field))
+    connect(reference, &ReferenceField::waitingChanged, this, &ToolCard::wantsOther);
   grid_->addWidget(text, row_, 0);
   grid_->addWidget(field, row_++, 1);
   return text;
@@ -305,8 +355,8 @@ LengthBox* ToolCard::length(double value, double low, double high, double step, 
   return prepared(new LengthBox(decimals), value, low, high, step, name);
 }
 
-PickField::PickField(const QString& prompt, std::size_t most, const QString& name)
-    : prompt_(prompt), most_(most) {
+PickField::PickField(const QString& prompt, std::size_t most, const QString& name, Takes takes)
+    : prompt_(prompt), most_(most), takes_(std::move(takes)) {
   setAccessibleName(name);
   setObjectName(name);
   setToolTip(prompt + QObject::tr(" on the Bench or in Evidence; click here to pick again"));
@@ -314,14 +364,18 @@ PickField::PickField(const QString& prompt, std::size_t most, const QString& nam
 }
 
 void PickField::setWaiting(bool on) {
-  waiting_ = on;
+  if (waiting_ != on) {
+    waiting_ = on;
+    Q_EMIT waitingChanged();
+  }
   setStyleSheet(
       on ? QStringLiteral("border: 1px solid %1; text-align: left;").arg(role::red_pencil.name())
          : QStringLiteral("text-align: left;"));
 }
 
 void PickField::offer(const project::FitRef& ref, const project::Document& document) {
-  if (document.fit_of(ref) == nullptr) return;
+  const fit::SurfaceFit* fit = document.fit_of(ref);
+  if (fit == nullptr || !takes(*fit)) return;
   const auto same = std::find(refs_.begin(), refs_.end(), ref);
   if (same != refs_.end()) {
     refs_.erase(same);

@@ -31,6 +31,8 @@ class ToolCard : public QFrame {
 
   virtual void pick(const Pick&) {}
   virtual void pickRef(const project::FitRef&) {}
+  /// Something chosen in a list, or before the tool was started: as if it was clicked.
+  virtual void take(const Item& item);
   /// Whether a drag with the left button from here is the tool's; else it turns the view.
   [[nodiscard]] virtual bool takesDrag(const Pick&) const { return false; }
   virtual void drag(const QPointF&, bool /*released*/) {}
@@ -49,6 +51,8 @@ class ToolCard : public QFrame {
   /// Undo of the card's own steps, before they are kept; false when there are none to undo or redo.
   virtual bool undoOwn() { return false; }
   virtual bool redoOwn() { return false; }
+  /// Whether a fit or region can be picked for the input that waits now; empty when none waits.
+  [[nodiscard]] std::function<bool(const fit::SurfaceFit&)> wanted() const;
   /// Carries the tool out. True when the card may close.
   virtual bool keep() = 0;
   void close();
@@ -68,6 +72,7 @@ class ToolCard : public QFrame {
 
  Q_SIGNALS:
   void finished();
+  void wantsOther();                                ///< another input waits
   void sketchWanted(lostline::project::Id sketch);  ///< the next thing to do is to edit this sketch
 
  protected:
@@ -133,7 +138,9 @@ class ToolCard : public QFrame {
 class PickField : public QPushButton {
   Q_OBJECT
  public:
-  PickField(const QString& prompt, std::size_t most, const QString& name);
+  using Takes = std::function<bool(const fit::SurfaceFit&)>;
+  /// @param takes  which fits suit; all of them when it is empty.
+  PickField(const QString& prompt, std::size_t most, const QString& name, Takes takes = {});
   void offer(const project::FitRef& ref, const project::Document& document);
   void clear(const project::Document& document);
   /// Drops what is no longer there, as after undo. True when something went.
@@ -143,40 +150,21 @@ class PickField : public QPushButton {
   [[nodiscard]] bool full() const { return refs_.size() >= most_; }
   void setWaiting(bool on);
   [[nodiscard]] bool waiting() const { return waiting_; }
+  [[nodiscard]] bool takes(const fit::SurfaceFit& fit) const { return !takes_ || takes_(fit); }
+
+ Q_SIGNALS:
+  void waitingChanged();
 
  private:
   void refresh(const project::Document& document);
   QString prompt_;
   std::size_t most_;
+  Takes takes_;
   std::vector<project::FitRef> refs_;
   bool waiting_ = false;
 };
 
 /// Regions among references, to mark them on the Bench.
 std::vector<std::uint32_t> regions_of(const std::vector<project::FitRef>& refs);
-
-// One function a tool; each returns a new card.
-ToolCard* make_receive_tool(Workplace place);
-ToolCard* make_clean_tool(Workplace place);
-ToolCard* make_scale_tool(Workplace place);
-ToolCard* make_survey_tool(Workplace place);
-ToolCard* make_repaint_tool(Workplace place);
-ToolCard* make_fit_tool(Workplace place);
-ToolCard* make_relate_tool(Workplace place);
-ToolCard* make_measure_tool(Workplace place);
-ToolCard* make_patterns_tool(Workplace place);
-ToolCard* make_frame_tool(Workplace place);
-ToolCard* make_construct_tool(Workplace place);
-ToolCard* make_targets_tool(Workplace place);
-ToolCard* make_bring_tool(Workplace place);
-ToolCard* make_section_tool(Workplace place);
-ToolCard* make_sketch_tool(Workplace place, project::Id sketch);
-ToolCard* make_ink_tool(Workplace place);
-ToolCard* make_bodies_tool(Workplace place);
-ToolCard* make_deviation_tool(Workplace place);
-ToolCard* make_compare_tool(Workplace place);
-ToolCard* make_missing_tool(Workplace place);
-ToolCard* make_quality_tool(Workplace place);
-ToolCard* make_export_tool(Workplace place);
 
 }  // namespace lostline::app

@@ -3,7 +3,7 @@
 #include <QPointer>
 #include <QVBoxLayout>
 
-#include "tools/tool_card.h"
+#include "tools/tool.h"
 
 namespace lostline::app {
 
@@ -12,20 +12,15 @@ namespace lostline::app {
 class Desk : public QObject {
   Q_OBJECT
  public:
-  /// A tool as it is started: by its name, and by what it edits where there may be several.
-  struct Tool {
-    QString name;
-    project::Id subject = 0;
-    std::function<ToolCard*(Workplace)> make;
-    std::function<bool()> stands;  ///< false once what it works on is gone
-    int stage = 0;                 ///< that it is done in
-  };
   /// @param slot  layout whose head takes the card.
   Desk(Workplace place, QVBoxLayout* slot, QObject* parent = nullptr);
 
   [[nodiscard]] ToolCard* card() const { return running_.card; }
   /// Opens a tool's card, or the one that waits; what ran before waits if work would be lost.
-  void start(const Tool& tool);
+  /// @param subject  that it works on, where there may be several; see Tool.
+  void start(const Tool& tool, project::Id subject = 0);
+  /// Of the running card; null when none runs.
+  [[nodiscard]] const Tool* tool() const { return running_.card ? running_.tool : nullptr; }
   /// Takes the running card away: it waits if work would be lost, and closes otherwise.
   void setAside();
   /// Brings back a card that waits for a stage, when none runs.
@@ -46,7 +41,8 @@ class Desk : public QObject {
 
  private:
   struct Open {
-    Tool tool;
+    const Tool* tool = nullptr;
+    project::Id subject = 0;
     QPointer<ToolCard> card;
   };
   void place(Open open);

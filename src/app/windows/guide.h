@@ -4,7 +4,8 @@
 
 namespace lostline::app {
 
-/// A window with the guide, made once and shown again.
-void show_guide(QWidget* parent);
+/// Opens the guide beside the window: contents at the left, search above.
+/// @param tool  whose paragraph is shown; the beginning when it is empty.
+void show_guide(QWidget* parent, const QString& tool = {});
 
 }  // namespace lostline::app

@@ -3,23 +3,24 @@
 #include <QString>
 #include <vector>
 
-namespace lostline::app {
+#include "tools/tool.h"
 
-enum Stage { kReceive, kSurvey, kDatum, kTrace, kBuild, kProve, kRelease };
+namespace lostline::app {
 
 // Views besides the principal ones.
 constexpr int kFitView = 100;
 constexpr int kFitSelection = 101;
 constexpr int kWindow = 102;
 constexpr int kNormal = 103;
+constexpr int kClip = 104;
+constexpr int kFlipClip = 105;
 
 /// The second key after a leader key: a view, a tool of the rail, or a command of the running card.
 struct LeaderKey {
   int key;
   const char* label;  ///< translated in the hint
   int view = -1;      ///< of BenchView::lookAlong, or kFitView
-  int stage = 0;      ///< of `tool`
-  const char* tool = nullptr;
+  const Tool* tool = nullptr;
   const char* command = nullptr;
 };
 

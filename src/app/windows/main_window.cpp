@@ -4,12 +4,9 @@
 
 #include "look/preferences.h"
 #include "look/theme.h"
-#include "panels/body_showing.h"
 #include "panels/valley_plot.h"
 #include "reading/evidence.h"
-#include "tools/step_cards.h"
 #include "windows/fold_splitter.h"
-#include "windows/row_evidence.h"
 
 namespace lostline::app {
 
@@ -25,7 +22,6 @@ MainWindow::MainWindow(QWidget* parent)
   resize(1280, 800);
   buildColumns();
   buildMenus();
-  buildRail();
   buildStatus();
   connectPanels();
   qApp->installEventFilter(this);
@@ -83,11 +79,13 @@ void MainWindow::buildColumns() {
 
 void MainWindow::connectPanels() {
   connect(rail_, &Rail::stageChosen, this, &MainWindow::setStage);
+  connect(rail_, &Rail::openWanted, this, &MainWindow::openDialog);
+  connect(rail_, &Rail::toolChosen, this, [this](const Tool& tool) { start(tool); });
   connect(desk_, &Desk::changed, this, &MainWindow::showDesk);
   connect(desk_, &Desk::said, this, [this](const QString& text) { say(text, false); });
   connect(desk_, &Desk::sketchWanted, this, [this](project::Id id) {
     // After the present card has closed.
-    QTimer::singleShot(0, this, [this, id] { startSketch(id); });
+    QTimer::singleShot(0, this, [this, id] { start(*find_tool("Sketch"), id); });
   });
   connect(&session_, &Session::changed, this, [this] {
     documentChanged();
@@ -111,45 +109,26 @@ void MainWindow::connectPanels() {
   connect(bench_, &BenchView::hovered, this,
           [this](const QString& text) { hover_->setText(text); });
   connect(bench_, &BenchView::demoRequested, this, [this] { openFile(demoPath()); });
-  connect(evidence_, &EvidencePanel::refPicked, this, [this](const project::FitRef& ref) {
-    if (card() != nullptr) {
-      card()->touch();
-      return card()->pickRef(ref);
-    }
-    select({ref});
-  });
-  connect(evidence_, &EvidencePanel::refsSelected, this,
-          [this](const std::vector<project::FitRef>& refs) { select(refs); });
-  connect(evidence_, &EvidencePanel::bodyPicked, this, [this](std::size_t body) {
-    if (card() != nullptr) return;
-    std::vector<std::uint32_t> faces;
-    const model::Model& solid = session_.route()->solid;
-    for (std::size_t f = 0; f < solid.face_count(); ++f) {
-      if (solid.body_of_face(f) == body) faces.push_back(static_cast<std::uint32_t>(f));
-    }
-    bench_->setModelSelection(faces);
-  });
-  connect(evidence_, &EvidencePanel::toolWanted, this, &MainWindow::startWith);
-  connect(evidence_, &EvidencePanel::viewWanted, this,
-          [this](const project::FitRef& ref, bool straight) {
-            select({ref});
-            view(straight ? kNormal : kFitSelection);
-          });
+  connect(evidence_, &EvidencePanel::chosen, this,
+          [this](const std::vector<Item>& items, const Item& clicked) { choose(items, clicked); });
+  connect(evidence_, &EvidencePanel::menuWanted, this, &MainWindow::fillItemMenu);
+  connect(route_, &RoutePanel::menuWanted, this, &MainWindow::fillItemMenu);
+  connect(&session_.selection(), &Selection::changed, this, &MainWindow::showSelection);
+  connect(bench_, &BenchView::boxed, this, &MainWindow::boxed);
   connect(bench_, &BenchView::hoveredRegion, evidence_, &EvidencePanel::showHovered);
   connect(evidence_, &EvidencePanel::rowHovered, this, [this](const project::FitRef& ref) {
     bench_->setHovered({ref.region, scan::kNone});
   });
   connect(bench_, &BenchView::menuWanted, this, &MainWindow::benchMenu);
-  connect(evidence_, &EvidencePanel::sketchPicked, this, [this](project::Id id) {
-    if (const auto* s = session_.document().find_sketch(id))
-      strip_->showSection(s->section, s->sketch, s->reach(),
-                          tr("Sketch %1 against its section").arg(QString::fromStdString(s->name)));
+  connect(evidence_, &EvidencePanel::opened, this, [this](const Item& item) {
+    if (item.kind == Item::Kind::Sketch) start(*find_tool("Sketch"), item.id);
   });
-  connect(evidence_, &EvidencePanel::sketchOpened, this, &MainWindow::startSketch);
   connect(ledger_, &LedgerPanel::rowPicked, this, [this](project::Id row) {
-    if (card() == nullptr) show_row_evidence(session_, *bench_, *strip_, row);
+    const Item item{Item::Kind::Row, row};
+    choose({item}, item);
   });
-  connect(ledger_, &LedgerPanel::inkingWanted, this, &MainWindow::startInking);
+  connect(route_, &RoutePanel::chosen, this, [this](const Item& step) { choose({step}, step); });
+  connect(ledger_, &LedgerPanel::inkingWanted, this, [this] { start(*find_tool("Ink")); });
   connect(ledger_, &LedgerPanel::valleyWanted, this, &MainWindow::drawValley);
   connect(
       &strip_->valley(), &ValleyPlot::modelTried, this,
@@ -159,83 +138,6 @@ void MainWindow::connectPanels() {
       });
   connect(&strip_->valley(), &ValleyPlot::valueChosen, ledger_, &LedgerPanel::inkFromValley);
   connect(route_, &RoutePanel::stepOpened, this, &MainWindow::editStep);
-}
-
-void MainWindow::select(const std::vector<project::FitRef>& refs) {
-  std::vector<std::uint32_t> triangles;
-  for (const project::FitRef& ref : refs) {
-    const project::Fit* f = session_.document().find_fit(ref.fit);
-    if (f != nullptr && f->triangles)
-      triangles.insert(triangles.end(), f->triangles->begin(), f->triangles->end());
-  }
-  bench_->setSelection(regions_of(refs), triangles);
-}
-
-void MainWindow::startWith(const QString& tool, const project::FitRef& ref) {
-  for (int stage = kReceive; stage <= kRelease; ++stage) {
-    if (!rail_->toolNames(stage).contains(tool)) continue;
-    setStage(stage);
-    if (!rail_->startTool(tool)) return say(tr("%1 is not possible yet.").arg(tool), true);
-    card()->touch();
-    return card()->pickRef(ref);
-  }
-}
-
-void MainWindow::benchMenu(const Pick& pick, const QPointF& at) {
-  QMenu menu(this);
-  const project::FitRef ref{pick.region, 0};
-  const bool face = pick.what == Pick::What::Model && pick.face != scan::kNone;
-  if (pick.region != 0 || face) {
-    const auto look = [this, pick, ref, face](int which) {
-      if (card() == nullptr) picked(pick);
-      if (card() != nullptr && !face) select({ref});
-      view(which);
-    };
-    menu.addAction(tr("Zoom to it"), this, [look] { look(kFitSelection); });
-    menu.addAction(tr("Look straight at it"), this, [look] { look(kNormal); });
-    menu.addSeparator();
-  }
-  if (pick.region != 0) {
-    for (const auto& [text, tool] :
-         {std::pair{tr("Measure from it"), tr("Measure")}, std::pair{tr("Relate it"), tr("Relate")},
-          std::pair{tr("Frame on it"), tr("Frame")}, std::pair{tr("Feature of it"), tr("Feature")},
-          std::pair{tr("Repaint it"), tr("Repaint")}})
-      menu.addAction(text, this, [this, tool = tool, ref] { startWith(tool, ref); });
-    menu.addSeparator();
-  }
-  const model::Model& solid = session_.route()->solid;
-  if (face && pick.face < solid.face_count()) {
-    const std::size_t body = solid.body_of_face(pick.face);
-    menu.addAction(tr("Hide this body"), this,
-                   [this, body] { show_bodies(session_, body, Showing::Toggle); });
-    menu.addAction(tr("Show only this body"), this,
-                   [this, body] { show_bodies(session_, body, Showing::Only); });
-    menu.addAction(tr("Show all bodies"), this,
-                   [this, body] { show_bodies(session_, body, Showing::All); });
-    menu.addSeparator();
-  }
-  menu.addAction(tr("Whole part"), this, [this] { view(kFitView); });
-  menu.addAction(tr("Zoom by window"), this, [this] { view(kWindow); });
-  menu.exec(bench_->mapToGlobal(at.toPoint()));
-}
-
-void MainWindow::picked(const Pick& pick) {
-  if (card() != nullptr) {
-    card()->touch();
-    return card()->pick(pick);
-  }
-  bench_->setSelection(pick.region != 0 ? std::vector{pick.region} : std::vector<std::uint32_t>{});
-  bench_->setModelSelection(pick.face != scan::kNone && pick.what == Pick::What::Model
-                                ? std::vector{pick.face}
-                                : std::vector<std::uint32_t>{});
-  if (pick.region != 0) evidence_->showRegions({pick.region});
-  reading::Place place;
-  place.region = pick.region;
-  if (pick.what != Pick::What::Nothing) place.point = pick.point;
-  const model::Model& solid = session_.route()->solid;
-  if (pick.what == Pick::What::Model && pick.face < solid.face_count())
-    place.face = solid.face_name(pick.face);
-  ledger_->mark(reading::rows_resting_on(session_.document(), place));
 }
 
 MainWindow::~MainWindow() {
@@ -249,8 +151,6 @@ void MainWindow::applyPreferences() {
   apply_theme();
   undo_->setIcon(icon(QStringLiteral("undo-2")));
   redo_->setIcon(icon(QStringLiteral("redo-2")));
-  buildRail();
-  rail_->setStage(rail_->stage());
   desk_->unitChanged();
   unit_->setText(length_unit() + QLatin1Char(' '));
   bench_->sheetChanged();
@@ -305,11 +205,7 @@ void MainWindow::setStage(int stage) {
   const bool same = rail_->stage() == stage;
   if (!same) desk_->setAside();
   rail_->setStage(stage);
-  if (!same || card() == nullptr) {
-    bench_->setMarks({});
-    bench_->setModelSelection({});
-    bench_->setSelection({});
-  }
+  if (!same || card() == nullptr) showSelection();
   bench_->setSeeThrough(stage == kTrace);
   bench_->setPaint(stage == kSurvey || stage == kDatum ? Paint::Tint
                    : stage == kProve                   ? Paint::Deviation
@@ -325,49 +221,55 @@ void MainWindow::setStage(int stage) {
   });
 }
 
-void MainWindow::startSketch(project::Id id) {
+void MainWindow::start(const Tool& tool, project::Id subject) {
+  if (rail_->stage() != tool.stage) setStage(tool.stage);
   say({}, false);
-  desk_->start({tr("Sketch"), id,
-                [id](Workplace place) -> ToolCard* { return make_sketch_tool(place, id); },
-                [this, id] { return session_.document().find_sketch(id) != nullptr; }, kTrace});
-}
-
-void MainWindow::startInking() {
-  say({}, false);
-  desk_->start({tr("Ink"), 0, make_ink_tool,
-                [this] { return !session_.document().dimensions.empty(); }, rail_->stage()});
+  if (subject == 0) subject = tool.usualSubject(session_.document());
+  if (!tool.stands(session_, subject)) {
+    rail_->setRunning(desk_->tool() != nullptr ? desk_->tool()->title() : QString());
+    return say(tr("%1 is not possible yet. %2").arg(tool.title(), tool.lack()), true);
+  }
+  desk_->start(tool, subject);
 }
 
 void MainWindow::editStep(project::Id id) {
   const model::Step* step = session_.document().find_step(id);
   if (step == nullptr) return;
-  setStage(kBuild);
-  say({}, false);
-  const StepCard& card = card_of(step->feature);
-  desk_->start({card.name, id, [id, make = card.make](Workplace place) { return make(place, id); },
-                [this, id] { return session_.document().find_step(id) != nullptr; }, kBuild});
+  start(tool_of(step->feature), id);
 }
 
 void MainWindow::showDesk(const QString& running) {
   rail_->setRunning(running);
   rail_->setWaiting(desk_->unkept(false), desk_->waitingStages());
   next_->setVisible(running.isEmpty());
-  if (running.isEmpty()) bench_->setFocus();
+  if (card() != nullptr)
+    connect(card(), &ToolCard::wantsOther, this, &MainWindow::showWanted, Qt::UniqueConnection);
+  showWanted();
+  if (!running.isEmpty()) return;
+  bench_->setFocus();
+  showSelection();
+}
+
+void MainWindow::showWanted() {
+  // After the card has come to rest: it may change several inputs at once.
+  QTimer::singleShot(0, this, [this] {
+    evidence_->setWanted(card() != nullptr ? card()->wanted() : EvidencePanel::Wanted());
+  });
 }
 
 void MainWindow::doNext() {
   const NextThing next = next_thing_;
   if (next.step != 0) return editStep(next.step);
-  setStage(next.stage);
-  if (next.tool == tr("Ink")) return startInking();
-  rail_->startTool(next.tool);
+  if (next.tool == nullptr) return openDialog();
+  start(*next.tool);
 }
 
 void MainWindow::documentChanged() {
   const project::Document& d = session_.document();
   const auto route = session_.route();
   rail_->refresh({d.scan != nullptr, d.survey != nullptr, d.frame != nullptr, !d.sketches.empty(),
-                  !d.steps.empty(), route->map != nullptr, false});
+                  !d.steps.empty(), route->map != nullptr, false},
+                 session_);
   next_thing_ = next_thing(d, *route);
   next_->setText(tr("Next: %1")
                      .arg(QString(next_thing_.text)
@@ -419,103 +321,6 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
 void MainWindow::dropEvent(QDropEvent* event) {
   const QList<QUrl> urls = event->mimeData()->urls();
   if (!urls.isEmpty() && urls.front().isLocalFile()) openFile(urls.front().toLocalFile());
-}
-
-bool MainWindow::eventFilter(QObject* object, QEvent* event) {
-  if (QApplication::activeModalWidget() != nullptr) return QMainWindow::eventFilter(object, event);
-  auto* widget = qobject_cast<QWidget*>(object);
-  const bool in_card = widget != nullptr && card() != nullptr && card()->isAncestorOf(widget);
-  // What is pressed or typed in a card is work that another tool must not throw away.
-  if (in_card && (event->type() == QEvent::MouseButtonPress || event->type() == QEvent::Wheel))
-    card()->touch();
-  if (event->type() != QEvent::KeyPress || widget == nullptr ||
-      widget != QApplication::focusWidget())
-    return QMainWindow::eventFilter(object, event);
-  auto* key = static_cast<QKeyEvent*>(event);
-  if (in_card && !key->text().isEmpty() && key->key() != Qt::Key_Escape &&
-      key->key() != Qt::Key_Return && key->key() != Qt::Key_Enter && key->key() != Qt::Key_Tab)
-    card()->touch();
-  if (key->key() == Qt::Key_Escape)
-    return escape(widget, in_card) || QMainWindow::eventFilter(object, event);
-  if ((key->key() == Qt::Key_Return || key->key() == Qt::Key_Enter) && card() != nullptr &&
-      (widget == bench_ || (in_card && qobject_cast<QPushButton*>(widget) == nullptr))) {
-    // A number being typed counts first.
-    if (auto* box = qobject_cast<QAbstractSpinBox*>(widget)) box->interpretText();
-    card()->tryKeep();
-    return true;
-  }
-  const bool typing = qobject_cast<QLineEdit*>(widget) != nullptr ||
-                      qobject_cast<QAbstractSpinBox*>(widget) != nullptr;
-  if (typing || key->modifiers() != Qt::NoModifier) return QMainWindow::eventFilter(object, event);
-  if (leader_ != nullptr) {
-    leaderKey(key->key());
-    return true;
-  }
-  if (widget != bench_) return QMainWindow::eventFilter(object, event);
-  if ((leader_ = find_leader(key->key())) != nullptr) {
-    say(hint(*leader_), false);
-    return true;
-  }
-  return QMainWindow::eventFilter(object, event);
-}
-
-bool MainWindow::escape(QWidget* focus, bool in_card) {
-  if (leader_ != nullptr) {
-    leader_ = nullptr;
-    say({}, false);
-    return true;
-  }
-  if (!in_card && focus != bench_) {
-    // A field or table of its own: it is cleared, then left; the card stays.
-    if (auto* edit = qobject_cast<QLineEdit*>(focus); edit != nullptr && !edit->text().isEmpty()) {
-      edit->clear();
-      return true;
-    }
-    if (auto* view = qobject_cast<QAbstractItemView*>(focus)) view->clearSelection();
-    bench_->setFocus();
-    return true;
-  }
-  if (card() == nullptr) return false;
-  if (!card()->escape()) card()->close();
-  return true;
-}
-
-void MainWindow::leaderKey(int key) {
-  const Leader* leader = std::exchange(leader_, nullptr);
-  say({}, false);
-  const LeaderKey* chosen = find_key(*leader, key);
-  if (chosen == nullptr) return;
-  if (chosen->view >= 0) {
-    view(chosen->view);
-    return;
-  }
-  if (chosen->tool == nullptr) {
-    if (card() == nullptr) return;
-    card()->touch();
-    card()->command(QString::fromLatin1(chosen->command));
-    return;
-  }
-  setStage(chosen->stage);
-  rail_->startTool(tr(chosen->tool));
-}
-
-void MainWindow::view(int which) {
-  switch (which) {
-    case kFitView:
-      return bench_->fitView();
-    case kFitSelection:
-      if (!bench_->fitSelection()) say(tr("Nothing is selected to zoom to."), true);
-      return;
-    case kWindow:
-      say(tr("Drag the window that the view is zoomed to."), false);
-      return bench_->zoomByWindow();
-    case kNormal:
-      if (!bench_->lookNormalToSelection())
-        say(tr("Select a face or region first: the view turns to look straight at it."), true);
-      return;
-    default:
-      bench_->lookAlong(which);
-  }
 }
 
 }  // namespace lostline::app

@@ -54,17 +54,23 @@ class MainWindow : public QMainWindow {
  private:
   void buildMenus();
   QAction* makeUndo(bool back);
-  void buildRail();
   void buildStatus();
   void buildColumns();
   void connectPanels();
   void picked(const Pick& pick);
-  void select(const std::vector<project::FitRef>& refs);
-  /// Starts a tool of any stage with its first pick.
-  void startWith(const QString& tool, const project::FitRef& ref);
+  /// Rows of a list were clicked: picks for the running card, else the selection.
+  void choose(const std::vector<Item>& items, const Item& clicked);
+  void boxed(const QRectF& box, Qt::KeyboardModifiers modifiers);
+  [[nodiscard]] Item itemOf(const Pick& pick) const;
+  void showSelection();
+  void showWanted();
+  /// What can be done with the items that are selected.
+  void fillItemMenu(QMenu* menu);
+  void startWithSelection(const Tool& tool);
+  /// Starts a tool in its stage.
+  void start(const Tool& tool, project::Id subject = 0);
+  void openDialog();
   void benchMenu(const Pick& pick, const QPointF& at);
-  void startSketch(project::Id sketch);
-  void startInking();
   void editStep(project::Id step);
   void showDesk(const QString& running);
   void doNext();

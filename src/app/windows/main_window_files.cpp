@@ -54,7 +54,7 @@ void MainWindow::load(const QString& path) {
                            bench_->lookAlong(0);
                            bench_->fitView();
                            setStage(kReceive);
-                           rail_->startTool(tr("Health"));
+                           start(*find_tool("Health"));
                          };
                        });
 }

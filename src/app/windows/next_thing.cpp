@@ -7,7 +7,6 @@
 #include "base/text.h"
 #include "fit/surface_kind.h"
 #include "look/preferences.h"
-#include "windows/leader_keys.h"
 
 namespace lostline::app {
 namespace {
@@ -15,11 +14,6 @@ namespace {
 QString tr(const char* text, int n = -1) {
   return QCoreApplication::translate("lostline::app::NextThing", text, nullptr, n);
 }
-/// The name of a tool as the rail has it.
-QString tool(const char* name) {
-  return QCoreApplication::translate("lostline::app::MainWindow", name);
-}
-
 QString found(const survey::Survey& survey) {
   std::map<fit::Kind, int> counts;
   for (const survey::Region& r : survey.regions) {
@@ -43,7 +37,7 @@ NextThing after_model(const project::Document& d, const RouteState& route) {
     if (route.steps[i].state != model::StepState::Broken) continue;
     if (broken++ == 0) first = d.steps[i].id;
   }
-  if (broken > 0) return {tr("%n step(s) broken: open the first", broken), kBuild, {}, first};
+  if (broken > 0) return {tr("%n step(s) broken: open the first", broken), nullptr, first};
   const double within = route.statistics.within_fraction;
   const QString share = QString::fromStdString(format_fixed(100 * within, 0));
   const QString band = QString::fromStdString(length_trimmed(d.tolerance, 3));
@@ -51,33 +45,32 @@ NextThing after_model(const project::Document& d, const RouteState& route) {
   const bool known = route.map && !route.map_is_old;
   if (known && within < kExplained)
     return {tr("%1 % of the scan within \u00b1%2: see where the model departs").arg(share, band),
-            kProve, tool("Deviation"), 0};
+            find_tool("Deviation"), 0};
   const auto pencilled = std::count_if(d.dimensions.begin(), d.dimensions.end(),
                                        [](const auto& row) { return !row.intent; });
   if (pencilled > 0)
-    return {tr("%n row(s) in pencil: ink what is certain", static_cast<int>(pencilled)), kBuild,
-            tool("Ink"), 0};
+    return {tr("%n row(s) in pencil: ink what is certain", static_cast<int>(pencilled)),
+            find_tool("Ink"), 0};
   if (known)
-    return {tr("%1 % within \u00b1%2, all inked: hand the model on").arg(share, band), kRelease,
-            tool("Hand on"), 0};
-  return {tr("All inked: hand the model on"), kRelease, tool("Hand on"), 0};
+    return {tr("%1 % within \u00b1%2, all inked: hand the model on").arg(share, band),
+            find_tool("Hand on"), 0};
+  return {tr("All inked: hand the model on"), find_tool("Hand on"), 0};
 }
 
 }  // namespace
 
 NextThing next_thing(const project::Document& d, const RouteState& route) {
-  if (!d.scan && d.steps.empty()) return {tr("Open a scan of the part"), kReceive, tool("Open"), 0};
+  if (!d.scan && d.steps.empty()) return {tr("Open a scan of the part"), nullptr, 0};
   if (!d.steps.empty()) return after_model(d, route);
   if (!d.survey)
     return {tr("%1 triangles received: split them into regions")
                 .arg(QString::fromStdString(format_count(d.scan->health.triangles))),
-            kSurvey, tool("Regions"), 0};
+            find_tool("Regions"), 0};
   if (!d.frame)
-    return {tr("%1 found: choose a datum frame").arg(found(*d.survey)), kDatum, tool("Frame"), 0};
-  if (d.sketches.empty())
-    return {tr("The frame is set: cut a section"), kTrace, tool("Section"), 0};
+    return {tr("%1 found: choose a datum frame").arg(found(*d.survey)), find_tool("Frame"), 0};
+  if (d.sketches.empty()) return {tr("The frame is set: cut a section"), find_tool("Section"), 0};
   return {tr("%n sketch(es): make the first body of them", static_cast<int>(d.sketches.size())),
-          kBuild, tool("Extrude"), 0};
+          find_tool("Extrude"), 0};
 }
 
 }  // namespace lostline::app

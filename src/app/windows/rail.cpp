@@ -30,25 +30,19 @@ QPixmap badge(int number, bool present, bool done) {
 
 }  // namespace
 
-QString Rail::stageName(int stage) {
-  const QString names[] = {tr("Receive"), tr("Survey"), tr("Datum"),  tr("Trace"),
-                           tr("Build"),   tr("Prove"),  tr("Release")};
-  return names[stage];
-}
-
 Rail::Rail(QWidget* parent) : QWidget(parent), layout_(new QVBoxLayout(this)) {
   setObjectName(QStringLiteral("rail"));
   setAttribute(Qt::WA_StyledBackground);
   setFixedWidth(92);
   layout_->setContentsMargins(3, 8, 3, 6);
   layout_->setSpacing(4);
-  for (int i = 0; i < 7; ++i) {
+  for (int i = 0; i < kStages; ++i) {
     Stage stage;
     stage.button = new QToolButton;
     stage.button->setObjectName(QStringLiteral("stage"));
-    stage.button->setText(stageName(i));
-    stage.button->setAccessibleName(stageName(i));
-    stage.button->setToolTip(tr("%1 (Ctrl+%2)").arg(stageName(i)).arg(i + 1));
+    stage.button->setText(stage_name(i));
+    stage.button->setAccessibleName(stage_name(i));
+    stage.button->setToolTip(tr("%1 (Ctrl+%2)").arg(stage_name(i)).arg(i + 1));
     stage.button->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
     stage.button->setIconSize(QSize(24, 24));
     stage.button->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
@@ -60,6 +54,7 @@ Rail::Rail(QWidget* parent) : QWidget(parent), layout_(new QVBoxLayout(this)) {
     layout_->addWidget(stage.button);
     layout_->addWidget(stage.tools);
     stages_.push_back(stage);
+    fill(i);
   }
   layout_->addStretch();
   setStage(0);
@@ -80,39 +75,47 @@ QToolButton* Rail::make_button(const QString& name, const QString& icon_name, co
   return button;
 }
 
-void Rail::setTools(int stage, std::vector<ToolEntry> tools) {
+void Rail::fill(int stage) {
   Stage& s = stages_[static_cast<std::size_t>(stage)];
-  qDeleteAll(s.tools->findChildren<QToolButton*>());
-  s.shown.clear();
-  s.entries = std::move(tools);
+  if (stage == kReceive) {
+    QToolButton* open =
+        make_button(tr("Open"), QStringLiteral("scan-line"), tr("Open a scan or project (Ctrl+O)"));
+    open->setCheckable(false);
+    connect(open, &QToolButton::clicked, this, &Rail::openWanted);
+    s.tools->layout()->addWidget(open);
+  }
   std::map<QString, QToolButton*> groups;
-  for (const ToolEntry& entry : s.entries) {
-    if (entry.group.isEmpty()) {
-      QToolButton* button = make_button(entry.name, entry.icon, entry.tip);
-      connect(button, &QToolButton::clicked, this, [start = entry.start] { start(); });
+  for (const Tool& tool : tools()) {
+    if (tool.stage != stage) continue;
+    const QString drawn = QString::fromUtf8(tool.icon);
+    const auto start = [this, &tool] { Q_EMIT toolChosen(tool); };
+    if (tool.group == nullptr) {
+      QToolButton* button = make_button(tool.title(), drawn, tool.hint());
+      connect(button, &QToolButton::clicked, this, start);
       s.tools->layout()->addWidget(button);
-      s.shown.push_back({button, nullptr});
+      s.shown.push_back({&tool, button, nullptr});
       continue;
     }
-    QToolButton*& button = groups[entry.group];
+    const QString group = QCoreApplication::translate("tools", tool.group);
+    QToolButton*& button = groups[group];
     if (button == nullptr) {
-      button = make_button(entry.group, entry.icon, tr("A list of tools"));
+      button = make_button(group, drawn, tr("A list of tools"));
       button->setPopupMode(QToolButton::InstantPopup);
       button->setMenu(new QMenu(button));
       button->menu()->setToolTipsVisible(true);
       s.tools->layout()->addWidget(button);
     }
-    QAction* line = button->menu()->addAction(icon(entry.icon), entry.name);
-    line->setToolTip(entry.tip);
-    connect(line, &QAction::triggered, this, [start = entry.start] { start(); });
-    s.shown.push_back({button, line});
+    QAction* line = button->menu()->addAction(icon(drawn), tool.title());
+    line->setToolTip(tool.hint());
+    connect(line, &QAction::triggered, this, start);
+    s.shown.push_back({&tool, button, line});
   }
 }
 
 QStringList Rail::toolNames(int stage) const {
   QStringList names;
-  for (const ToolEntry& entry : stages_[static_cast<std::size_t>(stage)].entries)
-    names << entry.name;
+  for (const auto& shown : stages_[static_cast<std::size_t>(stage)].shown)
+    names << shown.tool->title();
   return names;
 }
 
@@ -125,24 +128,26 @@ void Rail::setStage(int stage) {
   stages_[static_cast<std::size_t>(stage)].tools->show();
 }
 
-void Rail::refresh(const std::vector<bool>& done) {
+void Rail::refresh(const std::vector<bool>& done, const Session& session) {
   for (std::size_t i = 0; i < stages_.size(); ++i) {
     stages_[i].button->setIcon(
         QIcon(badge(static_cast<int>(i) + 1, static_cast<int>(i) == stage_, done[i])));
     stages_[i].button->setFont(body_font(11, static_cast<int>(i) == stage_));
     std::set<QToolButton*> useful;
-    for (std::size_t k = 0; k < stages_[i].shown.size(); ++k) {
-      const ToolEntry& entry = stages_[i].entries[k];
-      const auto& [button, line] = stages_[i].shown[k];
-      const bool possible = entry.possible();
-      const QIcon drawn = icon(entry.icon, possible ? role::ink : role::graphite_light);
+    for (const auto& [tool, button, line] : stages_[i].shown) {
+      const bool possible = tool->possible(session);
+      const QIcon drawn =
+          icon(QString::fromUtf8(tool->icon), possible ? role::ink : role::graphite_light);
       if (possible) useful.insert(button);
       button->setEnabled(useful.contains(button));
+      const QString tip = possible ? tool->hint() : tool->hint() + QLatin1Char('\n') + tool->lack();
       if (line == nullptr) {
         button->setIcon(drawn);
+        button->setToolTip(tip);
       } else {
         line->setEnabled(possible);
         line->setIcon(drawn);
+        line->setToolTip(tip);
       }
     }
   }
@@ -150,9 +155,9 @@ void Rail::refresh(const std::vector<bool>& done) {
 
 void Rail::setRunning(const QString& tool) {
   for (Stage& stage : stages_) {
-    for (const auto& [button, line] : stage.shown) button->setChecked(false);
-    for (std::size_t k = 0; k < stage.shown.size(); ++k) {
-      if (stage.entries[k].name == tool) stage.shown[k].button->setChecked(true);
+    for (const auto& shown : stage.shown) shown.button->setChecked(false);
+    for (const auto& shown : stage.shown) {
+      if (shown.tool->title() == tool) shown.button->setChecked(true);
     }
   }
 }
@@ -163,20 +168,18 @@ void Rail::setWaiting(const QStringList& tools, const std::vector<int>& stages) 
   };
   for (std::size_t i = 0; i < stages_.size(); ++i) {
     const bool any = std::find(stages.begin(), stages.end(), static_cast<int>(i)) != stages.end();
-    const QString stage = stageName(static_cast<int>(i));
+    const QString stage = stage_name(static_cast<int>(i));
     stages_[i].button->setText(mark(stage, any));
     stages_[i].button->setAccessibleName(any ? tr("%1, work waits here").arg(stage) : stage);
     std::map<QToolButton*, bool> waits;
-    for (std::size_t k = 0; k < stages_[i].shown.size(); ++k) {
-      const ToolEntry& entry = stages_[i].entries[k];
-      const auto& [button, line] = stages_[i].shown[k];
-      const bool on = tools.contains(entry.name);
+    for (const auto& [tool, button, line] : stages_[i].shown) {
+      const bool on = tools.contains(tool->title());
       waits[button] = waits[button] || on;
       const QString tip =
-          on ? tr("%1\nWaits with work that is not kept: click to go on with it").arg(entry.tip)
-             : entry.tip;
+          on ? tr("%1\nWaits with work that is not kept: click to go on with it").arg(tool->hint())
+             : tool->hint();
       if (line != nullptr) {
-        line->setText(mark(entry.name, on));
+        line->setText(mark(tool->title(), on));
         line->setToolTip(tip);
       } else {
         button->setToolTip(tip);
@@ -185,16 +188,6 @@ void Rail::setWaiting(const QStringList& tools, const std::vector<int>& stages) 
     for (const auto& [button, on] : waits)
       button->setText(mark(button->property("name").toString(), on));
   }
-}
-
-bool Rail::startTool(const QString& name) {
-  const Stage& stage = stages_[static_cast<std::size_t>(stage_)];
-  for (const ToolEntry& entry : stage.entries) {
-    if (entry.name != name || !entry.possible()) continue;
-    entry.start();
-    return true;
-  }
-  return false;
 }
 
 }  // namespace lostline::app

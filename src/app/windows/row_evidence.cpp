@@ -1,8 +1,8 @@
 #include "windows/row_evidence.h"
 
+#include "bench/sketch_marks.h"
 #include "look/preferences.h"
 #include "sketch/curve_kind.h"
-#include "tools/sketch_marks.h"
 #include "tools/tool_card.h"
 
 namespace lostline::app {

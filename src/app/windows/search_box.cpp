@@ -11,11 +11,10 @@ namespace lostline::app {
 namespace {
 constexpr int kKind = Qt::UserRole + 1;
 constexpr int kId = Qt::UserRole + 2;
-constexpr int kName = Qt::UserRole + 3;
 }  // namespace
 
-SearchBox::SearchBox(Rail& rail, LedgerPanel& ledger, Session& session)
-    : rail_(rail), ledger_(ledger), session_(session), found_(new QStandardItemModel(this)) {
+SearchBox::SearchBox(LedgerPanel& ledger, Session& session)
+    : ledger_(ledger), session_(session), found_(new QStandardItemModel(this)) {
   setObjectName(QStringLiteral("search"));
   setPlaceholderText(tr("search tools and values"));
   setAccessibleName(tr("Search tools and values"));
@@ -37,24 +36,21 @@ void SearchBox::focusInEvent(QFocusEvent* event) {
 
 void SearchBox::fill() {
   found_->clear();
-  const auto add = [&](const QString& text, Kind kind, qulonglong id, const QString& name) {
+  const auto add = [&](const QString& text, Kind kind, qulonglong id) {
     auto* item = new QStandardItem(text);
-    item->setData(kind, kKind);
+    item->setData(static_cast<int>(kind), kKind);
     item->setData(id, kId);
-    item->setData(name, kName);
     found_->appendRow(item);
   };
-  for (int stage = 0; stage < 7; ++stage) {
-    for (const QString& name : rail_.toolNames(stage))
-      add(tr("%1 (%2)").arg(name, Rail::stageName(stage)), Tool, static_cast<qulonglong>(stage),
-          name);
-  }
+  const auto& all = tools();
+  for (std::size_t i = 0; i < all.size(); ++i)
+    add(tr("%1 (%2)").arg(all[i].title(), stage_name(all[i].stage)), Kind::Tool, i);
   for (const project::Dimension& d : session_.document().dimensions)
     add(tr("%1 = %2").arg(QString::fromStdString(d.name),
                           QString::fromStdString(quantity_trimmed(d.quantity, d.value(), 3))),
-        Row, d.id, {});
+        Kind::Row, d.id);
   for (const model::Step& s : session_.document().steps)
-    add(tr("step %1 %2").arg(s.number).arg(QString::fromStdString(s.name)), Step, s.id, {});
+    add(tr("step %1 %2").arg(s.number).arg(QString::fromStdString(s.name)), Kind::Step, s.id);
 }
 
 void SearchBox::choose(const QString& text) {
@@ -63,14 +59,13 @@ void SearchBox::choose(const QString& text) {
   if (matches.isEmpty()) return;
   const QStandardItem* item = matches.front();
   const auto id = item->data(kId).toULongLong();
-  const QString name = item->data(kName).toString();
-  const int kind = item->data(kKind).toInt();
+  const auto kind = static_cast<Kind>(item->data(kKind).toInt());
   // After the list has closed and the text with it.
-  QTimer::singleShot(0, this, [this, kind, id, name] {
+  QTimer::singleShot(0, this, [this, kind, id] {
     clear();
-    if (kind == Tool) Q_EMIT toolChosen(static_cast<int>(id), name);
-    if (kind == Row) ledger_.select(id);
-    if (kind == Step) Q_EMIT stepChosen(id);
+    if (kind == Kind::Tool) Q_EMIT toolChosen(tools()[id]);
+    if (kind == Kind::Row) ledger_.select(id);
+    if (kind == Kind::Step) Q_EMIT stepChosen(id);
   });
 }
 

@@ -4,7 +4,7 @@
 #include <QStandardItemModel>
 
 #include "panels/ledger_panel.h"
-#include "windows/rail.h"
+#include "tools/tool.h"
 
 namespace lostline::app {
 
@@ -12,21 +12,20 @@ namespace lostline::app {
 class SearchBox : public QLineEdit {
   Q_OBJECT
  public:
-  SearchBox(Rail& rail, LedgerPanel& ledger, Session& session);
+  SearchBox(LedgerPanel& ledger, Session& session);
 
  Q_SIGNALS:
-  void toolChosen(int stage, const QString& name);
+  void toolChosen(const lostline::app::Tool& tool);
   void stepChosen(lostline::project::Id step);
 
  protected:
   void focusInEvent(QFocusEvent* event) override;
 
  private:
-  enum Kind { Tool, Row, Step };
+  enum class Kind { Tool, Row, Step };
   void fill();
   void choose(const QString& text);
 
-  Rail& rail_;
   LedgerPanel& ledger_;
   Session& session_;
   QStandardItemModel* found_;

@@ -4,6 +4,7 @@
 #include <map>
 #include <memory>
 #include <optional>
+#include <set>
 #include <string>
 #include <vector>
 
@@ -175,7 +176,22 @@ struct BodyLook {
   std::string name;  ///< empty: as its step or its file has it
   std::optional<model::Colour> colour;
   bool shown = true;
+  bool translucent = false;
   bool operator==(const BodyLook&) const = default;
+};
+
+enum class Visibility { Shown, Translucent, Hidden };
+
+/// How what is no body is shown on the Bench, where not as usual.
+struct Showing {
+  std::set<std::uint32_t> hidden_regions;
+  std::set<Id> sketches;                    ///< drawn all the time
+  std::map<std::string, Visibility> scans;  ///< by name
+  bool operator==(const Showing&) const = default;
+  [[nodiscard]] Visibility of_scan(const std::string& name) const {
+    const auto it = scans.find(name);
+    return it != scans.end() ? it->second : Visibility::Shown;
+  }
 };
 
 /// A view of the Bench kept for the report.
@@ -209,6 +225,7 @@ struct Document {
   std::map<std::string, double> face_tolerances;
   std::vector<SavedView> views;
   std::map<std::string, BodyLook> bodies;  ///< by key of the body, where something was said
+  Showing showing;
   Id next_id = 1;
 
   [[nodiscard]] const Fit* find_fit(Id id) const;

@@ -51,6 +51,23 @@ const Names<survey::Finish> kFinishes{{{survey::Finish::Machined, "machined"},
                                        {survey::Finish::AsCast, "as-cast"},
                                        {survey::Finish::Formed, "formed"},
                                        {survey::Finish::Unknown, "not told"}}};
+const Names<Visibility> kVisibilities{{{Visibility::Shown, "shown"},
+                                       {Visibility::Translucent, "translucent"},
+                                       {Visibility::Hidden, "hidden"}}};
+Json write(const Showing& showing) {
+  Json scans = Json::object();
+  for (const auto& [name, visibility] : showing.scans) scans[name] = kVisibilities.name(visibility);
+  return {
+      {"hidden_regions", showing.hidden_regions}, {"sketches", showing.sketches}, {"scans", scans}};
+}
+Showing read_showing(const Json& j) {
+  Showing showing;
+  showing.hidden_regions = j.at("hidden_regions").get<std::set<std::uint32_t>>();
+  showing.sketches = j.at("sketches").get<std::set<Id>>();
+  for (const auto& [name, visibility] : j.at("scans").items())
+    showing.scans[name] = kVisibilities.value(visibility);
+  return showing;
+}
 Json write(const fit::SurfaceFit& f) {
   return {{"kind", kKinds.name(f.surface.kind)},
           {"point", vec(f.surface.point)},
@@ -368,7 +385,9 @@ Json write_manifest(const Document& document) {
   for (const auto& [key, look] : document.bodies)
     m["bodies"][key] = {{"name", look.name},
                         {"colour", look.colour ? Json(*look.colour) : Json()},
-                        {"shown", look.shown}};
+                        {"shown", look.shown},
+                        {"translucent", look.translucent}};
+  m["showing"] = write(document.showing);
   m["frame"] = document.frame ? write(*document.frame) : Json();
   m["sketches"] = Json::array();
   for (const auto& s : document.sketches) m["sketches"].push_back(write(*s));
@@ -446,9 +465,11 @@ Document read_manifest(const Json& m) {
       BodyLook& body = document.bodies[key];
       body.name = look.at("name");
       body.shown = look.at("shown");
+      body.translucent = look.value("translucent", false);
       if (!look.at("colour").is_null()) body.colour = look["colour"].get<model::Colour>();
     }
   }
+  if (m.contains("showing")) document.showing = read_showing(m["showing"]);
   if (!m.at("frame").is_null())
     document.frame = std::make_shared<const DatumFrame>(read_frame(m["frame"]));
   for (const Json& s : m.at("sketches"))

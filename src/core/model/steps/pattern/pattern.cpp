@@ -11,7 +11,7 @@
 namespace lostline::model {
 
 constinit const FeatureKind Pattern::kind = kind_of<Pattern>(
-    "pattern", "Pattern", "repeat a step in a row or round an axis", "component", 'p');
+    "pattern", "Pattern", "repeat a step in a row or round an axis", "layout-grid", 'p');
 
 void Pattern::describe(Description& d) {
   using Unit = NumberInfo::Unit;

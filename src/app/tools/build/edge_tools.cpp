@@ -1,0 +1,184 @@
+#include <numbers>
+
+#include "look/preferences.h"
+#include "model/steps/chamfer/chamfer.h"
+#include "model/steps/fillet/fillet.h"
+#include "reading/evidence.h"
+#include "tools/build/step_tool.h"
+#include "tools/tool.h"
+
+namespace lostline::app {
+namespace {
+
+constexpr double kDegrees = 180 / std::numbers::pi;
+
+/// A step on edges that are picked on the model.
+class EdgeTool : public StepTool {
+ protected:
+  using StepTool::StepTool;
+  void begin() override {
+    place_.bench.setShow(Show::Model);
+    update({});
+  }
+  void pick(const Pick& pick) override {
+    if (!pick.edge) return setEvidence(tr("Click an edge of the model."));
+    const model::Model before = ground().before;
+    const model::EdgeRef ref = place_.session.route()->solid.ref_of_edge(*pick.edge, pick.point);
+    const auto same = std::find_if(edges_.begin(), edges_.end(), [&](const auto& e) {
+      return e.face_a == ref.face_a && e.face_b == ref.face_b &&
+             before.find_edge(e) == before.find_edge(ref);
+    });
+    if (same != edges_.end())
+      edges_.erase(same);
+    else
+      edges_.push_back(ref);
+    std::vector<Vec3> along;
+    for (const auto& line : place_.session.route()->tessellation->edges) {
+      if (line.edge == *pick.edge) along = line.points;
+    }
+    update(along);
+  }
+  void tryAgain() override { update({}); }
+  /// Tries the step; reads the scan beside a newly picked edge when one is given.
+  virtual void update(const std::vector<Vec3>& along) = 0;
+
+  std::vector<model::EdgeRef> edges_;
+};
+
+/// Rounds edges of the model with a constant radius that the scan suggests.
+class FilletTool : public EdgeTool {
+ public:
+  FilletTool(Workplace place, project::Id step)
+      : EdgeTool(place, tr("Fillet"), step,
+                 tr("fillet %1").arg(place.session.document().steps.size() + 1)) {
+    radius_ = length(2, 0.01, 1000, 0.5, 3, QStringLiteral("radius"));
+    addRow(in_unit(tr("R, mm")), radius_);
+    if (const model::Step* s = editedStep()) {
+      const auto& f = *s->feature.as<model::Fillet>();
+      edges_ = f.edges;
+      radius_->setValue(f.radius.value);
+    }
+    connect(radius_, &QDoubleSpinBox::valueChanged, this, [this] { update({}); });
+  }
+  bool keep() override {
+    commit(model::Fillet{edges_, {radius_->value(), 0}},
+           {field("radius", radius_, reading_ ? std::optional(reading_->radius) : std::nullopt,
+                  reading_ ? reading_->u : 0, "scan beside the edge")});
+    return false;
+  }
+
+ private:
+  void update(const std::vector<Vec3>& along) override {
+    setKeepEnabled(false);
+    if (edges_.empty()) return setEvidence(tr("Click an edge of the model."));
+    model::Fillet feature{edges_, {radius_->value(), 0}};
+    aside([this, along, ground = ground(), feature,
+           reading = reading_](const Task&) mutable -> Session::Finish {
+      if (!along.empty()) {
+        if (const auto found = reading::read_edge_radius(*ground.document, along)) {
+          reading = found;
+          feature.radius.value = found->radius;
+        }
+      }
+      return [this, feature, reading, trial = ground.attempt(feature)] {
+        reading_ = reading;
+        const QSignalBlocker block(radius_);
+        radius_->setValue(feature.radius.value);
+        if (!showTrial(trial)) return;
+        setEvidence(tr("%1 edges").arg(edges_.size()) +
+                    (reading_ ? tr("\nscan: R %1")
+                                    .arg(QString::fromStdString(
+                                        length_reading(reading_->radius, reading_->u)))
+                              : tr("\nthe scan gives no radius here")));
+      };
+    });
+  }
+  QDoubleSpinBox* radius_;
+  std::optional<reading::RadiusReading> reading_;
+};
+
+/// Bevels edges of the model with a leg and an angle.
+class ChamferTool : public EdgeTool {
+ public:
+  ChamferTool(Workplace place, project::Id step)
+      : EdgeTool(place, tr("Chamfer"), step,
+                 tr("chamfer %1").arg(place.session.document().steps.size() + 1)) {
+    leg_ = length(1, 0.01, 1000, 0.5, 3, QStringLiteral("leg"));
+    angle_ = number(45, 1, 89, 5, 2, QStringLiteral("angle"));
+    addRow(in_unit(tr("leg, mm")), leg_);
+    addRow(tr("angle, \u00b0"), angle_);
+    if (const model::Step* s = editedStep()) {
+      const auto& c = *s->feature.as<model::Chamfer>();
+      edges_ = c.edges;
+      leg_->setValue(c.distance.value);
+      angle_->setValue(c.angle.value * kDegrees);
+    }
+    for (auto* box : {leg_, angle_})
+      connect(box, &QDoubleSpinBox::valueChanged, this, [this] { update({}); });
+  }
+  bool keep() override {
+    commit(feature(), {field("leg", leg_, reading_ ? std::optional(reading_->leg) : std::nullopt,
+                             reading_ ? reading_->u : 0, "scan beside the edge"),
+                       field("angle", angle_,
+                             reading_ ? std::optional(reading_->angle * kDegrees) : std::nullopt,
+                             reading_ ? reading_->u_angle * kDegrees : 0, "scan beside the edge")});
+    return false;
+  }
+
+ private:
+  [[nodiscard]] model::Chamfer feature() const {
+    return {edges_, {leg_->value(), 0}, {angle_->value() / kDegrees, 0}};
+  }
+  void update(const std::vector<Vec3>& along) override {
+    setKeepEnabled(false);
+    if (edges_.empty()) return setEvidence(tr("Click an edge of the model."));
+    aside([this, along, ground = ground(), feature = feature(),
+           reading = reading_](const Task&) mutable -> Session::Finish {
+      if (!along.empty()) {
+        if (const auto found = reading::read_edge_bevel(*ground.document, ground.before,
+                                                        feature.edges.back(), along)) {
+          reading = found;
+          feature.distance.value = found->leg;
+          feature.angle.value = found->angle;
+        }
+      }
+      return [this, feature, reading, trial = ground.attempt(feature)] {
+        reading_ = reading;
+        const QSignalBlocker b1(leg_), b2(angle_);
+        leg_->setValue(feature.distance.value);
+        angle_->setValue(feature.angle.value * kDegrees);
+        if (!showTrial(trial)) return;
+        setEvidence(
+            tr("%1 edges").arg(edges_.size()) +
+            (reading_ ? tr("\nscan: leg %1 at %2\u00b0")
+                            .arg(QString::fromStdString(length_reading(reading_->leg, reading_->u)),
+                                 QString::fromStdString(format_reading(
+                                     reading_->angle * kDegrees, reading_->u_angle * kDegrees)))
+                      : tr("\nthe scan gives no bevel here")));
+      };
+    });
+  }
+  QDoubleSpinBox* leg_;
+  QDoubleSpinBox* angle_;
+  std::optional<reading::BevelReading> reading_;
+};
+
+}  // namespace
+
+Tool fillet_tool() {
+  Tool tool = step_tool(
+      model::Fillet::kind, Tool::Needs::Model,
+      [](Workplace place, project::Id step) -> ToolCard* { return new FilletTool(place, step); });
+  tool.takes = {Item::Kind::Edge};
+  return tool;
+}
+
+Tool chamfer_tool() {
+  Tool tool = step_tool(
+      model::Chamfer::kind, Tool::Needs::Model,
+      [](Workplace place, project::Id step) -> ToolCard* { return new ChamferTool(place, step); });
+  tool.takes = {Item::Kind::Edge};
+  return tool;
+}
+
+}  // namespace lostline::app

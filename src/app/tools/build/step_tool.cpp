@@ -1,0 +1,276 @@
+#include "tools/build/step_tool.h"
+
+#include "bench/sketch_marks.h"
+#include "look/theme.h"
+#include "project/bodies.h"
+#include "tools/tool.h"
+
+namespace lostline::app {
+
+StepTool::StepTool(Workplace place, const QString& title, project::Id step, const QString& new_name)
+    : ToolCard(place, title, step != 0 ? QObject::tr("edit step") : QObject::tr("Build")),
+      step_(step) {
+  const model::Step* edited = editedStep();
+  name_ = new QLineEdit(edited != nullptr ? QString::fromStdString(edited->name) : new_name);
+  name_->setObjectName(QStringLiteral("stepName"));
+  addRow(tr("name"), name_);
+}
+
+void StepTool::documentChanged() {
+  const auto document = place_.session.snapshot();
+  const auto route = place_.session.route();
+  // The distances of the scan alone change nothing here.
+  const bool same_model =
+      tried_with_ != nullptr && tried_with_->tessellation == route->tessellation;
+  if (document == tried_on_ && same_model) return;
+  const bool first = tried_on_ == nullptr;
+  tried_on_ = document;
+  tried_with_ = route;
+  refill();
+  if (!first) tryAgain();
+}
+
+StepTool::Ground StepTool::ground() const {
+  Ground ground;
+  ground.document = place_.session.snapshot();
+  ground.step = step_ != 0 ? step_ : document().next_id;
+  ground.after = step_ == 0 ? place_.session.insertAfter() : 0;
+  ground.name = name_->text().toStdString();
+  const auto route = place_.session.route();
+  for (std::size_t i = 0; i < document().steps.size() && i < route->steps.size(); ++i) {
+    if (document().steps[i].id == step_) break;
+    ground.before_step[document().steps[i].id] = ground.before;
+    ground.before = route->steps[i].solid;
+    if (document().steps[i].id == ground.after) break;
+  }
+  return ground;
+}
+
+StepTool::Trial StepTool::Ground::attempt(const model::Feature& feature) const {
+  model::Step trial;
+  trial.id = step;
+  trial.name = name;
+  trial.feature = feature;
+  // The step stands where it will be, so that it may refer to steps before it.
+  const auto sketches = document->placed_sketches();
+  std::vector<model::Step> steps;
+  for (const model::Step& s : document->steps) {
+    if (s.id == step) break;
+    steps.push_back(s);
+    if (s.id == after) break;
+  }
+  steps.push_back(trial);
+  Trial result{feature,
+               model::apply_feature(trial, {sketches, steps, &before_step}, before),
+               {{}, role::red_pencil, 1.3F, true}};
+  if (!result.solid) return result;
+  if (const auto tessellation = model::tessellate(*result.solid, {0.2, 0.3})) {
+    for (const auto& line : tessellation->edges) {
+      for (std::size_t i = 1; i < line.points.size(); ++i)
+        result.edges.segments.emplace_back(line.points[i - 1], line.points[i]);
+    }
+  }
+  return result;
+}
+
+bool StepTool::showTrial(const Trial& trial) {
+  setKeepEnabled(false);
+  if (!trial.solid) {
+    setError(QString::fromStdString(trial.solid.error().message));
+    return false;
+  }
+  place_.bench.setMarks({trial.edges});
+  setKeepEnabled(true);
+  return true;
+}
+
+void StepTool::commit(const model::Feature& feature,
+                      const std::vector<project::FieldReading>& readings) {
+  const QString name = name_->text().trimmed();
+  if (name.isEmpty()) return setError(tr("Give the step a name."));
+  if (step_ != 0) {
+    commitAside(tr("edit step %1").arg(name),
+                [step = step_, feature, readings, name = name.toStdString()](
+                    const project::Document& d) -> Result<project::Document> {
+                  const auto edited = project::edit_step(d, step, feature, readings);
+                  if (!edited || edited->find_step(step)->name == name) return edited;
+                  return project::rename_step(*edited, step, name);
+                });
+    return;
+  }
+  commitAside(
+      tr("%1 %2").arg(QString::fromStdString(feature.words()), name),
+      [feature, readings, name = name.toStdString(), after = place_.session.insertAfter()](
+          const project::Document& d) -> Result<project::Document> {
+        return project::add_step(d, feature, name, readings, after).document;
+      },
+      // The next one goes behind this one, not before it.
+      [this, after = place_.session.insertAfter()] {
+        if (after == 0) return;
+        const auto& steps = document().steps;
+        for (std::size_t i = 0; i + 1 < steps.size(); ++i) {
+          if (steps[i].id == after) return place_.session.setInsertAfter(steps[i + 1].id);
+        }
+      });
+}
+
+project::FieldReading StepTool::field(const char* name, const QDoubleSpinBox* box,
+                                      std::optional<double> reading, double u,
+                                      const std::string& source) {
+  project::FieldReading f{name, reading, u, source, {}};
+  const double shown = box->value();
+  if (!reading || std::abs(*reading - shown) > 0.6 * std::pow(10.0, -box->decimals()))
+    f.intent = shown;
+  return f;
+}
+
+SketchedTool::SketchedTool(Workplace place, const QString& title, project::Id step,
+                           project::Id sketch, const QString& new_name)
+    : StepTool(place, title, step, new_name), sketch_(new QComboBox) {
+  fillSketches(sketch);
+  sketch_->setObjectName(QStringLiteral("stepSketch"));
+  addRow(tr("profile"), sketch_);
+  connect(sketch_, &QComboBox::currentIndexChanged, this, [this] {
+    chosen_.clear();
+    areas_.clear();
+    sketchChanged();
+  });
+}
+
+void SketchedTool::fillSketches(project::Id chosen) {
+  for (const auto& s : document().sketches)
+    sketch_->addItem(QString::fromStdString(s->name), static_cast<qulonglong>(s->id));
+  sketch_->setCurrentIndex(chosen != 0 ? sketch_->findData(static_cast<qulonglong>(chosen))
+                                       : sketch_->count() - 1);
+}
+
+void SketchedTool::refill() {
+  const project::Id before = sketch_->currentData().toULongLong();
+  {
+    const QSignalBlocker block(sketch_);
+    sketch_->clear();
+    fillSketches(document().find_sketch(before) != nullptr ? before : 0);
+  }
+  if (traced() == nullptr || traced()->id != before) {  // undo took it away
+    chosen_.clear();
+    areas_.clear();
+    if (traced() != nullptr) sketchChanged();
+    return;
+  }
+  std::erase_if(chosen_,
+                [this](sketch::Id id) { return traced()->sketch.find_entity(id) == nullptr; });
+}
+
+void SketchedTool::take(const Item& item) {
+  const int row =
+      item.kind == Item::Kind::Sketch ? sketch_->findData(static_cast<qulonglong>(item.id)) : -1;
+  if (row < 0) return StepTool::take(item);
+  sketch_->setCurrentIndex(row);
+}
+
+void SketchedTool::pick(const Pick& pick) {
+  if (traced() == nullptr) return;
+  const sketch::Id id = sketch_item_at(place_.bench, place_.bench.camera(), traced()->base,
+                                       traced()->level, traced()->sketch, pick.screen, false);
+  if (id != 0)
+    choose(id);
+  else if (surface_ == nullptr || !surface_->isChecked())
+    chooseArea(pick.screen);
+}
+
+bool SketchedTool::chooseArea(const QPointF& at) {
+  const auto p = plane_point(place_.bench.camera(), traced()->base, traced()->level, at);
+  if (!p) return false;
+  const sketch::Areas found = sketch::find_areas(traced()->sketch);
+  const auto area = std::find_if(found.areas.begin(), found.areas.end(),
+                                 [&](const sketch::Area& a) { return a.has(*p); });
+  if (area == found.areas.end()) return false;
+  const auto known = std::find_if(areas_.begin(), areas_.end(),
+                                  [&](const Vec2& inside) { return area->has(inside); });
+  if (known != areas_.end())
+    areas_.erase(known);
+  else
+    areas_.push_back(area->inside);
+  chosen_.clear();
+  areasChanged();
+  return true;
+}
+
+void SketchedTool::addSurfaceChoice() {
+  surface_ = new QCheckBox(tr("surface only, from open outlines too"));
+  surface_->setObjectName(QStringLiteral("surface"));
+  surface_->setToolTip(tr("The curves sweep out a surface body without an inside"));
+  // An outline that closes nowhere can make nothing else.
+  if (step_ == 0 && traced() != nullptr && sketch::find_loops(traced()->sketch).empty() &&
+      sketch::find_areas(traced()->sketch).areas.empty() && !traced()->sketch.entities.empty())
+    surface_->setChecked(true);
+  addWide(surface_);
+}
+
+void SketchedTool::addBodyChoice(const std::vector<std::string>& named) {
+  onto_ = new QComboBox;
+  onto_->setObjectName(QStringLiteral("onto"));
+  onto_->setToolTip(tr("Bodies that the material is added to, cut from or kept in common with"));
+  onto_->addItem(tr("those it touches"), QStringList());
+  QStringList keys;
+  for (const std::string& key : named) keys << QString::fromStdString(key);
+  if (named.size() > 1) onto_->addItem(tr("%1 bodies").arg(named.size()), keys);
+  const model::Model before = ground().before;
+  for (std::size_t i = 0; i < before.body_count(); ++i) {
+    const model::Body& body = before.body(i);
+    if (body.kind == model::BodyKind::Curve) continue;
+    onto_->addItem(QString::fromStdString(project::body_title(document(), body)),
+                   QStringList{QString::fromStdString(body.key)});
+    if (named.size() == 1 && body.is(named.front())) onto_->setCurrentIndex(onto_->count() - 1);
+  }
+  if (named.size() > 1) onto_->setCurrentIndex(1);
+  QLabel* label = addRow(tr("bodies"), onto_);
+  const bool choice = before.body_count() > 1 || !named.empty();
+  onto_->setVisible(choice);
+  label->setVisible(choice);
+  connect(onto_, &QComboBox::currentIndexChanged, this, [this] { bodiesChosen(); });
+}
+
+std::vector<std::string> SketchedTool::bodies() const {
+  std::vector<std::string> keys;
+  if (onto_ == nullptr) return keys;
+  for (const QString& key : onto_->currentData().toStringList()) keys.push_back(key.toStdString());
+  return keys;
+}
+
+std::vector<sketch::Loop> SketchedTool::loops() const {
+  std::vector<sketch::Loop> all = sketch::find_loops(traced()->sketch);
+  if (surface_ != nullptr && surface_->isChecked()) {
+    const std::vector<sketch::Loop> chains = sketch::open_chains(traced()->sketch);
+    all.insert(all.end(), chains.begin(), chains.end());
+  }
+  return all;
+}
+
+void SketchedTool::draw() {
+  if (traced() == nullptr) return;
+  std::set<sketch::Id> marked;
+  for (const sketch::Loop& loop : loops()) {
+    const bool on = std::any_of(loop.uses.begin(), loop.uses.end(),
+                                [&](const auto& use) { return chosen_.contains(use.entity); });
+    for (const auto& use : loop.uses) {
+      if (on) marked.insert(use.entity);
+    }
+  }
+  auto marks =
+      sketch_marks(traced()->base, traced()->level, {}, traced()->sketch, {}, marked, false, 1);
+  if (!areas_.empty()) {  // hatched at 45 degrees, as a cut is on a drawing
+    LineBatch hatch{{}, role::red_pencil, 1.0F, true};
+    const sketch::Areas found = sketch::find_areas(traced()->sketch);
+    for (const sketch::Area& area : found.areas) {
+      if (std::any_of(areas_.begin(), areas_.end(), [&](const Vec2& p) { return area.has(p); }))
+        for (const auto& [a, b] : hatch_lines(area.outlines, std::sqrt(area.size) / 12))
+          hatch.segments.emplace_back(traced()->base.to_space(a, traced()->level),
+                                      traced()->base.to_space(b, traced()->level));
+    }
+    marks.push_back(std::move(hatch));
+  }
+  place_.bench.setMarks(std::move(marks));
+}
+
+}  // namespace lostline::app

@@ -1,0 +1,304 @@
+#include <QCheckBox>
+#include <QComboBox>
+#include <array>
+#include <numbers>
+
+#include "bench/sketch_marks.h"
+#include "look/preferences.h"
+#include "look/theme.h"
+#include "project/sketch_plane.h"
+#include "sketch/curve_kind.h"
+#include "tools/reference_field.h"
+#include "tools/tool.h"
+
+namespace lostline::app {
+namespace {
+
+QString fixed(double value, int decimals = 3) {
+  return QString::fromStdString(length_fixed(value, decimals));
+}
+
+/// Cuts the scan by a plane at a level that can be dragged, by a half-plane about an axis, or by a
+/// fan of half-planes; resolves the cut live.
+class SectionTool : public ToolCard {
+ public:
+  explicit SectionTool(Workplace place) : ToolCard(place, tr("Section"), tr("Trace")) {
+    plane_ = new QComboBox;
+    plane_->addItems({tr("xy plane"), tr("xz plane"), tr("yz plane"), tr("on a face or fit"),
+                      tr("turn about an axis"), tr("fan about an axis")});
+    plane_->setObjectName(QStringLiteral("sectionPlane"));
+    addRow(tr("cut by"), plane_);
+    face_ = new ReferenceField(ReferenceField::Wants::Plane, QStringLiteral("sectionFace"));
+    face_label_ = addRow(tr("on"), face_);
+    axis_ = new ReferenceField(ReferenceField::Wants::Axis, QStringLiteral("sectionAxis"));
+    axis_label_ = addRow(tr("about"), axis_);
+    model::Reference upright;
+    upright.datum = 2;
+    axis_->assign(upright, document());
+    angle_ = number(0, -360, 360, 5, 1, QStringLiteral("sectionAngle"));
+    angle_label_ = addRow(tr("angle, \u00b0"), angle_);
+    level_ = length(0, -10000, 10000, 1, 2, QStringLiteral("sectionLevel"));
+    level_->setToolTip(tr("Distance from the plane; drag on the Bench or use the arrow keys"));
+    level_label_ = addRow(in_unit(tr("offset, mm")), level_);
+    const double noise = document().scan->health.noise_sigma;
+    tolerance_ = length(std::max(0.1, std::ceil(80 * noise) / 10), 0.005, 10, 0.05, 3,
+                        QStringLiteral("sectionTolerance"));
+    tolerance_->setToolTip(tr("How far points may lie from their line or arc"));
+    addRow(in_unit(tr("tolerance, mm")), tolerance_);
+    suggested_ = new QCheckBox(tr("with the suggested constraints"));
+    suggested_->setChecked(true);
+    suggested_->setToolTip(
+        tr("Tangent, level, upright, equal \u2026 where the section is within tolerance of it"));
+    addWide(suggested_);
+    connect(plane_, &QComboBox::currentIndexChanged, this, [this] {
+      showRows();
+      centre();
+      update();
+    });
+    for (ReferenceField* field : {face_, axis_})
+      connect(field, &ReferenceField::referenceChanged, this, [this] {
+        centre();
+        update();
+      });
+    for (QDoubleSpinBox* box : {angle_, level_, tolerance_})
+      connect(box, &QDoubleSpinBox::valueChanged, this, &SectionTool::update);
+    showRows();
+  }
+  void begin() override {
+    centre();
+    update();
+  }
+  void resume() override { update(); }
+  void documentChanged() override {
+    if (document().scan == scan_ && document().to_part().isApprox(to_part_, 1e-12)) return;
+    scan_ = document().scan;
+    to_part_ = document().to_part();
+    if (scan_) update();
+  }
+  void pick(const Pick& pick) override {
+    dragged_from_ = pick.screen, level_at_press_ = level_->value();
+    if (ReferenceField* field = waiting())
+      field->offer(pick, place_.session.route()->solid, document());
+  }
+  void pickRef(const project::FitRef& ref) override {
+    // Begun with a pick: on a plane, or about an axis.
+    if (const fit::SurfaceFit* fit = document().fit_of(ref); fit != nullptr && waiting() == nullptr)
+      plane_->setCurrentIndex(fit->surface.kind == fit::Kind::Plane ? kOnFace : kTurn);
+    if (ReferenceField* field = waiting()) field->offer(ref, document());
+  }
+  [[nodiscard]] bool takesDrag(const Pick& pick) const override {
+    return !turned() && pick.what != Pick::What::Nothing;
+  }
+  void drag(const QPointF& at, bool) override {
+    if (turned()) return;
+    // Along the plane's normal as it lies on the screen.
+    const Camera& camera = place_.bench.camera();
+    const Placement base = traced().base;
+    const QPointF axis = camera.toScreen(base.origin + base.normal) - camera.toScreen(base.origin);
+    const double squared = QPointF::dotProduct(axis, axis);
+    if (squared < 0.01) return;
+    const double moved = QPointF::dotProduct(at - dragged_from_, axis) / squared;
+    level_->setValue(std::round((level_at_press_ + moved) * 10) / 10);
+    place_.bench.stir();
+  }
+  bool keep() override {
+    if (sketch_.entities.empty()) {
+      setError(
+          tr("Nothing to keep: the plane misses the scan, or the tolerance resolves nothing. Move "
+             "the plane."));
+      return false;
+    }
+    project::TracedSketch traced = this->traced();
+    traced.sketch = sketch_;
+    if (turned()) closeOnAxis(traced.sketch);
+    if (suggested_->isChecked()) {
+      for (const sketch::Constraint& c : sketch::suggest_constraints(sketch_))
+        traced.sketch.add_constraint(c.type, c.first, c.second);
+    }
+    traced.name = project::section_name(document(), traced);
+    commitAside(
+        tr("section %1").arg(QString::fromStdString(traced.name)),
+        [traced](const project::Document& d) -> Result<project::Document> {
+          auto added = project::add_sketch(d, traced);
+          if (!added) return added.error();
+          return (*added).document;
+        },
+        [this] { Q_EMIT sketchWanted(document().sketches.back()->id); });
+    return false;
+  }
+
+ private:
+  enum { kOnFace = 3, kTurn = 4, kFan = 5 };
+  [[nodiscard]] bool turned() const { return plane_->currentIndex() >= kTurn; }
+  [[nodiscard]] ReferenceField* waiting() const {
+    return plane_->currentIndex() == kOnFace ? face_ : turned() ? axis_ : nullptr;
+  }
+  void showRows() {
+    const int kind = plane_->currentIndex();
+    const auto show = [](QWidget* field, QLabel* label, bool on) {
+      field->setVisible(on);
+      label->setVisible(on);
+    };
+    show(face_, face_label_, kind == kOnFace);
+    show(axis_, axis_label_, turned());
+    show(angle_, angle_label_, kind == kTurn);
+    show(level_, level_label_, !turned());
+    settleHeight();
+  }
+  /// Where the cut lies, without a sketch yet.
+  [[nodiscard]] project::TracedSketch traced() const {
+    project::TracedSketch t;
+    t.tolerance = tolerance_->value();
+    const int kind = plane_->currentIndex();
+    if (kind < kOnFace) {
+      t.plane = static_cast<project::DatumPlane>(kind);
+      t.base = project::datum_placement(t.plane);
+      t.level = level_->value();
+      return t;
+    }
+    const ReferenceField* field = waiting();
+    t.on = field->reference();
+    const auto meant = model::resolve(t.on, place_.session.route()->solid);
+    if (meant) t.on.surface = *meant;
+    if (kind == kOnFace) {
+      t.level = level_->value();
+      if (t.on.datum >= 0) {  // a datum plane after all: the one square to that axis
+        constexpr std::array kSquare{project::DatumPlane::Yz, project::DatumPlane::Xz,
+                                     project::DatumPlane::Xy};
+        t.plane = kSquare[static_cast<std::size_t>(t.on.datum % 3)];
+        t.base = project::datum_placement(t.plane);
+        t.on = {};
+      } else if (meant) {
+        t.base = placement_on(meant->point, meant->axis);
+      }
+    } else if (meant) {
+      t.turn = project::Turn{angle_->value() * std::numbers::pi / 180, kind == kFan};
+      t.base = project::half_plane(meant->point, meant->axis, kind == kFan ? 0 : t.turn->angle);
+    }
+    return t;
+  }
+  /// A profile that ends on its axis at both ends is closed along it, ready to be turned.
+  void closeOnAxis(sketch::Sketch& s) const {
+    std::map<sketch::Id, int> uses;
+    for (const auto& e : s.entities) {
+      if (!sketch::kind_of(e).has_ends()) continue;
+      ++uses[e.a];
+      ++uses[e.b];
+    }
+    std::vector<sketch::Id> ends;
+    for (const auto& [point, count] : uses) {
+      if (count == 1 && std::abs(s.position(point).x()) < 3 * document().scan->health.spacing)
+        ends.push_back(point);
+    }
+    if (ends.size() != 2) return;
+    s.add_line(ends[0], ends[1]);
+    for (const sketch::Id end : ends)
+      s.add_constraint(sketch::ConstraintType::Coincident, end, sketch::kYAxis);
+  }
+  void centre() {
+    // Start where there is something to cut: the middle of the part along the normal, or zero when
+    // the datum cuts it.
+    Box3 box;
+    const auto& mesh = *document().scan->mesh;
+    const Transform to_part = document().to_part();
+    for (std::size_t i = 0; i < mesh.vertices.size(); i += 31)
+      box.extend(to_part * mesh.vertices[i]);
+    const Placement base = traced().base;
+    double low = 1e300;
+    double high = -1e300;
+    for (int c = 0; c < 8; ++c) {
+      const double l = base.level_of(box.corner(static_cast<Box3::CornerType>(c)));
+      low = std::min(low, l);
+      high = std::max(high, l);
+    }
+    const QSignalBlocker block(level_);
+    // On a face the cut would graze: one millimetre into the material.
+    if (plane_->currentIndex() == kOnFace) return level_->setValue(-1);
+    level_->setValue(low < -1 && high > 1 ? 0 : std::round((low + high) / 2));
+  }
+  void update() {
+    const ReferenceField* field = waiting();
+    if (field != nullptr && field->reference().empty()) {
+      setKeepEnabled(false);
+      return setEvidence(tr("Click a flat face of the model, or a plane of the scan."));
+    }
+    // A fan is many cuts: off the interface's thread, the latest wins.
+    aside([this, traced = this->traced(), tolerance = tolerance_->value(),
+           document = place_.session.snapshot()](const Task&) -> Session::Finish {
+      auto cut = project::cut_scan(*document, traced);
+      auto sketch = sketch::sketch_from_section(cut, tolerance, document->scan->health.spacing);
+      return [this, traced, cut = std::move(cut), sketch = std::move(sketch)] {
+        sketch_ = sketch;
+        setKeepEnabled(true);
+        show(traced, cut);
+      };
+    });
+  }
+  void show(const project::TracedSketch& traced, const section::Section& cut) {
+    const std::set<sketch::Id> loose = [&] {
+      std::set<sketch::Id> all;
+      for (const auto& e : sketch_.entities) all.insert(e.id);
+      return all;
+    }();
+    std::vector<LineBatch> marks =
+        sketch_marks(traced.base, traced.level, cut, sketch_, loose, {}, false, 1);
+    place_.bench.setMarks(marks);
+    place_.bench.setSeeThrough(true);
+    place_.strip.showSection(
+        cut, sketch_, 20 * tolerance_->value(),
+        tr("Section %1").arg(QString::fromStdString(project::section_name(document(), traced))));
+    std::size_t gaps = 0;
+    std::size_t outlines = 0;
+    for (const auto& line : cut.polylines) {
+      gaps += line.support ? 0 : line.gaps.size();
+      outlines += line.support ? 0 : 1;
+    }
+    QStringList pieces;
+    for (const sketch::CurveKind* kind : sketch::curve_kinds()) {
+      const auto count =
+          std::count_if(sketch_.entities.begin(), sketch_.entities.end(),
+                        [&](const sketch::Entity& e) { return e.type == kind->type(); });
+      if (count > 0)
+        pieces << tr("%1 %2%3").arg(count).arg(tr(kind->key()), count == 1 ? QString() : tr("s"));
+    }
+    if (cut.polylines.empty()) return setEvidence(tr("The plane misses the scan."));
+    const auto drift = sketch::measure_drift(sketch_, cut, 20 * tolerance_->value());
+    setEvidence(tr("%1 outlines, %2 gaps: %3\nRMS %4 \u00b7 greatest %5")
+                    .arg(outlines)
+                    .arg(gaps)
+                    .arg(pieces.isEmpty() ? tr("no curves") : pieces.join(tr(", ")))
+                    .arg(fixed(drift.rms), fixed(std::abs(drift.greatest))));
+  }
+  QComboBox* plane_;
+  ReferenceField* face_;
+  QLabel* face_label_;
+  ReferenceField* axis_;
+  QLabel* axis_label_;
+  QDoubleSpinBox* angle_;
+  QLabel* angle_label_;
+  QLabel* level_label_;
+  QDoubleSpinBox* level_;
+  QDoubleSpinBox* tolerance_;
+  QCheckBox* suggested_;
+  sketch::Sketch sketch_;
+  std::shared_ptr<const project::Scan> scan_ = document().scan;
+  Transform to_part_ = document().to_part();
+  QPointF dragged_from_;
+  double level_at_press_ = 0;
+};
+
+}  // namespace
+
+Tool section_tool() {
+  Tool tool{QT_TRANSLATE_NOOP("tools", "Section"),
+            "slice",
+            QT_TRANSLATE_NOOP("tools", "Section by a datum plane, a face, an axis"),
+            kTrace,
+            'k',
+            Tool::Needs::Scan,
+            [](Workplace place, project::Id) -> ToolCard* { return new SectionTool(place); }};
+  tool.takes = {Item::Kind::Region, Item::Kind::Fit, Item::Kind::Face};
+  return tool;
+}
+
+}  // namespace lostline::app
