@@ -127,12 +127,25 @@ void BenchView::mousePressEvent(QMouseEvent* event) {
     drag_ = Drag::Clip;
     return;
   }
+  if (const auto handle = handleAt(event->position())) {
+    drag_ = Drag::Handle;
+    held_ = *handle;
+    held_from_ = handles_[held_].at;
+    held_along_ = handles_[held_].along;
+    return;
+  }
   if (clickTriad(event->position())) return;
   const Pick pick = pickAt(event->position(), event->modifiers());
   const bool turning = (event->modifiers() & Qt::AltModifier) != 0;
   drag_ = !turning && drag_taker_ && drag_taker_(pick) ? Drag::Tool : Drag::Undecided;
   if (drag_ == Drag::Tool) Q_EMIT picked(pick);
   if (drag_ == Drag::Undecided && (event->modifiers() & Qt::ShiftModifier) != 0) drag_ = Drag::Box;
+}
+
+void BenchView::mouseDoubleClickEvent(QMouseEvent* event) {
+  if (event->button() == Qt::LeftButton && draftedAt(event->position()))
+    return Q_EMIT doubleClicked(event->position());
+  mousePressEvent(event);
 }
 
 void BenchView::mouseMoveEvent(QMouseEvent* event) {
@@ -158,6 +171,8 @@ void BenchView::mouseMoveEvent(QMouseEvent* event) {
   if (drag_ == Drag::Orbit) {
     camera_.orbit(d.x(), d.y(), pivot_);
     stir();
+  } else if (drag_ == Drag::Handle) {
+    dragHandle(event->position(), false);
   } else if (drag_ == Drag::Clip) {
     // Along the normal as it lies on the screen.
     const Vec3 at = clip_->normal * clip_->offset;
@@ -193,6 +208,8 @@ void BenchView::mouseReleaseEvent(QMouseEvent* event) {
       if (far)
         return Q_EMIT boxed(QRectF(pressed_, event->position()).normalized(), event->modifiers());
       return Q_EMIT picked(pickAt(pressed_, event->modifiers()));
+    case Drag::Handle:
+      return dragHandle(event->position(), true);
     case Drag::Clip:
     case Drag::Orbit:
     case Drag::None:

@@ -59,20 +59,6 @@ BenchView::BenchView(Session& session, QWidget* parent) : QOpenGLWidget(parent),
   connect(&session_, &Session::routeChanged, this, &BenchView::routeChanged);
 
   overlay_ = new SheetOverlay(*this);
-  welcome_ = new QWidget(this);
-  auto* layout = new QVBoxLayout(welcome_);
-  auto* text =
-      new QLabel(tr("Open a scan of the part: File \u2192 Open, or drop a file here.\n"
-                    "Then work down the seven stages at the left; each offers its tools.\n"
-                    "What the scan says is pencilled; what you decide is inked."));
-  text->setFont(body_font(14));
-  auto* demo = new QPushButton(tr("Open the demo"));
-  demo->setObjectName(QStringLiteral("keep"));
-  demo->setToolTip(tr("Open the scan of the worn pedestal that ships with the program"));
-  connect(demo, &QPushButton::clicked, this, &BenchView::demoRequested);
-  layout->addWidget(text);
-  layout->addWidget(demo, 0, Qt::AlignLeft);
-  welcome_->adjustSize();
 }
 
 BenchView::~BenchView() {
@@ -84,6 +70,7 @@ BenchView::~BenchView() {
 void BenchView::initializeGL() {
   renderer_.initialise();
   scan_dirty_ = others_dirty_ = model_dirty_ = values_dirty_ = true;
+  preview_dirty_ = preview_ != nullptr;
   stale_ = true;
 }
 
@@ -96,7 +83,19 @@ void BenchView::resizeGL(int width, int height) {
   camera_.size = QSizeF(width, height);
   stale_ = true;
   overlay_->resize(width, height);
-  welcome_->move((width - welcome_->width()) / 2, (height - welcome_->height()) / 2);
+  placeWelcome();
+}
+
+void BenchView::setWelcome(QWidget* page) {
+  welcome_ = page;
+  welcome_->setParent(this);
+  welcome_->setVisible(!session_.document().scan && session_.document().steps.empty());
+  placeWelcome();
+}
+
+void BenchView::placeWelcome() {
+  if (welcome_ == nullptr) return;
+  welcome_->move((width() - welcome_->width()) / 2, (height() - welcome_->height()) / 2);
 }
 
 Transform BenchView::placement() const {
@@ -105,7 +104,7 @@ Transform BenchView::placement() const {
 
 void BenchView::documentChanged() {
   const project::Document& d = session_.document();
-  welcome_->setVisible(!d.scan && d.steps.empty());
+  if (welcome_ != nullptr) welcome_->setVisible(!d.scan && d.steps.empty());
   if (d.scan != scan_on_card_) {
     const bool fresh = !scan_on_card_ || !d.scan;
     if (!fresh) followScale(*scan_on_card_, *d.scan);
@@ -398,6 +397,7 @@ void BenchView::paintGL() {
     model_dirty_ = false;
     values_dirty_ = true;
   }
+  if (std::exchange(preview_dirty_, false)) renderer_.setPreview(preview_.get());
   if (values_dirty_) {
     refreshValues();
     values_dirty_ = false;
@@ -470,7 +470,9 @@ void BenchView::paintOverlay(QPainter& painter) {
   painter.setRenderHint(QPainter::Antialiasing);
   paintHovered(painter);
   paintSheet(painter);
+  if (drafting_) drafted_ = drafting_->paint(painter, camera_);
   paintCallouts(painter);
+  paintHandles(painter);
   if (!rubber_.isEmpty()) {
     painter.setPen(QPen(role::red_pencil, 1.2, Qt::DashLine));
     painter.setBrush(QColor(0xC2, 0x40, 0x2A, 24));

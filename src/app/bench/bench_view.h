@@ -7,6 +7,7 @@
 #include <functional>
 
 #include "bench/camera.h"
+#include "bench/drafting.h"
 #include "bench/renderer.h"
 #include "jobs/session.h"
 
@@ -51,6 +52,8 @@ class BenchView : public QOpenGLWidget {
 
   Camera& camera() { return camera_; }
   void fitView();
+  /// Stands in the middle while there is no part.
+  void setWelcome(QWidget* page);
   /// 1 front, 2 back, 3 left, 4 right, 5 top, 6 bottom, 0 oblique; about what is in the middle. Who
   /// saw the whole part sees it whole again.
   void lookAlong(int principal);
@@ -99,6 +102,24 @@ class BenchView : public QOpenGLWidget {
   void setHovered(const Hovered& hovered);
   /// Outline of a selection being dragged, widget pixels; empty for none.
   void setRubber(const QPolygonF& outline);
+  /// A number of the running tool that can be dragged on the Bench.
+  struct Handle {
+    int id = 0;
+    Vec3 at = Vec3::Zero();      ///< part coordinates
+    Vec3 along = Vec3::UnitZ();  ///< unit direction that it moves in
+    QString text = {};
+  };
+  /// Told how far, in mm along its direction, a handle was dragged from where it was taken.
+  using HandleDragged = std::function<void(int id, double moved, bool released)>;
+  void setHandles(std::vector<Handle> handles, HandleDragged dragged = {});
+  [[nodiscard]] const std::vector<Handle>& handles() const { return handles_; }
+  /// Faces that the running tool would make, shaded in red pencil, through what lies before them.
+  void setPreview(std::shared_ptr<const model::Tessellation> preview);
+  [[nodiscard]] bool hasPreview() const { return preview_ != nullptr; }
+  void setDrafting(std::shared_ptr<const Drafting> drafting);
+  /// The mark or text of a constraint under the pointer.
+  [[nodiscard]] std::optional<Drafting::Placed> draftedAt(const QPointF& at) const;
+  [[nodiscard]] const std::vector<Drafting::Placed>& drafted() const { return drafted_; }
   /// A plane that can be dragged by its handle: what lies beyond it is not shown or picked, and
   /// the model's solids show their cut.
   struct Clip {
@@ -130,13 +151,13 @@ class BenchView : public QOpenGLWidget {
  Q_SIGNALS:
   void picked(const lostline::app::Pick& pick);
   void dragged(const QPointF& at, bool released);
+  void doubleClicked(const QPointF& at);
   void hovered(const QString& text);
   void hoveredRegion(std::uint32_t region);  ///< 0 for none
   /// A box was drawn with Shift held.
   void boxed(const QRectF& box, Qt::KeyboardModifiers modifiers);
   /// Clicked with the right button.
   void menuWanted(const lostline::app::Pick& pick, const QPointF& at);
-  void demoRequested();
 
  protected:
   void initializeGL() override;
@@ -144,7 +165,7 @@ class BenchView : public QOpenGLWidget {
   void resizeGL(int width, int height) override;
   void mousePressEvent(QMouseEvent* event) override;
   void mouseMoveEvent(QMouseEvent* event) override;
-  void mouseDoubleClickEvent(QMouseEvent* event) override { mousePressEvent(event); }
+  void mouseDoubleClickEvent(QMouseEvent* event) override;
   void mouseReleaseEvent(QMouseEvent* event) override;
   void wheelEvent(QWheelEvent* event) override;
   bool event(QEvent* event) override;
@@ -154,6 +175,7 @@ class BenchView : public QOpenGLWidget {
 
  private:
   void redraw();
+  void placeWelcome();
   void documentChanged();
   void routeChanged();
   void refreshValues();
@@ -174,6 +196,9 @@ class BenchView : public QOpenGLWidget {
   void paintScale(QPainter& painter);
   void paintTriad(QPainter& painter);
   void paintClip(QPainter& painter);
+  void paintHandles(QPainter& painter);
+  [[nodiscard]] std::optional<std::size_t> handleAt(const QPointF& at) const;
+  void dragHandle(const QPointF& at, bool released);
   /// Tips of the axes' mark, in pixels: a click there looks along the axis.
   [[nodiscard]] std::array<QPointF, 3> triadTips() const;
   bool clickTriad(const QPointF& at);
@@ -224,11 +249,19 @@ class BenchView : public QOpenGLWidget {
   bool stale_ = true;  ///< scan and model are to be drawn anew
   std::function<bool(const Pick&)> drag_taker_;
   /// What a drag with the left button does.
-  enum class Drag { None, Undecided, Tool, Orbit, Window, Box, Clip } drag_ = Drag::None;
+  enum class Drag { None, Undecided, Tool, Orbit, Window, Box, Clip, Handle } drag_ = Drag::None;
   bool window_wanted_ = false;
   Vec3 pivot_ = Vec3::Zero();  ///< that a drag orbits about
   std::optional<Camera> kept_camera_;
   std::optional<Clip> clip_;
+  std::vector<Handle> handles_;
+  HandleDragged handle_dragged_;
+  std::size_t held_ = 0;  ///< handle being dragged, and where it was taken
+  Vec3 held_from_ = Vec3::Zero(), held_along_ = Vec3::UnitZ();
+  std::shared_ptr<const model::Tessellation> preview_;
+  bool preview_dirty_ = false;
+  std::shared_ptr<const Drafting> drafting_;
+  std::vector<Drafting::Placed> drafted_;     ///< as last painted
   project::Showing showing_;                  ///< as drawn
   std::vector<LineBatch> sketch_lines_;       ///< of sketches drawn all the time
   Transform placed_ = Transform::Identity();  ///< of the scan, as the camera last saw it

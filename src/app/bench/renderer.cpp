@@ -77,6 +77,7 @@ void Renderer::initialise() {
 void Renderer::release() {
   drop(scan_);
   drop(model_);
+  drop(preview_);
   for (Surface& s : others_) drop(s);
   if (line_array_ != 0) glDeleteVertexArrays(1, &line_array_);
   if (line_buffer_ != 0) glDeleteBuffers(1, &line_buffer_);
@@ -179,7 +180,16 @@ void Renderer::setScanValues(const std::vector<float>& values) { upload_values(s
 void Renderer::setModel(const model::Tessellation* tessellation,
                         const std::vector<Coloured>& colours) {
   drop(model_);
+  uploadModel(model_, tessellation);
   model_.colours = colours;
+}
+
+void Renderer::setPreview(const model::Tessellation* preview) {
+  drop(preview_);
+  uploadModel(preview_, preview);
+}
+
+void Renderer::uploadModel(Surface& surface, const model::Tessellation* tessellation) {
   if (tessellation == nullptr || tessellation->mesh.triangles.empty()) return;
   const scan::Mesh& mesh = tessellation->mesh;
   std::vector<float> interleaved;
@@ -190,8 +200,8 @@ void Renderer::setModel(const model::Tessellation* tessellation,
   }
   std::vector<std::uint32_t> indices;
   for (const scan::Triangle& t : mesh.triangles) indices.insert(indices.end(), t.begin(), t.end());
-  upload(model_, interleaved, indices, {});
-  upload_values(model_, std::vector<float>(mesh.vertices.size(), -1.0F));
+  upload(surface, interleaved, indices, {});
+  upload_values(surface, std::vector<float>(mesh.vertices.size(), -1.0F));
 }
 
 void Renderer::setModelValues(const std::vector<float>& values) { upload_values(model_, values); }
@@ -412,6 +422,12 @@ void Renderer::draw(const Frame& frame) {
   drawLines(frame, false);
   if (frame.show_scan && !scan_first)
     drawSurface(frame, scan_, scan_placement, frame.scan_paint, clay, frame.scan_opacity);
+  if (preview_.array != 0) {
+    // In front of everything, but in order among themselves: the walls of a pocket show too.
+    glClear(GL_DEPTH_BUFFER_BIT);
+    drawSurface(frame, preview_, Eigen::Matrix4f::Identity(), Paint::Plain, role::red_pencil,
+                0.42F);
+  }
   glDisable(GL_DEPTH_TEST);
   drawLines(frame, true);
 }

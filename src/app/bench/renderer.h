@@ -50,6 +50,8 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
     bool solid = true;  ///< encloses material: a clip plane shows its cut
   };
   void setModel(const model::Tessellation* tessellation, const std::vector<Coloured>& colours);
+  /// Faces to be shaded over everything else; null for none.
+  void setPreview(const model::Tessellation* preview);
   void setModelValues(const std::vector<float>& values);
 
   struct Frame {
@@ -85,6 +87,7 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
   [[nodiscard]] static Eigen::Matrix4f placed(const Frame& frame, const Surface& surface);
   void upload(Surface& surface, const std::vector<float>& interleaved,
               const std::vector<std::uint32_t>& indices, const std::vector<std::uint32_t>& reduced);
+  void uploadModel(Surface& surface, const model::Tessellation* tessellation);
   void upload_values(Surface& surface, const std::vector<float>& values);
   void drop(Surface& surface);
   void drawSurface(const Frame& frame, const Surface& surface, const Eigen::Matrix4f& placement,
@@ -100,7 +103,7 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
 
   std::unique_ptr<QOpenGLShaderProgram> lit_;
   std::unique_ptr<QOpenGLShaderProgram> line_;
-  Surface scan_, model_;
+  Surface scan_, model_, preview_;
   std::vector<Surface> others_;
   GLuint line_array_ = 0, line_buffer_ = 0;
   GLuint cut_array_ = 0, cut_buffer_ = 0;

@@ -146,6 +146,13 @@ void BenchView::paintScale(QPainter& painter) {
       tick(v, (v > 0 ? QStringLiteral("+") : QString()) + number(v, 2));
   }
   painter.setPen(role::graphite);
+  const auto route = session_.route();
+  if (!field_ && (route->map_is_old || route->stopped)) {
+    painter.setPen(role::red_pencil);
+    painter.drawText(QRectF(bar.right() - 260, bar.bottom() + 22, 260, 16), Qt::AlignRight,
+                     tr("of the model as it was before"));
+    painter.setPen(role::graphite);
+  }
   painter.drawText(QRectF(bar.left() - 40, bar.top() - 20, 74, 14), Qt::AlignRight,
                    field_ ? field_->high : tr("proud"));
   painter.drawText(QRectF(bar.left() - 40, bar.bottom() + 6, 74, 14), Qt::AlignRight,

@@ -46,8 +46,12 @@ std::vector<LineBatch> sketch_marks(const Placement& base, double level,
     const sketch::Drift drift = sketch::measure_drift(sketch, section, reach);
     LineBatch proud{{}, QColor(0xC8, 0x6A, 0x10), 1.0F, true};
     LineBatch under{{}, QColor(0x6B, 0x46, 0xA0), 1.0F, true};
+    const WhiskerScale scale = whisker_scale(drift, section);
     for (const auto& w : drift.whiskers) {
-      const Vec2 tip = w.foot + 40 * (w.point - w.foot);
+      const Vec2 off = w.point - w.foot;
+      const double length = off.norm();
+      if (!(length > 0)) continue;
+      const Vec2 tip = w.foot + std::min(scale.gain * length, scale.longest) / length * off;
       (w.value > 0 ? proud : under)
           .segments.emplace_back(base.to_space(w.foot, level), base.to_space(tip, level));
     }
@@ -55,6 +59,30 @@ std::vector<LineBatch> sketch_marks(const Placement& base, double level,
     batches.push_back(under);
   }
   return batches;
+}
+
+WhiskerScale whisker_scale(const sketch::Drift& drift, const section::Section& section) {
+  Eigen::AlignedBox2d box;
+  for (const auto& line : section.polylines) {
+    for (const Vec2& p : line.points) box.extend(p);
+  }
+  std::vector<double> sizes;
+  for (const auto& w : drift.whiskers) sizes.push_back(std::abs(w.value));
+  if (sizes.empty() || box.isEmpty()) return {};
+  const double across = box.diagonal().norm();
+  const auto usual = sizes.begin() + static_cast<std::ptrdiff_t>(0.9 * (sizes.size() - 1.0));
+  std::nth_element(sizes.begin(), usual, sizes.end());
+  // The next lower of 1, 2, 5, 10 …
+  double gain = 1;
+  while (true) {
+    const double next = gain * (std::fmod(std::log10(gain) + 1e-9, 1) > 0.2 &&
+                                        std::fmod(std::log10(gain) + 1e-9, 1) < 0.5
+                                    ? 2.5
+                                    : 2);
+    if (next * *usual > across / 100 || next > 1e5) break;
+    gain = next;
+  }
+  return {gain, across / 16};
 }
 
 sketch::Id sketch_item_at(const BenchView&, const Camera& camera, const Placement& base,

@@ -15,6 +15,14 @@ std::vector<LineBatch> sketch_marks(const Placement& base, double level,
                                     const std::set<sketch::Id>& picked, bool whiskers,
                                     double reach);
 
+/// How whiskers are drawn longer than they are.
+struct WhiskerScale {
+  double gain = 1;     ///< one round number, to be told beside the picture
+  double longest = 0;  ///< mm as drawn: longer ones are cut off there
+};
+/// Ordinary whiskers reach a hundredth of the picture, none reaches further than a sixteenth.
+WhiskerScale whisker_scale(const sketch::Drift& drift, const section::Section& section);
+
 /// Lines at 45 degrees inside outlines (an outer one and its holes), `apart` mm from each other.
 std::vector<std::pair<Vec2, Vec2>> hatch_lines(const std::vector<sketch::Polygon>& outlines,
                                                double apart);

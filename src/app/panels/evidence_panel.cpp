@@ -85,7 +85,7 @@ EvidencePanel::EvidencePanel(Session& session, QWidget* parent)
   tree_->setColumnCount(kColumns);
   tree_->setHeaderLabels({tr("what"), tr("size"), tr("form"), tr("state"), tr("area")});
   tree_->headerItem()->setToolTip(kForm, tr("Form error"));
-  tree_->setIndentation(9);
+  tree_->setIndentation(8);
   tree_->setUniformRowHeights(true);
   tree_->setSelectionMode(QAbstractItemView::ExtendedSelection);
   tree_->setEditTriggers(QAbstractItemView::NoEditTriggers);

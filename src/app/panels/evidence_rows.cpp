@@ -105,7 +105,7 @@ Row region_row(const project::Document& d, const survey::Region& r, const Region
   row.form = r.fit->form_error;
   row.size = size_of(r.fit->surface);
   if (r.fit->surface.kind != fit::Kind::Plane) return row;
-  row.what += QStringLiteral("  ") + facing(d.to_part().linear() * r.fit->surface.axis);
+  row.what += QLatin1Char(' ') + facing(d.to_part().linear() * r.fit->surface.axis);
   if (extents.survey == d.survey && r.id < extents.size.size()) {
     const Vec2 size = extents.size[r.id];
     row.size = utf8(length_fixed(size.x(), 0)) + QChar(0x00d7) + utf8(length_fixed(size.y(), 0));

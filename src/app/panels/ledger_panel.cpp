@@ -1,191 +1,25 @@
 #include "panels/ledger_panel.h"
 
-#include <QAbstractTableModel>
+#include <QAction>
+#include <QClipboard>
 #include <QComboBox>
+#include <QGuiApplication>
 #include <QHBoxLayout>
 #include <QHeaderView>
+#include <QMenu>
 #include <QPushButton>
 #include <QRegularExpression>
-#include <QSortFilterProxyModel>
-#include <set>
+#include <QSettings>
 
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "panels/elided_label.h"
+#include "panels/ledger_model.h"
 #include "panels/panel_head.h"
 #include "project/ledger.h"
 #include "reading/row_nominals.h"
 
 namespace lostline::app {
-
-namespace {
-
-constexpr int kSortRole = Qt::UserRole;
-
-}  // namespace
-
-/// Rows of the document's dimensions: name, reading ± U, intent, difference.
-class LedgerModel : public QAbstractTableModel {
- public:
-  explicit LedgerModel(Session& session) : session_(session) {}
-  std::set<project::Id> marked;  ///< rows that rest on what is picked on the Bench
-  void reset() {
-    beginResetModel();
-    endResetModel();
-  }
-  int rowCount(const QModelIndex&) const override {
-    return static_cast<int>(session_.document().dimensions.size());
-  }
-  int columnCount(const QModelIndex&) const override { return 4; }
-  [[nodiscard]] const project::Dimension& at(int row) const {
-    return session_.document().dimensions[static_cast<std::size_t>(row)];
-  }
-
-  QVariant headerData(int section, Qt::Orientation orientation, int role) const override {
-    if (orientation != Qt::Horizontal) return {};
-    if (role == Qt::TextAlignmentRole)
-      return static_cast<int>(section == 0 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter;
-    if (role != Qt::DisplayRole) return {};
-    switch (section) {
-      case 0:
-        return QObject::tr("dimension");
-      case 1:
-        return QObject::tr("reading \u00b1 U");
-      case 2:
-        return QObject::tr("intent");
-      default:
-        return QStringLiteral("\u0394");
-    }
-  }
-  Qt::ItemFlags flags(const QModelIndex& index) const override {
-    Qt::ItemFlags flags = Qt::ItemIsEnabled | Qt::ItemIsSelectable;
-    if (index.column() == 0) flags |= Qt::ItemIsEditable;
-    return flags;
-  }
-  bool setData(const QModelIndex& index, const QVariant& value, int role) override {
-    if (role != Qt::EditRole || index.column() != 0) return false;
-    return session_.apply(QObject::tr("rename"),
-                          project::rename_dimension(session_.document(), at(index.row()).id,
-                                                    value.toString().toStdString()));
-  }
-  QVariant data(const QModelIndex& index, int role) const override {
-    const project::Dimension& d = at(index.row());
-    const bool angle = d.quantity == standards::Quantity::Angle;
-    const QString degree = angle ? QStringLiteral("\u00b0") : QString();
-    const int decimals = d.u > 0 ? std::clamp(decimals_for_uncertainty(d.u), 0, 3) : 3;
-    switch (role) {
-      case Qt::EditRole:
-      case Qt::DisplayRole:
-        if (index.column() == 0) return QString::fromStdString(d.name);
-        if (index.column() == 1) {
-          if (!d.reading) return QObject::tr("no evidence");
-          QString text =
-              QString::fromStdString(quantity_fixed(d.quantity, *d.reading, decimals)) + degree;
-          if (d.u > 0)
-            text += QStringLiteral(" \u00b1 ") +
-                    QString::fromStdString(
-                        d.u < 0.0005 ? std::string("<.001")
-                                     : quantity_fixed(d.quantity, d.u, std::max(decimals, 1)))
-                        .replace(QStringLiteral("0."), QStringLiteral("."));
-          return text;
-        }
-        if (index.column() == 2)
-          return d.intent ? (d.expression.empty() ? QString() : QStringLiteral("= ")) +
-                                QString::fromStdString(quantity_trimmed(d.quantity, *d.intent, 4)) +
-                                degree
-                          : QString();
-        if (d.intent && d.reading) {
-          const double difference = *d.intent - *d.reading;
-          return (difference > 0 ? QStringLiteral("+") : QString()) +
-                 QString::fromStdString(
-                     quantity_fixed(d.quantity, difference, std::max(2, decimals)));
-        }
-        return {};
-      case kSortRole:
-        if (index.column() == 0) return QString::fromStdString(d.name).toLower();
-        if (index.column() == 1) return d.reading.value_or(0);
-        if (index.column() == 2) return d.intent.value_or(-1e300);
-        return d.intent && d.reading ? std::abs(*d.intent - *d.reading) : -1.0;
-      case Qt::TextAlignmentRole:
-        return static_cast<int>(index.column() == 0 ? Qt::AlignLeft : Qt::AlignRight) |
-               Qt::AlignVCenter;
-      case Qt::BackgroundRole:
-        return marked.contains(d.id) ? QVariant(lostline::app::role::marked) : QVariant();
-      case Qt::FontRole:
-        return body_font(12, index.column() == 2, index.column() == 1);
-      case Qt::ForegroundRole:
-        return index.column() == 2 || (index.column() == 0 && d.intent)
-                   ? lostline::app::role::ink
-                   : lostline::app::role::graphite;
-      case Qt::ToolTipRole:
-        return QString::fromStdString(
-                   d.name + "\n" + d.source + (d.reason.empty() ? "" : "\ndecided: " + d.reason) +
-                   (d.expression.empty()
-                        ? ""
-                        : "\n= " + project::formula_text(session_.document(), d))) +
-               typedText(d);
-      default:
-        return {};
-    }
-  }
-
-  /// Readings of other instruments, each with what the scan's reading says of it.
-  static QString typedText(const project::Dimension& d) {
-    QString text;
-    for (const project::TypedReading& t : d.typed) {
-      text +=
-          QLatin1Char('\n') +
-          QString::fromStdString(t.instrument + " " + quantity_reading(d.quantity, t.value, t.u));
-      if (d.reading && (t.u > 0 || d.u > 0))
-        text += project::en_score(*d.reading, d.u, t.value, t.u) <= 1
-                    ? QObject::tr(", agrees with the scan")
-                    : QObject::tr(", differs from the scan by more than both U");
-    }
-    return text;
-  }
-
- private:
-  Session& session_;
-};
-
-/// Rows by state and by words in their name, evidence or reason.
-class LedgerFilter : public QSortFilterProxyModel {
- public:
-  enum State { All, Pencilled, Inked, BeyondU };
-  LedgerFilter(LedgerModel& model, QObject* parent) : QSortFilterProxyModel(parent), rows_(model) {
-    setSourceModel(&model);
-    setSortRole(kSortRole);
-  }
-  void setState(State state) {
-    state_ = state;
-    invalidateFilter();
-  }
-  void setWords(const QString& words) {
-    words_ = words.split(QLatin1Char(' '), Qt::SkipEmptyParts);
-    invalidateFilter();
-  }
-  [[nodiscard]] const project::Dimension& at(const QModelIndex& index) const {
-    return rows_.at(mapToSource(index).row());
-  }
-
- protected:
-  bool filterAcceptsRow(int row, const QModelIndex&) const override {
-    const project::Dimension& d = rows_.at(row);
-    const bool beyond = d.intent && d.reading && d.u > 0 && std::abs(*d.intent - *d.reading) > d.u;
-    if ((state_ == Pencilled && d.intent) || (state_ == Inked && !d.intent) ||
-        (state_ == BeyondU && !beyond))
-      return false;
-    const QString text = QString::fromStdString(d.name + " " + d.source + " " + d.reason);
-    return std::all_of(words_.begin(), words_.end(), [&](const QString& word) {
-      return text.contains(word, Qt::CaseInsensitive);
-    });
-  }
-
- private:
-  LedgerModel& rows_;
-  State state_ = All;
-  QStringList words_;
-};
 
 LedgerPanel::LedgerPanel(Session& session, QWidget* parent)
     : QWidget(parent),
@@ -239,8 +73,9 @@ LedgerPanel::LedgerPanel(Session& session, QWidget* parent)
   table_->setSortingEnabled(true);
   table_->sortByColumn(-1, Qt::AscendingOrder);  // as they were made, until a head is clicked
   table_->setSelectionBehavior(QAbstractItemView::SelectRows);
-  table_->setSelectionMode(QAbstractItemView::SingleSelection);
+  table_->setSelectionMode(QAbstractItemView::ExtendedSelection);
   table_->setShowGrid(false);
+  table_->setTabKeyNavigation(false);  // Tab goes on to the next thing, not to the next cell
   table_->verticalHeader()->hide();
   table_->verticalHeader()->setDefaultSectionSize(20);
   table_->setTextElideMode(Qt::ElideMiddle);
@@ -250,8 +85,25 @@ LedgerPanel::LedgerPanel(Session& session, QWidget* parent)
   table_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   auto* header = table_->horizontalHeader();
   header->setSectionResizeMode(0, QHeaderView::Stretch);
-  for (int c = 1; c < 4; ++c) header->setSectionResizeMode(c, QHeaderView::ResizeToContents);
+  for (int c = 1; c < kLedgerColumns; ++c) {
+    header->setSectionResizeMode(c, QHeaderView::ResizeToContents);
+    table_->setColumnHidden(
+        c, !QSettings().value(QStringLiteral("ledger/column%1").arg(c), c < 4).toBool());
+  }
+  for (int c = 1; c < 4; ++c) table_->setItemDelegateForColumn(c, new PointDelegate(table_));
   header->setHighlightSections(false);
+  header->setContextMenuPolicy(Qt::CustomContextMenu);
+  connect(header, &QWidget::customContextMenuRequested, this, &LedgerPanel::showColumnMenu);
+  auto* copy = new QAction(tr("Copy the rows"), this);
+  copy->setShortcut(QKeySequence::Copy);
+  copy->setShortcutContext(Qt::WidgetWithChildrenShortcut);
+  connect(copy, &QAction::triggered, this, &LedgerPanel::copyRows);
+  table_->addAction(copy);
+  table_->setContextMenuPolicy(Qt::ActionsContextMenu);
+  connect(filter_, &QAbstractItemModel::layoutChanged, this, [this] { spanGroups(); });
+  connect(filter_, &QAbstractItemModel::modelReset, this, &LedgerPanel::spanGroups);
+  connect(filter_, &QAbstractItemModel::rowsInserted, this, &LedgerPanel::spanGroups);
+  connect(filter_, &QAbstractItemModel::rowsRemoved, this, &LedgerPanel::spanGroups);
   layout->addWidget(table_, 1);
   decide_layout_ = new QVBoxLayout(decide_);
   decide_layout_->setContentsMargins(0, 2, 0, 2);
@@ -260,8 +112,9 @@ LedgerPanel::LedgerPanel(Session& session, QWidget* parent)
   connect(&session_, &Session::changed, this, &LedgerPanel::refresh);
   connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
           [this](const QModelIndex& index) {
-            if (!index.isValid()) return;
-            current_ = filter_->at(index).id;
+            const project::Dimension* row = index.isValid() ? filter_->at(index) : nullptr;
+            if (row == nullptr) return;
+            current_ = row->id;
             showNominals();
             Q_EMIT rowPicked(current_);
           });
@@ -274,14 +127,63 @@ const project::Dimension* LedgerPanel::current() const {
 
 void LedgerPanel::select(project::Id dimension) {
   for (int row = 0; row < filter_->rowCount(); ++row) {
-    if (filter_->at(filter_->index(row, 0)).id == dimension) table_->selectRow(row);
+    const project::Dimension* d = filter_->at(filter_->index(row, 0));
+    if (d != nullptr && d->id == dimension) table_->selectRow(row);
   }
+}
+
+void LedgerPanel::spanGroups() {
+  table_->clearSpans();
+  for (int row = 0; row < filter_->rowCount(); ++row) {
+    if (filter_->at(filter_->index(row, 0)) == nullptr) table_->setSpan(row, 0, 1, kLedgerColumns);
+  }
+}
+
+void LedgerPanel::copyRows() {
+  // As a table: fields apart by tabs, so that a spreadsheet takes it.
+  QStringList lines;
+  QStringList cells;
+  for (int c = 0; c < kLedgerColumns; ++c)
+    cells << filter_->headerData(c, Qt::Horizontal, Qt::DisplayRole).toString();
+  lines << cells.join(QLatin1Char('\t'));
+  QModelIndexList rows = table_->selectionModel()->selectedRows();
+  std::sort(rows.begin(), rows.end(),
+            [](const QModelIndex& a, const QModelIndex& b) { return a.row() < b.row(); });
+  for (const QModelIndex& index : rows) {
+    const project::Dimension* d = filter_->at(index);
+    if (d == nullptr) continue;
+    cells.clear();
+    for (int c = 0; c < kLedgerColumns; ++c)
+      cells << model_->text(*d, static_cast<LedgerColumn>(c));
+    lines << cells.join(QLatin1Char('\t'));
+  }
+  if (lines.size() < 2) return;
+  QGuiApplication::clipboard()->setText(lines.join(QLatin1Char('\n')));
+  Q_EMIT session_.said(tr("%n row(s) copied", nullptr, static_cast<int>(lines.size()) - 1));
+}
+
+void LedgerPanel::showColumnMenu(const QPoint& at) {
+  QMenu menu(this);
+  for (int c = 1; c < kLedgerColumns; ++c) {
+    QAction* action =
+        menu.addAction(filter_->headerData(c, Qt::Horizontal, Qt::DisplayRole).toString());
+    action->setCheckable(true);
+    action->setChecked(!table_->isColumnHidden(c));
+    connect(action, &QAction::toggled, this, [this, c](bool on) {
+      table_->setColumnHidden(c, !on);
+      QSettings().setValue(QStringLiteral("ledger/column%1").arg(c), on);
+    });
+  }
+  menu.addAction(tr("By step and sketch"), this,
+                 [this] { table_->sortByColumn(-1, Qt::AscendingOrder); });
+  menu.exec(table_->horizontalHeader()->mapToGlobal(at));
 }
 
 void LedgerPanel::mark(const std::vector<project::Id>& rows) {
   model_->marked = {rows.begin(), rows.end()};
   for (int row = 0; row < filter_->rowCount(); ++row) {
-    if (!rows.empty() && filter_->at(filter_->index(row, 0)).id == rows.front())
+    const project::Dimension* d = filter_->at(filter_->index(row, 0));
+    if (!rows.empty() && d != nullptr && d->id == rows.front())
       table_->scrollTo(filter_->index(row, 0));
   }
   table_->viewport()->update();

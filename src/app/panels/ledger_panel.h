@@ -30,6 +30,9 @@ class LedgerPanel : public QWidget {
 
  private:
   void refresh();
+  void spanGroups();
+  void copyRows();
+  void showColumnMenu(const QPoint& at);
   void showNominals();
   void inkFormula(const QString& text);
   void addTyped(const QString& text);

@@ -1,6 +1,7 @@
 #include "panels/route_panel.h"
 
 #include <QAction>
+#include <QDropEvent>
 #include <QHBoxLayout>
 #include <QInputDialog>
 #include <QMenu>
@@ -8,6 +9,7 @@
 #include <QPainterPath>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
+#include <functional>
 
 #include "look/preferences.h"
 #include "look/theme.h"
@@ -43,12 +45,43 @@ QString values_of(const project::Document& d, const model::Step& step) {
   return parts.join(QStringLiteral(", "));
 }
 
+/// Steps that are dragged to another place.
+class StepList : public QListWidget {
+ public:
+  std::function<void(int from, int to)> moved;
+  StepList() {
+    setDragDropMode(QAbstractItemView::InternalMove);
+    setDefaultDropAction(Qt::MoveAction);
+  }
+
+ protected:
+  void dropEvent(QDropEvent* event) override {
+    const int from = currentRow();
+    const QListWidgetItem* under = itemAt(event->position().toPoint());
+    int to = under == nullptr ? count() - 1 : row(under);
+    // Into the gap that the mark shows: above or below the step under the pointer.
+    if (under != nullptr && dropIndicatorPosition() == QAbstractItemView::BelowItem) ++to;
+    if (under != nullptr && to > from) --to;
+    // The document moves it; the list follows.
+    event->setDropAction(Qt::IgnoreAction);
+    event->accept();
+    if (from >= 0 && to != from && moved) moved(from, to);
+  }
+};
+
 /// A step like a line of a shop routing sheet: number in a box, name, values, state.
 class StepDelegate : public QStyledItemDelegate {
  public:
   using QStyledItemDelegate::QStyledItemDelegate;
   QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex& index) const override {
-    return {100, index.data(kState).toString() == QLatin1String("broken") ? 54 : 40};
+    if (index.data(kState).toString() != QLatin1String("broken")) return {100, 40};
+    // The whole reason, where it is looked for.
+    const auto* view = qobject_cast<const QAbstractItemView*>(parent());
+    const int wide = (view != nullptr ? view->viewport()->width() : 250) - 50;
+    const QRect text =
+        QFontMetrics(body_font(11))
+            .boundingRect(0, 0, wide, 1000, Qt::TextWordWrap, index.data(kDetail).toString());
+    return {100, 28 + text.height()};
   }
   void paint(QPainter* painter, const QStyleOptionViewItem& option,
              const QModelIndex& index) const override {
@@ -82,7 +115,7 @@ class StepDelegate : public QStyledItemDelegate {
     painter->drawText(QRectF(r.right() - 76, r.top() + 4, 70, 18),
                       Qt::AlignRight | Qt::AlignVCenter, sound ? QStringLiteral("\u2713") : state);
     painter->setFont(body_font(11));
-    const QRectF detail(r.left() + 42, r.top() + 21, r.width() - 50, broken ? 30 : 16);
+    const QRectF detail(r.left() + 42, r.top() + 21, r.width() - 50, broken ? r.height() - 22 : 16);
     if (broken) {
       painter->drawText(detail, Qt::TextWordWrap, index.data(kDetail).toString());
     } else {
@@ -107,7 +140,7 @@ class StepDelegate : public QStyledItemDelegate {
 RoutePanel::RoutePanel(Session& session, QWidget* parent)
     : QWidget(parent),
       session_(session),
-      list_(new QListWidget),
+      list_(new StepList),
       summary_(new QLabel),
       empty_(new QLabel) {
   setObjectName(QStringLiteral("page"));
@@ -124,7 +157,8 @@ RoutePanel::RoutePanel(Session& session, QWidget* parent)
   list_->setItemDelegate(new StepDelegate(list_));
   list_->setAccessibleName(tr("Route"));
   list_->setToolTip(
-      tr("Double-click or Return to edit a step; P parks it, I inserts after it, Ctrl+Up and "
+      tr("Double-click or Return to edit a step; drag it to another place; P parks it, I inserts "
+         "after it, Ctrl+Up and "
          "Ctrl+Down move it, F2 renames it, Del removes it"));
   layout->addWidget(list_, 1);
   connect(&session_, &Session::changed, this, &RoutePanel::rebuild);
@@ -146,6 +180,14 @@ RoutePanel::RoutePanel(Session& session, QWidget* parent)
     a->setShortcutContext(Qt::WidgetWithChildrenShortcut);
     list_->addAction(a);
     connect(a, &QAction::triggered, this, slot);
+  };
+  static_cast<StepList*>(list_)->moved = [this](int from, int to) {
+    const auto& steps = session_.document().steps;
+    const auto place = static_cast<std::size_t>(from);
+    if (place >= steps.size()) return;
+    session_.apply(
+        tr("move step %1").arg(QString::fromStdString(steps[place].name)),
+        project::move_step(session_.document(), steps[place].id, static_cast<std::size_t>(to)));
   };
   list_->setContextMenuPolicy(Qt::CustomContextMenu);
   connect(list_, &QWidget::customContextMenuRequested, this, [this](const QPoint& at) {
@@ -233,6 +275,10 @@ void RoutePanel::rebuild() {
     item->setData(kState, QString::fromUtf8(model::state_name(state)));
     item->setData(kDetail, detail);
     item->setToolTip(detail);
+    item->setData(
+        Qt::AccessibleTextRole,
+        tr("step %1, %2, %3").arg(step.number).arg(item->text(), item->data(kState).toString()));
+    item->setData(Qt::AccessibleDescriptionRole, detail);
     item->setData(kInsertion, step.id == session_.insertAfter());
     if (step.id == chosen) list_->setCurrentItem(item);
   }

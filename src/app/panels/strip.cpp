@@ -6,6 +6,7 @@
 #include <QPainter>
 #include <QVBoxLayout>
 
+#include "bench/sketch_marks.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "panels/plot_style.h"
@@ -16,6 +17,7 @@ namespace lostline::app {
 
 SectionPlot::SectionPlot(QWidget* parent) : QWidget(parent) {
   setAccessibleName(tr("Section with drift"));
+  setToolTip(tr("The wheel zooms, a drag pans, a double click shows all of it"));
 }
 
 void SectionPlot::show(const section::Section& section, const sketch::Sketch& sketch,
@@ -24,7 +26,7 @@ void SectionPlot::show(const section::Section& section, const sketch::Sketch& sk
   sketch_ = sketch;
   drift_ = sketch::measure_drift(sketch, section, reach);
   model_ = {};
-  update();
+  setContent();
 }
 
 void SectionPlot::show(const deviation::SectionComparison& c) {
@@ -36,37 +38,100 @@ void SectionPlot::show(const deviation::SectionComparison& c) {
   drift_.rms = c.rms;
   drift_.greatest = c.greatest;
   drift_.greatest_at = c.greatest_at;
+  setContent();
+}
+
+Eigen::AlignedBox2d SectionPlot::box() const {
+  Eigen::AlignedBox2d box;
+  for (const section::Section* section : {&section_, &model_}) {
+    for (const auto& line : section->polylines) {
+      for (const Vec2& p : line.points) box.extend(p);
+    }
+  }
+  return box;
+}
+
+void SectionPlot::setContent() {
+  // Another section of the same place keeps the view; what lies elsewhere is shown whole.
+  const Eigen::AlignedBox2d all = box();
+  if (fitted_ || all.isEmpty() || !all.contains(middle_)) fit();
   update();
+}
+
+void SectionPlot::fit() {
+  const Eigen::AlignedBox2d all = box();
+  fitted_ = true;
+  if (all.isEmpty()) return;
+  middle_ = all.center();
+  scale_ = std::min((width() - 60) / std::max(all.sizes().x(), 1e-6),
+                    (height() - 24) / std::max(all.sizes().y(), 1e-6));
+}
+
+void SectionPlot::resizeEvent(QResizeEvent* event) {
+  QWidget::resizeEvent(event);
+  if (fitted_) fit();
+}
+
+void SectionPlot::wheelEvent(QWheelEvent* event) {
+  const double factor = std::pow(1.0015, event->angleDelta().y());
+  // What is under the pointer stays there.
+  const QPointF off = event->position() - QPointF(width() / 2.0, height() / 2.0);
+  const Vec2 from(off.x(), -off.y());
+  middle_ += from / scale_ * (1 - 1 / factor);
+  scale_ *= factor;
+  fitted_ = false;
+  update();
+}
+
+void SectionPlot::mouseMoveEvent(QMouseEvent* event) {
+  if ((event->buttons() & (Qt::LeftButton | Qt::RightButton | Qt::MiddleButton)) == 0) return;
+  const QPointF moved = event->position() - std::exchange(last_, event->position());
+  middle_ -= Vec2(moved.x(), -moved.y()) / scale_;
+  fitted_ = false;
+  update();
+}
+
+void SectionPlot::mouseDoubleClickEvent(QMouseEvent*) {
+  fit();
+  update();
+}
+
+void SectionPlot::paintScaleBar(QPainter& painter) {
+  // A round length of about a hundred pixels.
+  double length = std::pow(10.0, std::floor(std::log10(120 / (scale_ / length_factor()))));
+  for (const double more : {2.0, 2.5}) {
+    if (length * more * scale_ / length_factor() < 130) length *= more;
+  }
+  const double pixels = length * scale_ / length_factor();
+  const QPointF left(14, height() - 12);
+  painter.setPen(QPen(role::ink, 1.4));
+  painter.drawLine(left, left + QPointF(pixels, 0));
+  for (const double x : {0.0, pixels})
+    painter.drawLine(left + QPointF(x, -4), left + QPointF(x, 0));
+  painter.setFont(body_font(11));
+  painter.drawText(QRectF(left.x() + pixels + 6, left.y() - 12, 90, 16),
+                   Qt::AlignLeft | Qt::AlignVCenter,
+                   QStringLiteral("%1 %2").arg(QString::number(length), length_unit()));
 }
 
 void SectionPlot::paintEvent(QPaintEvent*) {
   QPainter painter(this);
   painter.fillRect(rect(), role::card);
   painter.setRenderHint(QPainter::Antialiasing);
-  Eigen::AlignedBox2d box;
-  for (const auto& line : section_.polylines) {
-    for (const Vec2& p : line.points) box.extend(p);
-  }
-  if (box.isEmpty()) return;
-  const double scale = std::min((width() - 60) / std::max(box.sizes().x(), 1e-6),
-                                (height() - 24) / std::max(box.sizes().y(), 1e-6));
+  if (box().isEmpty()) return;
   const QPointF middle(width() / 2.0, height() / 2.0);
   const auto at = [&](const Vec2& p) {
-    return middle + scale * QPointF(p.x() - box.center().x(), -(p.y() - box.center().y()));
+    return middle + scale_ * QPointF(p.x() - middle_.x(), -(p.y() - middle_.y()));
   };
-  // Whiskers stand square to the sketch, enlarged so that the greatest is about 14 pixels.
-  if (!drift_.whiskers.empty()) {
-    const double gain = 14 / std::max(std::abs(drift_.greatest) * scale, 1e-9) * scale;
-    for (const auto& w : drift_.whiskers) {
-      const Vec2 d = w.point - w.foot;
-      const double length = d.norm();
-      if (!(length > 1e-9)) continue;
-      const QPointF foot = at(w.foot);
-      const QPointF tip = foot + QPointF(d.x(), -d.y()) / length * std::abs(w.value) * gain;
-      painter.setPen(QPen(
-          deviation_colour(w.value / std::max(std::abs(drift_.greatest), 1e-9), 0).darker(112), 1));
-      painter.drawLine(foot, tip);
-    }
+  const WhiskerScale whiskers = whisker_scale(drift_, section_);
+  for (const auto& w : drift_.whiskers) {
+    const Vec2 d = w.point - w.foot;
+    const double length = d.norm();
+    if (!(length > 1e-9)) continue;
+    const Vec2 tip = w.foot + std::min(length * whiskers.gain, whiskers.longest) / length * d;
+    painter.setPen(QPen(
+        deviation_colour(w.value / std::max(std::abs(drift_.greatest), 1e-9), 0).darker(112), 1));
+    painter.drawLine(at(w.foot), at(tip));
   }
   painter.setPen(QPen(role::graphite_light, 1));
   for (const auto& line : section_.polylines) {
@@ -92,13 +157,17 @@ void SectionPlot::paintEvent(QPaintEvent*) {
     for (const Vec2& p : sketch::placed(sketch_, e)->chords()) curve << at(p);
     painter.drawPolyline(curve);
   }
-  painter.setFont(body_font(11));
-  painter.setPen(role::graphite);
   if (!drift_.whiskers.empty()) {
     painter.setBrush(Qt::NoBrush);
     painter.setPen(QPen(role::red_pencil, 1.4));
     painter.drawEllipse(at(drift_.greatest_at), 5, 5);
+    painter.setFont(body_font(11));
+    painter.setPen(role::graphite);
+    painter.drawText(QRectF(width() - 170, height() - 24, 160, 16),
+                     Qt::AlignRight | Qt::AlignVCenter,
+                     tr("whiskers \u00d7 %1").arg(whiskers.gain));
   }
+  paintScaleBar(painter);
 }
 
 Strip::Strip(Session& session, QWidget* parent)
@@ -201,7 +270,9 @@ void Strip::refreshHistogram() {
     return;
   }
   const deviation::Statistics s = deviation::statistics(*route->map, d.tolerance);
-  title_->setText(tr("Deviation of the scan from the model"));
+  title_->setText(route->map_is_old || route->stopped
+                      ? tr("Deviation from the model as it was before")
+                      : tr("Deviation of the scan from the model"));
   const auto f = [](double v) { return QString::fromStdString(length_fixed(v, 3)); };
   detail_->setText(tr("RMS %1 \u00b7 95 % within %2 \u00b7 %3 % within \u00b1%4")
                        .arg(f(s.rms), f(s.p95_abs),

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <QLabel>
+#include <QMouseEvent>
 #include <QStackedWidget>
 
 #include "deviation/section_compare.h"
@@ -16,22 +17,39 @@ namespace lostline::app {
 
 class ValleyPlot;
 
-/// Flat picture of a section with its sketch and whiskers.
+/// Flat picture of a section with its sketch and whiskers, true to scale: the wheel zooms, a drag
+/// pans, a double click shows all of it.
 class SectionPlot : public QWidget {
   Q_OBJECT
  public:
   explicit SectionPlot(QWidget* parent = nullptr);
   void show(const section::Section& section, const sketch::Sketch& sketch, double reach);
   void show(const deviation::SectionComparison& comparison);
+  /// Pixels of a millimetre, and the place of the section that is in the middle.
+  [[nodiscard]] double scale() const { return scale_; }
+  [[nodiscard]] Vec2 middle() const { return middle_; }
 
  protected:
   void paintEvent(QPaintEvent* event) override;
+  void wheelEvent(QWheelEvent* event) override;
+  void mousePressEvent(QMouseEvent* event) override { last_ = event->position(); }
+  void mouseMoveEvent(QMouseEvent* event) override;
+  void mouseDoubleClickEvent(QMouseEvent* event) override;
+  void resizeEvent(QResizeEvent* event) override;
 
  private:
+  void setContent();
+  void fit();
+  void paintScaleBar(QPainter& painter);
+  [[nodiscard]] Eigen::AlignedBox2d box() const;
   section::Section section_;
   sketch::Sketch sketch_;
   sketch::Drift drift_;
   section::Section model_;  ///< second cut, drawn in ink
+  double scale_ = 1;
+  Vec2 middle_ = Vec2::Zero();
+  QPointF last_;
+  bool fitted_ = true;  ///< shows all of it: a new size fits it anew
 };
 
 /// The band under the Bench: histogram of the deviation, or the section with its drift.

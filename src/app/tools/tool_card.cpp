@@ -198,6 +198,9 @@ void ToolCard::clearBench() {
   place_.bench.setPreviewPlacement({});
   place_.bench.setGrid(false);
   place_.bench.setGuest({});
+  place_.bench.setPreview({});
+  place_.bench.setHandles({});
+  place_.bench.setDrafting({});
   place_.bench.setField({});
   place_.bench.setRubber({});
   place_.bench.setSelection({});

@@ -36,6 +36,7 @@ class ToolCard : public QFrame {
   /// Whether a drag with the left button from here is the tool's; else it turns the view.
   [[nodiscard]] virtual bool takesDrag(const Pick&) const { return false; }
   virtual void drag(const QPointF&, bool /*released*/) {}
+  virtual void doubleClick(const QPointF&) {}
   /// The document or the model changed while the tool runs (undo, a background result).
   virtual void documentChanged() {}
   /// Shows the tool's own marks; called once when it appears.

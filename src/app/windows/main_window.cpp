@@ -57,7 +57,11 @@ void MainWindow::buildColumns() {
   next_ = new QPushButton;
   next_->setObjectName(QStringLiteral("next"));
   connect(next_, &QPushButton::clicked, this, &MainWindow::doNext);
+  tour_ = new Tour(session_);
+  left->addWidget(tour_);
   left->addWidget(next_);
+  start_page_ = new StartPage(bench_);
+  bench_->setWelcome(start_page_);
   evidence_->setMinimumHeight(120);
   left->addWidget(evidence_, 1);
   columns_->addWidget(left_);
@@ -65,7 +69,7 @@ void MainWindow::buildColumns() {
   columns_->addWidget(right_);
   columns_->setStretchFactor(1, 1);
   columns_->setCollapsible(1, false);
-  columns_->setSizes({290, 572, 316});
+  columns_->setSizes({290, 546, 342});
   auto* page = new QWidget;
   page->setObjectName(QStringLiteral("page"));
   auto* layout = new QHBoxLayout(page);
@@ -106,9 +110,18 @@ void MainWindow::connectPanels() {
     card()->touch();
     card()->drag(at, released);
   });
+  connect(bench_, &BenchView::doubleClicked, this, [this](const QPointF& at) {
+    if (card() == nullptr) return;
+    card()->touch();
+    card()->doubleClick(at);
+  });
   connect(bench_, &BenchView::hovered, this,
           [this](const QString& text) { hover_->setText(text); });
-  connect(bench_, &BenchView::demoRequested, this, [this] { openFile(demoPath()); });
+  connect(start_page_, &StartPage::openWanted, this, &MainWindow::openDialog);
+  connect(start_page_, &StartPage::demoWanted, this, [this] { openFile(demoPath()); });
+  connect(start_page_, &StartPage::fileWanted, this, &MainWindow::openFile);
+  connect(start_page_, &StartPage::tourWanted, this, &MainWindow::startTour);
+  connect(tour_, &Tour::toolWanted, this, [this](const Tool& tool) { start(tool); });
   connect(evidence_, &EvidencePanel::chosen, this,
           [this](const std::vector<Item>& items, const Item& clicked) { choose(items, clicked); });
   connect(evidence_, &EvidencePanel::menuWanted, this, &MainWindow::fillItemMenu);
@@ -241,7 +254,7 @@ void MainWindow::editStep(project::Id id) {
 void MainWindow::showDesk(const QString& running) {
   rail_->setRunning(running);
   rail_->setWaiting(desk_->unkept(false), desk_->waitingStages());
-  next_->setVisible(running.isEmpty());
+  next_->setVisible(running.isEmpty() && !tour_->running());
   if (card() != nullptr)
     connect(card(), &ToolCard::wantsOther, this, &MainWindow::showWanted, Qt::UniqueConnection);
   showWanted();

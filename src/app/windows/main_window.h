@@ -18,6 +18,8 @@
 #include "windows/next_thing.h"
 #include "windows/rail.h"
 #include "windows/search_box.h"
+#include "windows/start_page.h"
+#include "windows/tour.h"
 
 namespace lostline::app {
 
@@ -70,6 +72,7 @@ class MainWindow : public QMainWindow {
   /// Starts a tool in its stage.
   void start(const Tool& tool, project::Id subject = 0);
   void openDialog();
+  void startTour();
   void benchMenu(const Pick& pick, const QPointF& at);
   void editStep(project::Id step);
   void showDesk(const QString& running);
@@ -104,6 +107,8 @@ class MainWindow : public QMainWindow {
   FoldSplitter* right_;
   QWidget* left_;
   Desk* desk_ = nullptr;
+  Tour* tour_ = nullptr;
+  StartPage* start_page_ = nullptr;
   QPushButton* next_ = nullptr;  ///< the natural next thing, at the head of the left column
   NextThing next_thing_;
   QLabel* hover_;

@@ -174,6 +174,7 @@ void MainWindow::rememberFile(const QString& path) {
   files.prepend(absolute);
   while (files.size() > 9) files.removeLast();
   settings.setValue(QStringLiteral("files/recent"), files);
+  start_page_->refresh();
 }
 
 void MainWindow::fillRecent(QMenu& menu) {

@@ -99,6 +99,7 @@ void MainWindow::buildMenus() {
   QMenu* help = menuBar()->addMenu(tr("&Help"));
   add(help, tr("&Guide"), QKeySequence::HelpContents,
       [this] { show_guide(this, desk_->tool() != nullptr ? desk_->tool()->title() : QString()); });
+  add(help, tr("&Tour of the demo"), {}, [this] { startTour(); });
   add(help, tr("&Keys and mouse"), {}, [this] {
     QMessageBox box(this);
     box.setWindowTitle(tr("Keys and mouse"));
@@ -166,6 +167,14 @@ QAction* MainWindow::makeUndo(bool back) {
     back ? stack->undo() : stack->redo();
   });
   return action;
+}
+
+void MainWindow::startTour() {
+  whenSafe([this] {
+    load(demoPath());
+    tour_->begin();
+    next_->hide();
+  });
 }
 
 void MainWindow::openDialog() {

@@ -129,6 +129,8 @@ struct TracedSketch {
   sketch::Sketch sketch;
   section::Section section;  ///< in the base plane's 2D frame; computed, not saved
   double rms = 0;            ///< drift of the fit, mm
+  /// Where the texts of dimensions stand on the drawing, mm in the base plane, when not as usual.
+  std::map<sketch::Id, Vec2> text_places;
 
   /// How far the section may lie from the sketch and still be evidence for it, mm: ten times the
   /// tolerance, beyond which it is another feature (common practice, no source).

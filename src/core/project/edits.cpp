@@ -86,6 +86,26 @@ void sync_rows(Document& document, const TracedSketch& traced) {
   }
 }
 
+/// A dimension that was given a value in the sketch is inked, one that was freed there is lifted.
+void decide_rows(Document& document, const sketch::Sketch& before, const TracedSketch& traced) {
+  for (Dimension& row : document.dimensions) {
+    if (row.owner.sketch != traced.id) continue;
+    const sketch::Constraint* now = traced.sketch.find_constraint(row.owner.constraint);
+    if (now == nullptr) continue;
+    const sketch::Constraint* was = before.find_constraint(row.owner.constraint);
+    const bool driven = was != nullptr && was->driving;
+    if (now->driving && (!driven || now->value != was->value)) {
+      row.intent = now->value * factor_of(traced.sketch, *now);
+      row.reason = "typed in the sketch";
+      row.expression.clear();
+    } else if (!now->driving && driven) {
+      row.intent.reset();
+      row.reason.clear();
+      row.expression.clear();
+    }
+  }
+}
+
 /// Readings from a fit without decisions, then the sketch fitted with them.
 Status refit(Document& document, TracedSketch& traced) {
   for (sketch::Constraint& c : traced.sketch.constraints) {
@@ -353,11 +373,30 @@ Result<Document> edit_sketch(const Document& document, Id sketch, const sketch::
     auto traced = std::make_shared<TracedSketch>(*shared);
     traced->sketch = edited;
     sync_rows(next, *traced);
+    decide_rows(next, shared->sketch, *traced);
+    std::erase_if(traced->text_places, [&](const auto& place) {
+      return edited.find_constraint(place.first) == nullptr;
+    });
     if (const Status status = refit(next, *traced); !status) return status.error();
     shared = std::move(traced);
     return follow_up(std::move(next));
   }
   return Error{ErrorCode::NotFound, "This sketch has been deleted."};
+}
+
+Document place_texts(const Document& document, Id sketch,
+                     const std::map<sketch::Id, Vec2>& places) {
+  Document next = document;
+  for (auto& shared : next.sketches) {
+    if (shared->id != sketch) continue;
+    auto traced = std::make_shared<TracedSketch>(*shared);
+    traced->text_places = places;
+    std::erase_if(traced->text_places, [&](const auto& place) {
+      return traced->sketch.find_constraint(place.first) == nullptr;
+    });
+    shared = std::move(traced);
+  }
+  return next;
 }
 
 Result<Document> remove_sketch(const Document& document, Id sketch) {

@@ -44,6 +44,8 @@ Result<Added> add_sketch(const Document& document, TracedSketch sketch);
 /// and brings its readings up to date.
 /// @errors Degenerate  when the constraints contradict each other: the message names them.
 Result<Document> edit_sketch(const Document& document, Id sketch, const sketch::Sketch& edited);
+/// Puts the texts of a sketch's dimensions elsewhere on the drawing; see TracedSketch.
+Document place_texts(const Document& document, Id sketch, const std::map<sketch::Id, Vec2>& places);
 /// @errors InvalidInput  a step rests on it.
 Result<Document> remove_sketch(const Document& document, Id sketch);
 

@@ -215,6 +215,12 @@ DatumFrame read_frame(const Json& j) {
   return f;
 }
 
+Json write(const std::map<sketch::Id, Vec2>& places) {
+  Json j = Json::array();
+  for (const auto& [constraint, at] : places)
+    j.push_back({{"constraint", constraint}, {"at", vec(at)}});
+  return j;
+}
 Json write(const TracedSketch& t) {
   Json points = Json::array();
   for (const auto& p : t.sketch.points) points.push_back({{"id", p.id}, {"at", vec(p.at)}});
@@ -247,6 +253,7 @@ Json write(const TracedSketch& t) {
           {"level", t.level},
           {"tolerance", t.tolerance},
           {"rms", t.rms},
+          {"text_places", write(t.text_places)},
           {"next_id", t.sketch.next_id},
           {"points", points},
           {"entities", entities},
@@ -258,6 +265,10 @@ TracedSketch read_sketch(const Json& j) {
   t.name = j.at("name");
   t.plane = kPlanes.value(j.at("plane"));
   if (j.contains("on")) t.on = read_reference(j["on"]);  // since version 3
+  if (j.contains("text_places")) {
+    for (const Json& place : j["text_places"])
+      t.text_places[place.at("constraint")] = vec2(place.at("at"));
+  }
   if (j.contains("turn") && !j["turn"].is_null())
     t.turn = Turn{j["turn"].at("angle"), j["turn"].at("fan")};
   t.base = {vec3(j.at("origin")), vec3(j.at("x")), vec3(j.at("y")), vec3(j.at("normal"))};

@@ -16,6 +16,7 @@ class BodiesTool : public ToolCard {
   explicit BodiesTool(Workplace place) : ToolCard(place, tr("Bodies"), tr("Build")) {
     list_ = new QTreeWidget;
     list_->setObjectName(QStringLiteral("bodies"));
+    list_->setAccessibleName(tr("Bodies of the model"));
     list_->setHeaderLabels({tr("body"), tr("kind"), tr("cm\u00b3")});
     list_->setRootIsDecorated(false);
     list_->setMinimumHeight(150);

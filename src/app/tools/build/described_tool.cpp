@@ -272,7 +272,7 @@ class DescribedTool : public StepTool {
   }
   void showPicked() {
     std::vector<std::uint32_t> marked;
-    const model::Model& solid = place_.session.route()->solid;
+    const model::Model solid = shownModel();
     for (std::size_t i = 0; i < picked_.size(); ++i) {
       const Picked& p = picked_[i];
       if (p.reference != nullptr) p.reference->setWaiting(i == waiting_);
@@ -304,7 +304,7 @@ class DescribedTool : public StepTool {
   void pick(const Pick& pick) override {
     if (waiting_ >= picked_.size()) return;
     const Picked& p = picked_[waiting_];
-    const model::Model& solid = place_.session.route()->solid;
+    const model::Model solid = shownModel();
     if (p.reference != nullptr) {
       if (!p.reference->offer(pick, ground().before, document()))
         setEvidence(tr("Click a flat or turned face, a region or a fit."));
@@ -338,7 +338,7 @@ class DescribedTool : public StepTool {
   }
   /// One body by its name, so that it can be told from the others.
   [[nodiscard]] QString one(const Picked& p) const {
-    const model::Model& solid = place_.session.route()->solid;
+    const model::Model solid = shownModel();
     const auto body = p.bodies != nullptr ? solid.find_body(p.bodies->front()) : std::nullopt;
     return body ? QString::fromStdString(project::body_title(document(), solid.body(*body)))
                 : tr("1 %1").arg(p.one);
@@ -422,6 +422,40 @@ class DescribedTool : public StepTool {
           setError(QString::fromStdString(trial.solid.error().message) + readings());
       };
     });
+  }
+  /// At the first face picked, along its normal: where the step has one length.
+  std::vector<Grip> grips() override {
+    QDoubleSpinBox* box = nullptr;
+    std::string name;
+    for (const auto& [key, number] : numbers_) {
+      if (number.angle || number.box->isHidden()) continue;
+      if (box != nullptr) return {};
+      box = number.box;
+      name = key;
+    }
+    const auto faces = std::find_if(picked_.begin(), picked_.end(), [](const Picked& p) {
+      return p.faces != nullptr && !p.faces->empty();
+    });
+    const auto triangles = shownTriangles();
+    if (box == nullptr || faces == picked_.end() || !triangles) return {};
+    const auto face = shownModel().find_face(faces->faces->front());
+    if (!face) return {};
+    Vec3 centre = Vec3::Zero();
+    Vec3 normal = Vec3::Zero();
+    double area = 0;
+    for (std::size_t t = 0; t < triangles->mesh.triangles.size(); ++t) {
+      if (triangles->triangle_face[t] != *face) continue;
+      const Vec3 vector = triangles->mesh.area_vector(t);
+      centre += vector.norm() * triangles->mesh.centroid(t);
+      normal += vector;
+      area += vector.norm();
+    }
+    // A face that curls round has no one normal.
+    if (!(area > 0) || normal.norm() < 0.5 * area) return {};
+    const auto said = std::find_if(said_.begin(), said_.end(),
+                                   [&](const auto& reading) { return reading.field == name; });
+    return {{box, centre / area, normal.normalized(), 1,
+             said != said_.end() ? said->reading : std::nullopt}};
   }
   /// What the scan says, a line each.
   [[nodiscard]] QString readings() const {

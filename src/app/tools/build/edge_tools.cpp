@@ -4,6 +4,7 @@
 #include "model/steps/chamfer/chamfer.h"
 #include "model/steps/fillet/fillet.h"
 #include "reading/evidence.h"
+#include "scan/mesh.h"
 #include "tools/build/step_tool.h"
 #include "tools/tool.h"
 
@@ -23,7 +24,7 @@ class EdgeTool : public StepTool {
   void pick(const Pick& pick) override {
     if (!pick.edge) return setEvidence(tr("Click an edge of the model."));
     const model::Model before = ground().before;
-    const model::EdgeRef ref = place_.session.route()->solid.ref_of_edge(*pick.edge, pick.point);
+    const model::EdgeRef ref = shownModel().ref_of_edge(*pick.edge, pick.point);
     const auto same = std::find_if(edges_.begin(), edges_.end(), [&](const auto& e) {
       return e.face_a == ref.face_a && e.face_b == ref.face_b &&
              before.find_edge(e) == before.find_edge(ref);
@@ -33,12 +34,20 @@ class EdgeTool : public StepTool {
     else
       edges_.push_back(ref);
     std::vector<Vec3> along;
-    for (const auto& line : place_.session.route()->tessellation->edges) {
+    for (const auto& line : shownTriangles()->edges) {
       if (line.edge == *pick.edge) along = line.points;
     }
     update(along);
   }
   void tryAgain() override { update({}); }
+  /// A grip at the last edge: away from the part makes it larger.
+  std::vector<Grip> gripOf(QDoubleSpinBox* box, std::optional<double> reading) {
+    if (edges_.empty() || !shownTriangles()) return {};
+    const Vec3 at = edges_.back().near;
+    const Vec3 out = at - scan::bounds(shownTriangles()->mesh).center();
+    if (!(out.norm() > 0)) return {};
+    return {{box, at, out.normalized(), 1, reading}};
+  }
   /// Tries the step; reads the scan beside a newly picked edge when one is given.
   virtual void update(const std::vector<Vec3>& along) = 0;
 
@@ -92,6 +101,9 @@ class FilletTool : public EdgeTool {
                               : tr("\nthe scan gives no radius here")));
       };
     });
+  }
+  std::vector<Grip> grips() override {
+    return gripOf(radius_, reading_ ? std::optional(reading_->radius) : std::nullopt);
   }
   QDoubleSpinBox* radius_;
   std::optional<reading::RadiusReading> reading_;
@@ -157,6 +169,9 @@ class ChamferTool : public EdgeTool {
                       : tr("\nthe scan gives no bevel here")));
       };
     });
+  }
+  std::vector<Grip> grips() override {
+    return gripOf(leg_, reading_ ? std::optional(reading_->leg) : std::nullopt);
   }
   QDoubleSpinBox* leg_;
   QDoubleSpinBox* angle_;

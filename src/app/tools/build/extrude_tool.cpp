@@ -4,6 +4,7 @@
 #include "look/preferences.h"
 #include "model/steps/extrude/extrude.h"
 #include "reading/evidence.h"
+#include "sketch/curve_kind.h"
 #include "tools/build/step_tool.h"
 #include "tools/reference_field.h"
 #include "tools/tool.h"
@@ -121,6 +122,33 @@ class ExtrudeTool : public SketchedTool {
   }
   [[nodiscard]] model::Reach reach() const {
     return static_cast<model::Reach>(reach_->currentIndex());
+  }
+  std::vector<Grip> grips() override {
+    if (traced() == nullptr || reach() == model::Reach::Through) return {};
+    Eigen::AlignedBox2d box;
+    for (const sketch::Loop& loop : loops()) {
+      const bool taken = std::any_of(loop.uses.begin(), loop.uses.end(),
+                                     [&](const auto& use) { return chosen_.contains(use.entity); });
+      for (const auto& use : loop.uses) {
+        if (!taken && areas_.empty()) continue;
+        for (const Vec2& p :
+             sketch::placed(traced()->sketch, *traced()->sketch.find_entity(use.entity))->chords())
+          box.extend(p);
+      }
+    }
+    if (box.isEmpty()) return {};
+    const Placement& base = traced()->base;
+    const auto at = [&](double level) { return base.to_space(Vec2(box.center()), level); };
+    const auto level = [](const std::optional<reading::Level>& l) {
+      return l ? std::optional(l->level) : std::nullopt;
+    };
+    if (reach() == model::Reach::Symmetric)
+      return {{thickness_, at(middle_->value() + thickness_->value() / 2), base.normal, 2}};
+    std::vector<Grip> grips{
+        {from_, at(from_->value()), base.normal, 1, level(evidence_.extent.below)}};
+    if (reach() == model::Reach::Levels)
+      grips.push_back({to_, at(to_->value()), base.normal, 1, level(evidence_.extent.above)});
+    return grips;
   }
   void pick(const Pick& pick) override {
     // A line of the sketch under the pointer goes before the surface behind it.
@@ -245,7 +273,7 @@ class ExtrudeTool : public SketchedTool {
       text += tr("\ntaper of the scan: %1\u00b0")
                   .arg(QString::fromStdString(format_reading(evidence_.taper->angle * kDegrees,
                                                              evidence_.taper->u * kDegrees)));
-    setEvidence(text);
+    setEvidence(text + leftOut());
   }
 
   void showRows() {

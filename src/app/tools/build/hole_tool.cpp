@@ -40,6 +40,15 @@ class HoleTool : public SketchedTool {
     const model::Step* s = place.session.document().find_step(step);
     return s != nullptr ? s->feature.as<model::Hole>()->sketch : 0;
   }
+  std::vector<Grip> grips() override {
+    if (traced() == nullptr || chosen_.empty()) return {};
+    const sketch::Entity* e = traced()->sketch.find_entity(*chosen_.begin());
+    if (e == nullptr) return {};
+    const Placement& base = traced()->base;
+    const Vec2 rim = traced()->sketch.position(e->centre) + Vec2(diameter_->value() / 2, 0);
+    return {{diameter_, base.to_space(rim, traced()->level), base.x, 2,
+             reading_ ? std::optional(reading_->diameter) : std::nullopt}};
+  }
   void bodiesChosen() override { update(false); }
   void tryAgain() override { update(false); }
   void sketchChanged() override { update(true); }

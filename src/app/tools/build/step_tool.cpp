@@ -1,8 +1,10 @@
 #include "tools/build/step_tool.h"
 
 #include "bench/sketch_marks.h"
+#include "look/preferences.h"
 #include "look/theme.h"
 #include "project/bodies.h"
+#include "sketch/curve_kind.h"
 #include "tools/tool.h"
 
 namespace lostline::app {
@@ -26,6 +28,10 @@ void StepTool::documentChanged() {
   const bool first = tried_on_ == nullptr;
   tried_on_ = document;
   tried_with_ = route;
+  if (!same_model && guest_) {
+    guest_.reset();
+    place_.bench.setGuest({});
+  }
   refill();
   if (!first) tryAgain();
 }
@@ -43,6 +49,9 @@ StepTool::Ground StepTool::ground() const {
     ground.before = route->steps[i].solid;
     if (document().steps[i].id == ground.after) break;
   }
+  const auto& shown = route->solid;
+  ground.show_before = guest_ == nullptr && !ground.before.empty() && !shown.empty() &&
+                       &ground.before.impl() != &shown.impl();
   return ground;
 }
 
@@ -62,9 +71,30 @@ StepTool::Trial StepTool::Ground::attempt(const model::Feature& feature) const {
   steps.push_back(trial);
   Trial result{feature,
                model::apply_feature(trial, {sketches, steps, &before_step}, before),
-               {{}, role::red_pencil, 1.3F, true}};
+               {{}, role::red_pencil, 1.3F, true},
+               {},
+               {}};
+  if (show_before) {
+    if (auto triangles = model::tessellate(before)) {
+      auto guest = std::make_shared<BenchView::Guest>();
+      guest->index = std::make_shared<const scan::MeshIndex>(triangles->mesh);
+      guest->tessellation = std::make_shared<const model::Tessellation>(*std::move(triangles));
+      result.guest = std::move(guest);
+    }
+  }
   if (!result.solid) return result;
   if (const auto tessellation = model::tessellate(*result.solid, {0.2, 0.3})) {
+    const std::string mine = "s" + std::to_string(step) + ":";
+    model::Tessellation made;
+    made.mesh.vertices = tessellation->mesh.vertices;
+    made.normals = tessellation->normals;
+    for (std::size_t t = 0; t < tessellation->mesh.triangles.size(); ++t) {
+      const std::uint32_t face = tessellation->triangle_face[t];
+      if (!result.solid->face_name(face).starts_with(mine)) continue;
+      made.mesh.triangles.push_back(tessellation->mesh.triangles[t]);
+      made.triangle_face.push_back(face);
+    }
+    result.made = std::make_shared<const model::Tessellation>(std::move(made));
     for (const auto& line : tessellation->edges) {
       for (std::size_t i = 1; i < line.points.size(); ++i)
         result.edges.segments.emplace_back(line.points[i - 1], line.points[i]);
@@ -75,13 +105,59 @@ StepTool::Trial StepTool::Ground::attempt(const model::Feature& feature) const {
 
 bool StepTool::showTrial(const Trial& trial) {
   setKeepEnabled(false);
+  if (trial.guest) {
+    guest_ = trial.guest;
+    place_.bench.setGuest(guest_);
+  }
   if (!trial.solid) {
+    place_.bench.setPreview({});
     setError(QString::fromStdString(trial.solid.error().message));
     return false;
   }
   place_.bench.setMarks({trial.edges});
+  place_.bench.setPreview(trial.made);
+  showGrips();
   setKeepEnabled(true);
   return true;
+}
+
+model::Model StepTool::shownModel() const {
+  return guest_ ? ground().before : place_.session.route()->solid;
+}
+
+std::shared_ptr<const model::Tessellation> StepTool::shownTriangles() const {
+  return guest_ ? guest_->tessellation : place_.session.route()->tessellation;
+}
+
+void StepTool::showGrips() {
+  grips_ = grips();
+  std::vector<BenchView::Handle> handles;
+  for (std::size_t i = 0; i < grips_.size(); ++i) {
+    const Grip& grip = grips_[i];
+    handles.push_back({static_cast<int>(i), grip.at, grip.along, grip.box->text()});
+  }
+  place_.bench.setHandles(std::move(handles), [this](int id, double moved, bool released) {
+    touch();
+    dragGrip(id, moved, released);
+  });
+}
+
+void StepTool::dragGrip(int id, double moved, bool released) {
+  if (id < 0 || static_cast<std::size_t>(id) >= grips_.size()) return;
+  const Grip& grip = grips_[static_cast<std::size_t>(id)];
+  if (!grip_start_) grip_start_ = grip.box->value();
+  // To the reading when it is near, else to round numbers, as the view lets them be told apart.
+  constexpr double kNear = 6;  // pixels
+  const double pixel = std::abs(grip.gain) / place_.bench.camera().scale;
+  double value = *grip_start_ + grip.gain * moved;
+  double step = 0.01;
+  while (step < 4 * pixel) step *= std::fmod(std::log10(step) + 20, 1) < 0.1 ? 5 : 2;
+  if (grip.reading && std::abs(value - *grip.reading) < kNear * pixel)
+    value = *grip.reading;
+  else
+    value = std::round(value / step) * step;
+  if (released) grip_start_.reset();
+  grip.box->setValue(value);
 }
 
 void StepTool::commit(const model::Feature& feature,
@@ -245,6 +321,46 @@ std::vector<sketch::Loop> SketchedTool::loops() const {
     all.insert(all.end(), chains.begin(), chains.end());
   }
   return all;
+}
+
+QString SketchedTool::leftOut() const {
+  if (traced() == nullptr) return {};
+  const sketch::Sketch& sketch = traced()->sketch;
+  const auto taken = [&](const sketch::Loop& loop) {
+    return std::any_of(loop.uses.begin(), loop.uses.end(),
+                       [&](const auto& use) { return chosen_.contains(use.entity); });
+  };
+  QString text;
+  const std::vector<sketch::Loop> closed = sketch::find_loops(sketch);
+  int inner = 0;
+  if (!chosen_.empty()) {
+    for (const sketch::Loop& loop : closed) {
+      if (taken(loop)) continue;
+      const sketch::Polygon outline = sketch::polygon_of(sketch, loop);
+      inner += std::any_of(closed.begin(), closed.end(), [&](const sketch::Loop& outer) {
+        return taken(outer) && !outline.empty() &&
+               sketch::contains(sketch::polygon_of(sketch, outer), outline.front());
+      });
+    }
+  }
+  if (inner > 0)
+    text += tr("\nleaves %n outline(s) inside it: click to take them as openings", nullptr, inner);
+  if (surface_ != nullptr && surface_->isChecked()) return text;
+  for (const sketch::Loop& chain : sketch::open_chains(sketch)) {
+    const auto end = [&](const sketch::Loop::Use& use, bool last) {
+      const std::vector<Vec2> line =
+          sketch::placed(sketch, *sketch.find_entity(use.entity))->chords();
+      return last == use.reversed ? line.front() : line.back();
+    };
+    const Vec2 at = end(chain.uses.front(), false);
+    const Vec2 other = end(chain.uses.back(), true);
+    text += tr("\nleaves an outline that does not close: its ends lie %1 apart, one at %2, %3")
+                .arg(QString::fromStdString(length_fixed((other - at).norm(), 2)),
+                     QString::fromStdString(length_fixed(at.x(), 1)),
+                     QString::fromStdString(length_fixed(at.y(), 1)));
+    if (text.size() > 300) return text + tr("\n\u2026 and more");
+  }
+  return text;
 }
 
 void SketchedTool::draw() {

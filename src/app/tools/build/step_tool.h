@@ -27,7 +27,9 @@ class StepTool : public ToolCard {
   struct Trial {
     model::Feature feature;
     Result<model::Model> solid;
-    LineBatch edges;  ///< of the solid, for the preview
+    LineBatch edges;                                  ///< of the solid, for the preview
+    std::shared_ptr<const model::Tessellation> made;  ///< the faces that the step makes
+    std::shared_ptr<const BenchView::Guest> guest;  ///< the model before it, where another is shown
   };
   /// What a trial works on; safe to hand to a worker.
   struct Ground {
@@ -37,12 +39,26 @@ class StepTool : public ToolCard {
     project::Id step = 0;
     project::Id after = 0;  ///< step that a new one is inserted behind; 0: at the end
     std::string name;
+    bool show_before = false;  ///< the Bench shows a later state of the model
     [[nodiscard]] Trial attempt(const model::Feature& feature) const;
   };
   [[nodiscard]] Ground ground() const;
   /// Shows a trial: its edges in red pencil, or its error. True when it can be kept.
   bool showTrial(const Trial& trial);
   void commit(const model::Feature& feature, const std::vector<project::FieldReading>& readings);
+  /// What the Bench shows and picks are of: the model before the step.
+  [[nodiscard]] model::Model shownModel() const;
+  [[nodiscard]] std::shared_ptr<const model::Tessellation> shownTriangles() const;
+  /// A number that can be dragged on the Bench.
+  struct Grip {
+    QDoubleSpinBox* box;
+    Vec3 at;                             ///< part coordinates
+    Vec3 along;                          ///< unit direction
+    double gain = 1;                     ///< of the number for a millimetre
+    std::optional<double> reading = {};  ///< that it snaps to
+  };
+  /// Asked after every trial that succeeded.
+  virtual std::vector<Grip> grips() { return {}; }
   /// Value typed beside what the scan says: typed away from the reading it is a decision.
   static project::FieldReading field(const char* name, const QDoubleSpinBox* box,
                                      std::optional<double> reading, double u,
@@ -54,6 +70,12 @@ class StepTool : public ToolCard {
   QLineEdit* name_;
 
  private:
+  void showGrips();
+  void dragGrip(int id, double moved, bool released);
+
+  std::shared_ptr<const BenchView::Guest> guest_;
+  std::vector<Grip> grips_;
+  std::optional<double> grip_start_;  ///< of the number being dragged
   /// What the last trial rested on.
   std::shared_ptr<const project::Document> tried_on_;
   std::shared_ptr<const RouteState> tried_with_;
@@ -85,6 +107,9 @@ class SketchedTool : public StepTool {
   void take(const Item& item) override;
   void refill() override;
   void fillSketches(project::Id chosen);
+  /// What the choice leaves: outlines inside a chosen one, and outlines that do not close, with
+  /// the place of the gap; a line each.
+  [[nodiscard]] QString leftOut() const;
   /// Draws the sketch with the whole loop of every chosen entity marked.
   void draw();
   [[nodiscard]] const project::TracedSketch* traced() const {

@@ -184,12 +184,12 @@ class HandOnTool : public ToolCard {
 
 Tool hand_on_tool() {
   return {QT_TRANSLATE_NOOP("tools", "Hand on"),
-            "file-output",
-            QT_TRANSLATE_NOOP("tools", "Write the model, the report, the Ledger or sketches"),
-            kRelease,
-            'h',
-            Tool::Needs::Model,
-            [](Workplace place, project::Id) -> ToolCard* { return new HandOnTool(place); }};
+          "file-output",
+          QT_TRANSLATE_NOOP("tools", "Write the model, the report, the Ledger or sketches"),
+          kRelease,
+          'h',
+          Tool::Needs::Model,
+          [](Workplace place, project::Id) -> ToolCard* { return new HandOnTool(place); }};
 }
 
 }  // namespace lostline::app

@@ -1,6 +1,10 @@
 #include <QComboBox>
 #include <QHBoxLayout>
+#include <QKeyEvent>
+#include <QLineEdit>
 #include <QListWidget>
+#include <QRegularExpression>
+#include <numbers>
 
 #include "bench/sketch_marks.h"
 #include "look/preferences.h"
@@ -15,6 +19,20 @@ namespace {
 QString fixed(double value, int decimals = 3) {
   return QString::fromStdString(length_fixed(value, decimals));
 }
+
+constexpr double kDegrees = 180 / std::numbers::pi;
+
+/// Takes a value where its dimension stands. Return is its own: it must not keep the card.
+class ValueField : public QLineEdit {
+ public:
+  using QLineEdit::QLineEdit;
+
+ protected:
+  void keyPressEvent(QKeyEvent* event) override {
+    QLineEdit::keyPressEvent(event);
+    event->accept();
+  }
+};
 
 /// Constraints, dimensions, corners and dragging on a sketch; every change is fitted to the section
 /// at once.
@@ -98,10 +116,11 @@ class SketchTool : public ToolCard {
     list_->setMaximumHeight(96);
     list_->setAccessibleName(tr("Constraints"));
     list_->setToolTip(tr("Constraints of the sketch; Del deletes the chosen one"));
+    connect(list_, &QListWidget::currentRowChanged, this, [this] { draft(); });
     addWide(list_);
     suggest_ = button(tr("accept suggestions"), QStringLiteral("acceptSuggestions"),
                       tr("Add the constraints that hold within tolerance"), [this] {
-                        for (const auto& c : sketch::suggest_constraints(traced_.sketch))
+                        for (const auto& c : offered_)
                           traced_.sketch.add_constraint(c.type, c.first, c.second);
                         edited();
                       });
@@ -111,6 +130,7 @@ class SketchTool : public ToolCard {
     place_.bench.setSeeThrough(true);
     place_.bench.keepView();
     place_.bench.lookAt(traced_.base.normal, traced_.base.y);
+    solving_ = false;
     update();
   }
   void resume() override { begin(); }
@@ -156,6 +176,13 @@ class SketchTool : public ToolCard {
       if (pen_.click(place_.bench.camera(), traced_, pick.screen)) edited();
       return setEvidence(pen_.hint());
     }
+    if (const auto drafted =
+            changing_.isEmpty() ? place_.bench.draftedAt(pick.screen) : std::nullopt) {
+      grabbed_ = 0;
+      grabbed_text_ = drafted->dimension ? drafted->constraint : 0;
+      return chooseConstraint(drafted->constraint);
+    }
+    grabbed_text_ = 0;
     const sketch::Id item =
         sketch_item_at(place_.bench, place_.bench.camera(), traced_.base, traced_.level,
                        traced_.sketch, pick.screen, changing_.isEmpty());
@@ -181,23 +208,48 @@ class SketchTool : public ToolCard {
   }
   [[nodiscard]] bool takesDrag(const Pick& pick) const override {
     if (pen_.mode() != SketchPen::Mode::Off || !changing_.isEmpty()) return false;
+    if (const auto drafted = place_.bench.draftedAt(pick.screen)) return drafted->dimension;
     return traced_.sketch.find_point(sketch_item_at(place_.bench, place_.bench.camera(),
                                                     traced_.base, traced_.level, traced_.sketch,
                                                     pick.screen, true)) != nullptr;
   }
   void drag(const QPointF& at, bool released) override {
-    if (grabbed_ == 0) return;
     const auto target = plane_point(place_.bench.camera(), traced_.base, traced_.level, at);
     if (!target) return;
-    const auto moved = sketch::drag(traced_.sketch, grabbed_, *target);
-    if (moved) traced_.sketch = moved->sketch;
-    place_.bench.stir();
-    if (released) {
-      grabbed_ = 0;
-      picked_.clear();
-      record();
+    if (grabbed_text_ != 0) {
+      traced_.text_places[grabbed_text_] = *target;
+      return draft();
     }
-    draw();
+    if (grabbed_ == 0) return;
+    if (released) picked_.clear();
+    target_ = {grabbed_, *target, released};
+    if (released) grabbed_ = 0;
+    place_.bench.stir();
+    follow();
+  }
+  void doubleClick(const QPointF& at) override {
+    const auto drafted = place_.bench.draftedAt(at);
+    const sketch::Constraint* c =
+        drafted ? traced_.sketch.find_constraint(drafted->constraint) : nullptr;
+    if (c == nullptr || !c->is_dimension()) return;
+    // The value is typed where it stands; Return decides, emptied it is read again.
+    auto* edit = new ValueField(&place_.bench);
+    edit->setObjectName(QStringLiteral("dimensionText"));
+    edit->setAccessibleName(tr("Value of the dimension"));
+    edit->setAlignment(Qt::AlignCenter);
+    edit->setText(dimension_text(traced_.sketch, *c)
+                      .remove(QRegularExpression(QStringLiteral("[^0-9.\\-]"))));
+    edit->selectAll();
+    edit->setGeometry(drafted->box.adjusted(-14, -3, 14, 3).toRect());
+    edit->show();
+    edit->setFocus();
+    connect(edit, &QLineEdit::returnPressed, this, [this, edit, id = c->id] {
+      const QString text = edit->text();
+      edit->hide();
+      place_.bench.setFocus();
+      decide(id, text);
+    });
+    connect(edit, &QLineEdit::editingFinished, edit, &QObject::deleteLater);
   }
   void command(const QString& name) override {
     if (name == QStringLiteral("dimension")) return addDimension();
@@ -222,8 +274,10 @@ class SketchTool : public ToolCard {
   }
   bool keep() override {
     commitAside(tr("edit sketch %1").arg(QString::fromStdString(traced_.name)),
-                [id = id_, edited = traced_.sketch](const project::Document& d) {
-                  return project::edit_sketch(d, id, edited);
+                [id = id_, edited = traced_.sketch, places = traced_.text_places](
+                    const project::Document& d) -> Result<project::Document> {
+                  const auto next = project::edit_sketch(d, id, edited);
+                  return next ? Result(project::place_texts(*next, id, places)) : next;
                 });
     return false;
   }
@@ -244,6 +298,62 @@ class SketchTool : public ToolCard {
   QPushButton* button(const QString& text, const QString& name, const QString& tip,
                       const std::function<void()>& act) {
     return ToolCard::button({text, name, tip, act});
+  }
+  /// Gives a dimension the value that was typed, or frees it.
+  void decide(sketch::Id id, QString text) {
+    sketch::Sketch trial = traced_.sketch;
+    sketch::Constraint* c = trial.find_constraint(id);
+    if (c == nullptr) return;
+    text = text.trimmed().replace(QLatin1Char(','), QLatin1Char('.'));
+    bool good = false;
+    const double typed = text.toDouble(&good);
+    if (text.isEmpty()) {
+      c->driving = false;
+    } else if (!good) {
+      return setError(
+          tr("\u201c%1\u201d is not a number. Type the value of the dimension.").arg(text));
+    } else {
+      const sketch::Entity* e = trial.find_entity(c->first);
+      const bool whole = c->type == sketch::ConstraintType::Radius && e != nullptr &&
+                         sketch::placed(trial, *e)->closed();
+      c->value = c->type == sketch::ConstraintType::Angle
+                     ? typed / kDegrees
+                     : typed / length_factor() / (whole ? 2 : 1);
+      c->driving = true;
+    }
+    const auto solved = sketch::solve(trial);
+    if (!solved) return setError(QString::fromStdString(solved.error().message));
+    if (solved->state == sketch::State::Clashing)
+      return setError(tr("This value clashes with other constraints; nothing was changed."));
+    traced_.sketch = trial;
+    edited();
+  }
+  void chooseConstraint(sketch::Id id) {
+    for (int row = 0; row < list_->count(); ++row) {
+      if (list_->item(row)->data(Qt::UserRole).toUInt() == id) list_->setCurrentRow(row);
+    }
+    draft();
+  }
+  /// Moves the point that is dragged, off the interface's thread: the latest place counts, and what
+  /// is on the way is shown as it comes.
+  void follow() {
+    if (solving_ || !target_) return;
+    solving_ = true;
+    aside([this, sketch = traced_.sketch,
+           target = *std::exchange(target_, std::nullopt)](const Task&) -> Session::Finish {
+      return [this, target, moved = sketch::drag(sketch, target.point, target.at)] {
+        solving_ = false;
+        setKeepEnabled(true);
+        if (moved) traced_.sketch = moved->sketch;
+        if (target.released) {
+          record();
+          draw();
+        } else {
+          draw(true);
+        }
+        follow();
+      };
+    });
   }
   void addConstraint(sketch::ConstraintType type) {
     if (picked_.empty()) return setError(tr("Pick one or two lines, arcs or points first."));
@@ -380,44 +490,81 @@ class SketchTool : public ToolCard {
     sketch::FitOptions options;
     options.reach = traced_.reach();
     options.corner_margin = 1.5 * document().scan->health.spacing;
-    fitted_ = sketch::fit_to_section(traced_.sketch, traced_.section, options);
-    if (*fitted_) traced_.sketch = (*fitted_)->solution.sketch;
-    last_ = traced_.sketch;
+    list();
+    draw();
+    describe();
+    // Fitted off the interface's thread; a change made meanwhile is fitted instead.
+    target_.reset();
+    solving_ = false;
+    aside([this, sketch = traced_.sketch, section = traced_.section,
+           options](const Task& task) -> Session::Finish {
+      auto fitted = sketch::fit_to_section(sketch, section, options, task);
+      auto offered =
+          sketch::suggest_constraints(fitted ? fitted->solution.sketch : sketch, {}, task);
+      return [this, fitted = std::move(fitted), offered = std::move(offered)] {
+        setKeepEnabled(true);
+        fitted_ = fitted;
+        if (*fitted_) traced_.sketch = (*fitted_)->solution.sketch;
+        last_ = traced_.sketch;
+        offered_ = offered;
+        suggest_->setText(offered.empty() ? tr("no more suggestions")
+                                          : tr("accept %1 suggestions").arg(offered.size()));
+        suggest_->setEnabled(!offered.empty());
+        list();
+        draw();
+        describe();
+      };
+    });
+  }
+  void list() {
+    const QSignalBlocker block(list_);
+    const int row = list_->currentRow();
     list_->clear();
     for (const auto& c : traced_.sketch.constraints) {
       QString text = QString::fromStdString(sketch::describe(traced_.sketch, c));
       if (c.is_dimension())
-        text += QStringLiteral("  ") +
-                (c.type == sketch::ConstraintType::Angle
-                     ? QString::fromStdString(format_fixed(
-                           sketch::measured_value(traced_.sketch, c) * 57.29577951308232, 3))
-                     : fixed(sketch::measured_value(traced_.sketch, c))) +
+        text += QStringLiteral("  ") + dimension_text(traced_.sketch, c) +
                 (c.driving ? tr(" inked") : QString());
       auto* item = new QListWidgetItem(text, list_);
       item->setData(Qt::UserRole, c.id);
     }
-    const auto offered = sketch::suggest_constraints(traced_.sketch).size();
-    suggest_->setText(offered > 0 ? tr("accept %1 suggestions").arg(offered)
-                                  : tr("no more suggestions"));
-    suggest_->setEnabled(offered > 0);
-    draw();
-    describe();
+    if (row < list_->count()) list_->setCurrentRow(row);
   }
-  void draw() {
+  /// Constraints and dimensions as they stand on the drawing.
+  void draft() {
+    auto drafting = std::make_shared<Drafting>();
+    drafting->base = traced_.base;
+    drafting->level = traced_.level;
+    drafting->sketch = traced_.sketch;
+    drafting->text_places = traced_.text_places;
+    drafting->picked = {picked_.begin(), picked_.end()};
+    if (list_->currentItem() != nullptr)
+      drafting->chosen = list_->currentItem()->data(Qt::UserRole).toUInt();
+    if (fitted_ && *fitted_) {
+      const auto& clashing = (*fitted_)->solution.clashing;
+      drafting->clashing = {clashing.begin(), clashing.end()};
+    }
+    place_.bench.setDrafting(std::move(drafting));
+  }
+  /// @param moving  while a point is dragged: the drift follows when it rests.
+  void draw(bool moving = false) {
     std::set<sketch::Id> loose;
     if (fitted_ && *fitted_)
       loose.insert((*fitted_)->solution.loose_entities.begin(),
                    (*fitted_)->solution.loose_entities.end());
     place_.bench.setMarks(sketch_marks(traced_.base, traced_.level, traced_.section, traced_.sketch,
-                                       loose, {picked_.begin(), picked_.end()}, true,
+                                       loose, {picked_.begin(), picked_.end()}, !moving,
                                        options_reach()));
+    draft();
+    if (moving) return;
     place_.strip.showSection(
         traced_.section, traced_.sketch, options_reach(),
         tr("Sketch %1 against its section").arg(QString::fromStdString(traced_.name)));
   }
   [[nodiscard]] double options_reach() const { return traced_.reach(); }
   void describe() {
-    if (fitted_ && !*fitted_) return setError(QString::fromStdString(fitted_->error().message));
+    if (!fitted_) return setEvidence(tr("fitting to the section \u2026"));
+    if (!*fitted_) return setError(QString::fromStdString(fitted_->error().message));
     QStringList names;
     for (const sketch::Id id : picked_)
       names << QString::fromStdString(sketch::name_of(traced_.sketch, id));
@@ -427,6 +574,8 @@ class SketchTool : public ToolCard {
                                                           : tr("loose %1").arg(solution.freedoms)) +
                    tr(" \u00b7 RMS %1 \u00b7 greatest %2")
                        .arg(fixed((*fitted_)->rms), fixed(std::abs(drift.greatest)));
+    const WhiskerScale whiskers = whisker_scale(drift, traced_.section);
+    if (!drift.whiskers.empty()) text += tr(" \u00b7 whiskers \u00d7 %1").arg(whiskers.gain);
     text += QLatin1Char('\n') +
             (names.isEmpty() ? tr("Click lines, arcs or points to pick; drag a point to move it.")
                              : tr("picked: ") + names.join(QStringLiteral(", ")));
@@ -440,7 +589,16 @@ class SketchTool : public ToolCard {
   std::vector<sketch::Sketch> done_, undone_;  ///< steps of the card's own
   std::optional<Result<sketch::FitResult>> fitted_;
   std::vector<sketch::Id> picked_;
+  std::vector<sketch::Constraint> offered_;
   sketch::Id grabbed_ = 0;
+  sketch::Id grabbed_text_ = 0;  ///< dimension whose text is dragged
+  struct Target {
+    sketch::Id point;
+    Vec2 at;
+    bool released;
+  };
+  std::optional<Target> target_;  ///< where the dragged point is to go next
+  bool solving_ = false;
   QComboBox* type_;
   QDoubleSpinBox* size_;
   QListWidget* list_;

@@ -1,0 +1,294 @@
+// What stands on the Bench while a tool runs: the sketch as a drawing, previews, handles; and the
+// flat pictures below it.
+#include <QClipboard>
+
+#include "bench/sketch_marks.h"
+#include "jobs.h"
+#include "panels/strip.h"
+#include "sketch/curve_kind.h"
+
+namespace lostline {
+namespace {
+
+using testing::Jobs;
+
+class Drawing : public Jobs {
+ protected:
+  app::BenchView& bench() { return window_.bench(); }
+  void drag(const QPointF& from, const QPointF& to) {
+    QTest::mousePress(&bench(), Qt::LeftButton, {}, from.toPoint());
+    for (int i = 1; i <= 4; ++i) {
+      const QPointF at = from + (to - from) * i / 4.0;
+      QMouseEvent move(QEvent::MouseMove, at, bench().mapToGlobal(at), Qt::NoButton, Qt::LeftButton,
+                       {});
+      QApplication::sendEvent(&bench(), &move);
+    }
+    QTest::mouseRelease(&bench(), Qt::LeftButton, {}, to.toPoint());
+    QTest::qWait(30);
+    driver_->settle();
+  }
+  /// The text of the only dimension, once painted.
+  app::Drafting::Placed text() {
+    QTest::qWait(60);
+    for (const auto& placed : bench().drafted()) {
+      if (placed.dimension) return placed;
+    }
+    return {};
+  }
+  void dimensionTheBore() {
+    const auto& sketch = driver_->lastSketch().sketch;
+    for (const auto& e : sketch.entities) {
+      if (e.type != sketch::EntityType::Circle) continue;
+      driver_->clickPoint(driver_->lastSketch().base.to_space(
+          sketch.position(e.centre) + e.radius * Vec2(std::cos(2.0), std::sin(2.0)),
+          driver_->lastSketch().level));
+    }
+    ASSERT_TRUE(driver_->button(QStringLiteral("addDimension")));
+  }
+};
+
+TEST_F(Drawing, ADimensionIsDrawnTypedAndDraggedWhereItStands) {
+  open();
+  survey();
+  frame();
+  section();
+  dimensionTheBore();
+  const app::Drafting::Placed read = text();
+  ASSERT_NE(read.constraint, 0U);
+  // A click chooses it in the list, a double click lets its value be typed.
+  QTest::mouseDClick(&bench(), Qt::LeftButton, {}, read.box.center().toPoint());
+  auto* edit = bench().findChild<QLineEdit*>(QStringLiteral("dimensionText"));
+  ASSERT_NE(edit, nullptr);
+  EXPECT_NEAR(edit->text().toDouble(), 16, 0.05);
+  edit->selectAll();
+  QTest::keyClicks(edit, QStringLiteral("16.5"));
+  QTest::keyClick(edit, Qt::Key_Return);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(cardText().contains(QStringLiteral("RMS"))) << cardText().toStdString();
+  // Its text goes where it is dragged, and stays there.
+  const QPointF from = text().box.center();
+  drag(from, from + QPointF(70, 40));
+  const QPointF to = text().box.center();
+  EXPECT_NEAR(to.x() - from.x(), 70, 6);
+  EXPECT_NEAR(to.y() - from.y(), 40, 6);
+  bench().setFocus();
+  driver_->key(Qt::Key_Return);
+  ASSERT_TRUE(driver_->settle());
+  ASSERT_EQ(driver_->document().dimensions.size(), 1U);
+  const project::Dimension& row = driver_->document().dimensions.front();
+  ASSERT_TRUE(row.intent);
+  EXPECT_NEAR(*row.intent, 16.5, 1e-9);
+  EXPECT_NEAR(*row.reading, 16, 0.05) << "the reading stays the scan's";
+  ASSERT_EQ(driver_->lastSketch().text_places.size(), 1U);
+  for (const auto& e : driver_->lastSketch().sketch.entities) {
+    if (e.type == sketch::EntityType::Circle) {
+      EXPECT_NEAR(e.radius, 8.25, 1e-6);
+    }
+  }
+}
+
+TEST_F(Drawing, EveryConstraintHasItsMark) {
+  // One sketch with a constraint of every kind that is no dimension, painted without a window.
+  sketch::Sketch s;
+  const auto line = [&](double x0, double y0, double x1, double y1) {
+    return s.add_line(s.add_point({x0, y0}), s.add_point({x1, y1}));
+  };
+  const sketch::Id a = line(0, 0, 40, 0), b = line(0, 20, 40, 20), c = line(0, 0, 0, 20);
+  const sketch::Id p = s.add_point({10, 5});
+  const sketch::Id c1 = s.add_circle(s.add_point({60, 10}), 5);
+  const sketch::Id c2 = s.add_circle(s.add_point({60, 10}), 8);
+  for (int k = 0; k <= static_cast<int>(sketch::ConstraintType::Angle); ++k) {
+    const auto type = static_cast<sketch::ConstraintType>(k);
+    sketch::Sketch one = s;
+    using T = sketch::ConstraintType;
+    const bool round = type == T::Concentric || type == T::Radius;
+    const sketch::Id first = round                      ? c1
+                             : type == T::Coincident    ? p
+                             : type == T::Midpoint      ? p
+                             : type == T::Perpendicular ? c
+                             : type == T::Angle         ? c
+                                                        : a;
+    const sketch::Id second = type == T::Concentric ? c2
+                              : type == T::Horizontal || type == T::Vertical || type == T::Radius
+                                  ? 0
+                              : type == T::Coincident || type == T::Midpoint ? a
+                              : type == T::Perpendicular || type == T::Angle ? a
+                                                                             : b;
+    const sketch::Id id = one.add_constraint(type, first, second);
+    app::Drafting drafting;
+    drafting.sketch = one;
+    QImage image(600, 400, QImage::Format_ARGB32);
+    QPainter painter(&image);
+    app::Camera camera;
+    camera.look(Vec3::UnitZ(), Vec3::UnitY());
+    camera.target = Vec3(30, 10, 0);
+    camera.size = image.size();
+    camera.scale = 5;
+    const auto placed = drafting.paint(painter, camera);
+    ASSERT_FALSE(placed.empty()) << sketch::constraint_name(type);
+    EXPECT_EQ(placed.front().constraint, id);
+    EXPECT_EQ(placed.front().dimension, one.find_constraint(id)->is_dimension());
+    EXPECT_TRUE(QRectF(image.rect()).contains(placed.front().box)) << sketch::constraint_name(type);
+  }
+}
+
+TEST_F(Drawing, WhiskersHaveOneRoundGainAndStayInThePicture) {
+  section::Section section;
+  section::Polyline square;
+  square.points = {{0, 0}, {100, 0}, {100, 60}, {0, 60}};
+  square.closed = true;
+  section.polylines = {square};
+  for (const double size : {0.005, 0.02, 0.3, 4.0}) {
+    sketch::Drift drift;
+    for (int k = 0; k < 200; ++k) drift.whiskers.push_back({{0, 0}, {0, size}, size, 0});
+    drift.whiskers.push_back({{0, 0}, {0, 200 * size}, 200 * size, 0});
+    const app::WhiskerScale scale = app::whisker_scale(drift, section);
+    const double lead = scale.gain / std::pow(10, std::floor(std::log10(scale.gain) + 1e-9));
+    EXPECT_TRUE(std::abs(lead - 1) < 1e-6 || std::abs(lead - 2) < 1e-6 || std::abs(lead - 5) < 1e-6)
+        << scale.gain;
+    EXPECT_LE(scale.longest, std::hypot(100, 60) / 10);
+    if (scale.gain > 1) {
+      EXPECT_LE(scale.gain * size, std::hypot(100, 60) / 100 + 1e-9);
+    }
+  }
+}
+
+TEST_F(Drawing, AStepIsPreviewedShadedAndDraggedByItsHandles) {
+  open();
+  survey();
+  frame();
+  section();
+  driver_->key(Qt::Key_Return);
+  driver_->stage(app::kBuild);
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Extrude")));
+  ASSERT_TRUE(driver_->settle());
+  bench().lookAt(Vec3(0.3, -0.9, 0.4).normalized(), Vec3::UnitZ());
+  QTest::qWait(100);
+  EXPECT_TRUE(bench().hasPreview());
+  ASSERT_EQ(bench().handles().size(), 2U);  // from, to
+  auto* to = window_.card()->findChild<QDoubleSpinBox*>(QStringLiteral("to"));
+  const double read = to->value();
+  EXPECT_NEAR(read, 10, 0.05);
+  const auto handle = bench().handles()[1];
+  const QPointF at = bench().camera().toScreen(handle.at);
+  const QPointF up = bench().camera().toScreen(handle.at + 7 * handle.along) - at;
+  drag(at, at + up);
+  EXPECT_NEAR(to->value(), read + 7, 0.6);
+  EXPECT_NEAR(to->value(), std::round(to->value() * 100) / 100, 1e-9) << "round numbers";
+  // Back near the reading it snaps to it.
+  const QPointF now = bench().camera().toScreen(bench().handles()[1].at);
+  drag(now, at + QPointF(0, 2));
+  EXPECT_NEAR(to->value(), read, 0.001);
+  bench().setFocus();
+  driver_->key(Qt::Key_Return);
+  ASSERT_EQ(driver_->document().steps.size(), 1U);
+  EXPECT_FALSE(bench().hasPreview());
+  EXPECT_TRUE(bench().handles().empty());
+}
+
+TEST_F(Drawing, EditingAStepShowsTheModelBeforeIt) {
+  build();
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Fillet")));
+  const model::Tessellation triangles = *window_.session().route()->tessellation;
+  bench().lookAt(Vec3(0.5, -0.7, 0.6).normalized(), Vec3::UnitZ());
+  QTest::qWait(60);
+  bool clicked = false;
+  for (const auto& line : triangles.edges) {
+    const QPointF at = bench().camera().toScreen(line.points[line.points.size() / 2]);
+    if (clicked || bench().pickAt(QPointF(at.toPoint())).edge != line.edge) continue;
+    driver_->click(at);
+    clicked = true;
+  }
+  ASSERT_TRUE(clicked);
+  driver_->number(QStringLiteral("radius"), 1.5);
+  ASSERT_TRUE(driver_->settle());
+  bench().setFocus();
+  driver_->key(Qt::Key_Return);
+  ASSERT_EQ(driver_->document().steps.size(), 2U);
+  const std::size_t faces = window_.session().route()->solid.face_count();
+  auto* route = window_.findChild<QListWidget*>();
+  Q_EMIT route->itemActivated(route->item(1));
+  ASSERT_TRUE(driver_->settle());
+  ASSERT_NE(window_.card(), nullptr);
+  // What is under the pointer belongs to the model without the fillet.
+  std::set<std::uint32_t> seen;
+  for (int x = 20; x < bench().width(); x += 5) {
+    for (int y = 20; y < bench().height(); y += 5) {
+      const app::Pick pick = bench().pickAt(QPointF(x, y));
+      if (pick.what == app::Pick::What::Model && pick.face != scan::kNone) seen.insert(pick.face);
+    }
+  }
+  for (const std::uint32_t face : seen) EXPECT_LT(face, faces - 1);
+  // One more edge is picked on it, and both are rounded.
+  for (const auto& line : triangles.edges) {
+    const QPointF at = bench().camera().toScreen(line.points[line.points.size() / 2]);
+    const app::Pick pick = bench().pickAt(QPointF(at.toPoint()));
+    if (pick.edge != line.edge || cardText().contains(QStringLiteral("2 edges"))) continue;
+    driver_->click(at);
+    driver_->settle();
+    if (cardText().contains(QStringLiteral("0 edges")) || cardText().contains("Click an edge"))
+      driver_->click(at), driver_->settle();  // it was the one there is
+  }
+  EXPECT_TRUE(cardText().contains(QStringLiteral("2 edges"))) << cardText().toStdString();
+  bench().setFocus();
+  driver_->key(Qt::Key_Return);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_EQ(state(1), model::StepState::Sound) << window_.session().route()->steps[1].reason;
+  EXPECT_GT(window_.session().route()->solid.face_count(), faces);
+}
+
+TEST_F(Drawing, AnExtrudeSaysWhatItLeaves) {
+  open();
+  survey();
+  frame();
+  section();
+  driver_->key(Qt::Key_Return);
+  driver_->stage(app::kBuild);
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Extrude")));
+  ASSERT_TRUE(driver_->settle());
+  // The largest outline is taken; the bore inside it is left, and said.
+  EXPECT_TRUE(cardText().contains(QStringLiteral("leaves 1 outline"))) << cardText().toStdString();
+}
+
+TEST_F(Drawing, TheSectionInTheStripIsZoomedPannedAndFitted) {
+  open();
+  survey();
+  frame();
+  section();
+  auto* plot = window_.findChild<app::SectionPlot*>();
+  ASSERT_NE(plot, nullptr);
+  const double whole = plot->scale();
+  const Vec2 middle = plot->middle();
+  const QPointF at(plot->width() / 2.0 + 30, plot->height() / 2.0 + 10);
+  QWheelEvent wheel(at, plot->mapToGlobal(at), {}, {0, 240}, Qt::NoButton, {}, Qt::NoScrollPhase,
+                    false);
+  QApplication::sendEvent(plot, &wheel);
+  EXPECT_NEAR(plot->scale(), whole * std::pow(1.0015, 240), 1e-9);
+  // What was under the pointer is there still.
+  const Vec2 off(30, -10);
+  EXPECT_LT((plot->middle() + off / plot->scale() - (middle + off / whole)).norm(), 1e-9);
+  QTest::mouseDClick(plot, Qt::LeftButton);
+  EXPECT_NEAR(plot->scale(), whole, 1e-9);
+}
+
+TEST_F(Drawing, LedgerRowsStandByStepAndAreCopiedAsText) {
+  build();
+  auto* table = window_.findChild<QTableView*>(QStringLiteral("ledger"));
+  ASSERT_NE(table, nullptr);
+  EXPECT_EQ(table->model()->index(0, 0).data().toString(), QStringLiteral("10  plate"));
+  EXPECT_EQ(table->model()->rowCount(),
+            1 + static_cast<int>(driver_->document().dimensions.size()));
+  table->setFocus();
+  table->selectAll();
+  QTest::keyClick(table, Qt::Key_C, Qt::ControlModifier);
+  const QStringList lines = QGuiApplication::clipboard()->text().split(QLatin1Char('\n'));
+  ASSERT_EQ(lines.size(), 1 + static_cast<qsizetype>(driver_->document().dimensions.size()));
+  EXPECT_EQ(lines[1].split(QLatin1Char('\t')).size(), 6);
+  EXPECT_TRUE(lines[1].startsWith(QString::fromStdString(driver_->document().dimensions[0].name)));
+  // Sorted by a head the groups go.
+  table->sortByColumn(1, Qt::AscendingOrder);
+  EXPECT_EQ(table->model()->rowCount(), static_cast<int>(driver_->document().dimensions.size()));
+}
+
+}  // namespace
+}  // namespace lostline
