@@ -40,8 +40,9 @@ Result<std::array<datum::TargetPoint, 6>> read_targets(const Json& item,
   return targets;
 }
 
-/// The frame that a file describes.
-Result<datum::Frame> read_frame(const std::string& path, NamedFits& fits) {
+}  // namespace
+
+Result<project::Document> with_frame_of(const std::string& path, NamedFits& fits) {
   std::ifstream file(path);
   if (!file) return Error{ErrorCode::Io, "Cannot open " + path + "."};
   try {
@@ -62,8 +63,7 @@ Result<datum::Frame> read_frame(const std::string& path, NamedFits& fits) {
       if (!points) return points.error();
       const auto set = project::set_frame_on_targets(fits.document(), *points, frame.primary_axis,
                                                      frame.secondary_axis);
-      if (!set) return set.error();
-      return set->frame->frame;
+      return set;
     }
     const auto primary = fits.find(spec["primary"].at("fit"));
     if (!primary) return primary.error();
@@ -78,11 +78,13 @@ Result<datum::Frame> read_frame(const std::string& path, NamedFits& fits) {
       }
     }
     frame.extremes = spec.value("extremes", false);
-    return project::compute_frame(fits.document(), frame);
+    return project::set_frame(fits.document(), frame);
   } catch (const nlohmann::json::exception& error) {
     return Error{ErrorCode::InvalidInput, path + " is no frame description: " + error.what()};
   }
 }
+
+namespace {
 
 /// RMS of the regions that hold a frame, and their share of the area.
 Json quality(const survey::Survey& survey, const std::set<std::uint32_t>& regions) {
@@ -176,8 +178,9 @@ void run(Common& common, const AlignArguments& arguments) {
   const scan::Mesh& mesh = *named.document().scan->mesh;
   if (!arguments.model.empty()) return align_to_model(common, arguments, named, watch);
   if (arguments.propose) return propose(common, arguments, named, mesh, watch);
-  const auto frame = read_frame(arguments.frame, named);
-  if (!frame) return fail(common, frame.error());
+  const auto framed = with_frame_of(arguments.frame, named);
+  if (!framed) return fail(common, framed.error());
+  const datum::Frame* frame = &framed->frame->frame;
   if (const Status written = write_moved(arguments, mesh, frame->to_part); !written)
     return fail(common, written.error());
   Json result{{"transform", to_json(frame->to_part)}};

@@ -20,6 +20,10 @@ struct AlignArguments {
 void align_to_model(Common& common, const AlignArguments& arguments, NamedFits& fits,
                     const Stopwatch& watch);
 
+/// The document with the frame that a file describes.
+/// @errors Io, InvalidInput  the file;  as NamedFits::find and project::set_frame.
+Result<project::Document> with_frame_of(const std::string& path, NamedFits& fits);
+
 /// Writes the moved scan where --out says.
 Status write_moved(const AlignArguments& arguments, const scan::Mesh& mesh,
                    const Transform& motion);

@@ -42,6 +42,7 @@ void add_deviate(CLI::App& app, Common& common);
 void add_simulate_scan(CLI::App& app, Common& common);
 void add_convert(CLI::App& app, Common& common);
 void add_report(CLI::App& app, Common& common);
+void add_project(CLI::App& app, Common& common);
 
 /// The options that stand before or after the subcommand.
 void add_common_options(CLI::App& app, Common& common);

@@ -19,6 +19,7 @@ int main(int argc, char** argv) {
   add_simulate_scan(app, common);
   add_convert(app, common);
   add_report(app, common);
+  add_project(app, common);
   try {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& error) {

@@ -432,6 +432,49 @@ class Contract(unittest.TestCase):
                 made.writestr(name, content)
         return path
 
+    def test_a_project_is_worked_on_without_the_window(self):
+        path = self.path("made.lostline")
+        made = ask("project", "new", path, SCAN)
+        self.assertEqual(made["unit"], "mm")
+        self.assertIn("exists", run("project", "new", path, SCAN, expect=2).stderr)
+        # A sketch needs a section, a model needs a step: each is said.
+        self.assertIn("section", run("project", "sketch", path, "--out", self.path("none.dxf"), expect=2).stderr)
+        self.assertIn("no model", run("project", "faces", path, expect=1).stderr)
+        self.assertGreater(ask("project", "survey", path)["regions"], 20)
+        self.assertTrue(ask("project", "frame", path, "--propose")["framed"])
+        patterns = ask("project", "patterns", path)["patterns"]
+        self.assertGreater(len(patterns), 0)
+        circle = next((p["number"] for p in patterns if "equal" in p["pattern"] or "hole" in p["pattern"]), 1)
+        before = ask("project", "show", path)["fits"]
+        self.assertGreater(ask("project", "patterns", path, "--accept", str(circle))["fits"], before)
+        self.assertIn("There is no pattern 99", run("project", "patterns", path, "--accept", "99", expect=2).stderr)
+        cut = ask("project", "section", path, "--level", "7", "--name", "foot outline")
+        self.assertEqual([s["name"] for s in cut["sketches"]], ["foot outline"])
+        built = ask("project", "extrude", path, "--sketch", "foot outline", "--name", "foot")
+        rows = {r["name"]: r for r in built["dimensions"]}
+        self.assertAlmostEqual(rows["foot to"]["reading"], 14, delta=0.02)
+        self.assertIsNone(rows["foot to"]["intent"])
+        # By its nominal, by a value, all that is certain.
+        inked = ask("project", "ink", path, "--row", "foot to")
+        self.assertEqual({r["name"]: r["intent"] for r in inked["dimensions"]}["foot to"], 14)
+        other = self.path("other.lostline")
+        ask("project", "set", path, "--row", "foot to", "--value", "15", "--out", other)
+        self.assertEqual(ask("replay", other)["steps"][0]["state"], "sound")
+        thicker = ask("replay", other)["volume"] / ask("replay", path)["volume"]
+        self.assertAlmostEqual(thicker, 15 / 14, delta=0.01)
+        self.assertIn("There are: ", run("project", "set", path, "--row", "nothing", "--value", "1", expect=2).stderr)
+        self.assertGreaterEqual(ask("project", "ink", path, "--certain")["inked"], 1)
+        drawing = self.path("foot.dxf")
+        ask("project", "sketch", path, "--out", drawing)
+        self.assertIn("CIRCLE", pathlib.Path(drawing).read_text())
+        faces = ask("project", "faces", path)
+        # The boss stands on the top of the foot, which the scan does not show there.
+        self.assertGreater(faces["coverage"], 0.7)
+        bottom = min((f for f in faces["faces"] if f["n"] > 5000), key=lambda f: abs(f["mean"]))
+        self.assertLess(abs(bottom["mean"]), 0.05)
+        for key in "name title coverage n rms mean max min tolerance within_fraction".split():
+            self.assertIn(key, bottom)
+
     def test_bodies_are_named_handed_on_and_told_apart(self):
         project = self.project_with_bodies()
         step, mesh = self.path("BODIES.STP"), self.path("bodies.3MF")

@@ -196,12 +196,9 @@ class SketchTool : public ToolCard {
     grabbed_ = traced_.sketch.find_point(item) != nullptr ? item : 0;
     if (item == 0) {
       picked_.clear();
-    } else if (const auto it = std::find(picked_.begin(), picked_.end(), item);
-               it != picked_.end()) {
-      picked_.erase(it);
-    } else {
+    } else if (std::erase(picked_, item) == 0) {
       if (picked_.size() == 12) picked_.erase(picked_.begin());
-      picked_.push_back(item);
+      picked_.resize(picked_.size() + 1, item);
     }
     draw();
     describe();
