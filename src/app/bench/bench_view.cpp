@@ -460,7 +460,10 @@ void BenchView::paintGL() {
     }
   }
   frame.lines = &lines_;
-  renderer_.draw(frame);
+  if (moving_ && renderer_.software())
+    renderer_.drawRoughly(frame, role::bench_low, defaultFramebufferObject());
+  else
+    renderer_.draw(frame);
   gl->glFinish();
   frame_ms_ = static_cast<double>(timer.nsecsElapsed()) * 1e-6;
   overlay_->update();

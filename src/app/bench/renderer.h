@@ -1,6 +1,7 @@
 #pragma once
 
 #include <QColor>
+#include <QOpenGLFramebufferObject>
 #include <QOpenGLFunctions_3_3_Core>
 #include <QOpenGLShaderProgram>
 #include <memory>
@@ -72,11 +73,22 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
     float clip_reach = 0;
   };
   void draw(const Frame& frame);
+  /// The same for a view that moves, where the processor draws: with one sample a pixel, which is
+  /// quick, into a picture of its own, which is then laid over `target`.
+  void drawRoughly(const Frame& frame, const QColor& background, GLuint target);
+  /// True where no graphics card draws.
+  [[nodiscard]] bool software() const { return software_; }
 
  private:
+  /// What is drawn at one go.
+  struct Buffers {
+    GLuint array = 0, vertices = 0, values = 0, indices = 0;
+    GLsizei count = 0;
+  };
   struct Surface {
-    GLuint array = 0, vertices = 0, values = 0, indices = 0, reduced = 0;
-    GLsizei count = 0, reduced_count = 0;
+    Buffers full;
+    Buffers reduced;  ///< of few triangles and the vertices that they use, for a moving view
+    std::vector<std::uint32_t> reduced_of;  ///< vertex of the full one that each of its stands for
     Eigen::Vector3f origin = Eigen::Vector3f::Zero();
     std::vector<Coloured> colours;  ///< empty: one colour
     float opacity = 1;
@@ -87,6 +99,10 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
   [[nodiscard]] static Eigen::Matrix4f placed(const Frame& frame, const Surface& surface);
   void upload(Surface& surface, const std::vector<float>& interleaved,
               const std::vector<std::uint32_t>& indices, const std::vector<std::uint32_t>& reduced);
+  void upload(Buffers& buffers, const std::vector<float>& interleaved,
+              const std::vector<std::uint32_t>& indices);
+  void upload_values(const Buffers& buffers, const std::vector<float>& values);
+  void drop(Buffers& buffers);
   void uploadModel(Surface& surface, const model::Tessellation* tessellation);
   void upload_values(Surface& surface, const std::vector<float>& values);
   void drop(Surface& surface);
@@ -103,6 +119,10 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
 
   std::unique_ptr<QOpenGLShaderProgram> lit_;
   std::unique_ptr<QOpenGLShaderProgram> line_;
+  std::unique_ptr<QOpenGLShaderProgram> picture_;
+  std::unique_ptr<QOpenGLFramebufferObject> rough_;
+  GLuint picture_array_ = 0;
+  bool software_ = false;
   Surface scan_, model_, preview_;
   std::vector<Surface> others_;
   GLuint line_array_ = 0, line_buffer_ = 0;

@@ -177,19 +177,27 @@ void Session::follow_route(const Task& task, model::RouteCache& cache,
   if (before.map && before.compared == document->scan) {
     state->map = before.map;
     state->statistics = before.statistics;
+    state->histogram = before.histogram;
     state->limit = before.limit;
     state->compared = before.compared;
     state->placed = before.placed;
     state->map_is_old = !same || !placed || before.map_is_old;
   }
   if (state->map && !state->map_is_old) {
-    state->statistics = deviation::statistics(*state->map, document->tolerance);
+    describe(*document, *state);
     return deliver(std::make_shared<const RouteState>(*state));
   }
   // The model shows at once, with the distances from the one before; its own follow.
   deliver(std::make_shared<const RouteState>(*state));
   compare(task.part(0.5, 1), *document, *state);
   if (!task.stopped()) deliver(state);
+}
+
+void Session::describe(const project::Document& document, RouteState& state) {
+  constexpr int kBars = 60;
+  const double range = document.deviation_range;
+  state.statistics = deviation::statistics(*state.map, document.tolerance);
+  state.histogram = deviation::histogram(*state.map, -range, range, kBars);
 }
 
 void Session::compare(const Task& task, const project::Document& document, RouteState& state) {
@@ -208,9 +216,9 @@ void Session::compare(const Task& task, const project::Document& document, Route
     if (!task.stopped()) state.map.reset();
     return;
   }
-  state.statistics = deviation::statistics(*map, document.tolerance);
   state.limit = comparator->default_limit();
   state.map = std::make_shared<const deviation::Map>(*std::move(map));
+  describe(document, state);
   state.compared = document.scan;
   state.placed = to_part;
   state.map_is_old = false;

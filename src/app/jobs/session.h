@@ -33,6 +33,7 @@ struct RouteState {
   std::vector<Coloured> colours;
   std::shared_ptr<const deviation::Map> map;  ///< per scan vertex; null while unknown
   deviation::Statistics statistics;
+  deviation::Histogram histogram;  ///< over the colour scale's range
   double limit = 0;  ///< mm: scan further from the model is counted, and left out of the map
   /// What the map is of; while a new one is computed the old one stays, and says so.
   std::shared_ptr<const project::Scan> compared;
@@ -120,6 +121,8 @@ class Session : public QObject {
                            const std::shared_ptr<const project::Document>& document,
                            const RouteState& before, const std::shared_ptr<RouteState>& state,
                            const Deliver& deliver);
+  /// Statistics and histogram of the distances.
+  static void describe(const project::Document& document, RouteState& state);
   static void compare(const Task& task, const project::Document& document, RouteState& state);
   static void show_bodies(const project::Document& document, const RouteState& before,
                           RouteState& state);

@@ -249,27 +249,38 @@ Parts parts_of(const QString& text) {
   return parts;
 }
 
-/// Room of the widest decimals and uncertainty of a column, in pixels.
-std::pair<int, int> room(const QAbstractItemModel& model, int column, const QFontMetrics& metrics) {
+}  // namespace
+
+PointDelegate::PointDelegate(const QAbstractItemModel& model, QObject* parent)
+    : QStyledItemDelegate(parent), model_(model) {
+  const auto changed = [this] { rooms_.clear(); };
+  connect(&model_, &QAbstractItemModel::modelReset, this, changed);
+  connect(&model_, &QAbstractItemModel::layoutChanged, this, changed);
+  connect(&model_, &QAbstractItemModel::rowsInserted, this, changed);
+  connect(&model_, &QAbstractItemModel::rowsRemoved, this, changed);
+  connect(&model_, &QAbstractItemModel::dataChanged, this, changed);
+}
+
+std::pair<int, int> PointDelegate::room(int column, const QFontMetrics& metrics) const {
+  const auto known = rooms_.find(column);
+  if (known != rooms_.end()) return known->second;
   std::pair<int, int> widest(0, 0);
-  for (int row = 0; row < model.rowCount(); ++row) {
-    const Parts parts = parts_of(model.index(row, column).data().toString());
+  for (int row = 0; row < model_.rowCount(); ++row) {
+    const Parts parts = parts_of(model_.index(row, column).data().toString());
     // A degree sign stands in the gap before the uncertainty.
     QString after = parts.after;
     if (!parts.u.isEmpty() && after.endsWith(QChar(0x00b0))) after.chop(1);
     widest.first = std::max(widest.first, metrics.horizontalAdvance(after));
     widest.second = std::max(widest.second, metrics.horizontalAdvance(parts.u));
   }
-  return widest;
+  return rooms_[column] = widest;
 }
-
-}  // namespace
 
 QSize PointDelegate::sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const {
   QSize size = QStyledItemDelegate::sizeHint(option, index);
   const QFontMetrics metrics(index.data(Qt::FontRole).value<QFont>());
   const Parts parts = parts_of(index.data().toString());
-  const auto [after, u] = room(*index.model(), index.column(), metrics);
+  const auto [after, u] = room(index.column(), metrics);
   if (!parts.before.isEmpty())
     size.setWidth(metrics.horizontalAdvance(parts.before) + after + u + 9);
   return size;
@@ -288,7 +299,7 @@ void PointDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
   painter->save();
   painter->setFont(index.data(Qt::FontRole).value<QFont>());
   painter->setPen(index.data(Qt::ForegroundRole).value<QColor>());
-  const auto [after, u] = room(*index.model(), index.column(), painter->fontMetrics());
+  const auto [after, u] = room(index.column(), painter->fontMetrics());
   const QRect r = option.rect.adjusted(2, 0, -4, 0);
   const int u_left = r.right() - u;
   const int point = u_left - after;

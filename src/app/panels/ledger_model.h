@@ -3,6 +3,7 @@
 #include <QAbstractTableModel>
 #include <QSortFilterProxyModel>
 #include <QStyledItemDelegate>
+#include <map>
 #include <set>
 
 #include "jobs/session.h"
@@ -66,10 +67,17 @@ class LedgerFilter : public QSortFilterProxyModel {
 /// Numbers that stand with their points below each other, however many decimals they have.
 class PointDelegate : public QStyledItemDelegate {
  public:
-  using QStyledItemDelegate::QStyledItemDelegate;
+  PointDelegate(const QAbstractItemModel& model, QObject* parent);
   QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override;
   void paint(QPainter* painter, const QStyleOptionViewItem& option,
              const QModelIndex& index) const override;
+
+ private:
+  /// Room of the widest decimals and uncertainty of a column, in pixels; kept until the rows
+  /// change.
+  [[nodiscard]] std::pair<int, int> room(int column, const QFontMetrics& metrics) const;
+  const QAbstractItemModel& model_;
+  mutable std::map<int, std::pair<int, int>> rooms_;
 };
 
 }  // namespace lostline::app

@@ -90,7 +90,7 @@ LedgerPanel::LedgerPanel(Session& session, QWidget* parent)
     table_->setColumnHidden(
         c, !QSettings().value(QStringLiteral("ledger/column%1").arg(c), c < 4).toBool());
   }
-  for (int c = 1; c < 4; ++c) table_->setItemDelegateForColumn(c, new PointDelegate(table_));
+  for (int c = 1; c < 4; ++c) table_->setItemDelegateForColumn(c, new PointDelegate(*filter_, table_));
   header->setHighlightSections(false);
   header->setContextMenuPolicy(Qt::CustomContextMenu);
   connect(header, &QWidget::customContextMenuRequested, this, &LedgerPanel::showColumnMenu);

@@ -269,7 +269,7 @@ void Strip::refreshHistogram() {
     stack_->setCurrentWidget(empty_);
     return;
   }
-  const deviation::Statistics s = deviation::statistics(*route->map, d.tolerance);
+  const deviation::Statistics& s = route->statistics;
   title_->setText(route->map_is_old || route->stopped
                       ? tr("Deviation from the model as it was before")
                       : tr("Deviation of the scan from the model"));
@@ -278,11 +278,11 @@ void Strip::refreshHistogram() {
                        .arg(f(s.rms), f(s.p95_abs),
                             QString::fromStdString(format_fixed(100 * s.within_fraction, 1)),
                             QString::fromStdString(length_trimmed(d.tolerance, 3))));
-  const auto h = deviation::histogram(*route->map, -d.deviation_range, d.deviation_range, 60);
+  const deviation::Histogram& h = route->histogram;
   style_plot(*histogram_);  // the sheet may have changed
   histogram_->clearPlottables();
   histogram_->clearItems();
-  const double width = 2 * d.deviation_range / 60;
+  const double width = 2 * d.deviation_range / static_cast<double>(h.counts.size());
   double top = 1;
   for (std::size_t i = 0; i < h.counts.size(); ++i) {
     const double value = -d.deviation_range + (static_cast<double>(i) + 0.5) * width;
@@ -307,7 +307,7 @@ void Strip::refreshHistogram() {
   histogram_->yAxis->setRange(0, top * 1.08);
   histogram_->xAxis->setLabel(tr("short  \u2190  %1  \u2192  proud").arg(length_unit()));
   histogram_->yAxis->setLabel(tr("share, %"));
-  histogram_->replot();
+  histogram_->replot(QCustomPlot::rpQueuedRefresh);
   stack_->setCurrentWidget(histogram_);
 }
 

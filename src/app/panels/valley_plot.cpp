@@ -135,7 +135,7 @@ void ValleyPlot::placeMarker(double value) {
   marker_->point2->setCoords(value, 1);
   label_->position->setCoords(value, 0.92);
   label_->setText(QString::fromStdString(format_trimmed(value, 3)));
-  plot_->replot();
+  plot_->replot(QCustomPlot::rpQueuedRefresh);
 }
 
 void ValleyPlot::moved(const QPointF& at) {

@@ -7,6 +7,7 @@
 #include <QVBoxLayout>
 
 #include "look/preferences.h"
+#include "look/progress.h"
 #include "look/theme.h"
 #include "tools/reference_field.h"
 
@@ -86,7 +87,7 @@ ToolCard::ToolCard(Workplace place, const QString& title, const QString& kind)
       progress_->show();
       settleHeight();
     }
-    progress_->setValue(static_cast<int>(100 * share));
+    show_progress(*progress_, share);
   });
   connect(&aside_, &Aside::settled, this, [this] {
     if (progress_->isVisible()) {

@@ -3,6 +3,7 @@
 #include <QtWidgets>
 
 #include "look/preferences.h"
+#include "look/progress.h"
 #include "look/theme.h"
 #include "panels/valley_plot.h"
 #include "reading/evidence.h"
@@ -201,7 +202,7 @@ void MainWindow::buildStatus() {
   connect(&session_.works(), &Works::shown, this,
           [this, show](const QString& title, double share, int others) {
             work_->setText(others > 0 ? tr("%1 (and %2 more)").arg(title).arg(others) : title);
-            progress_->setValue(static_cast<int>(100 * share));
+            show_progress(*progress_, share);
             show(!title.isEmpty());
           });
 }
