@@ -1,7 +1,9 @@
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QLibraryInfo>
 #include <clocale>
 
+#include "look/catalogue.h"
 #include "look/theme.h"
 #include "windows/main_window.h"
 
@@ -22,6 +24,15 @@ int main(int argc, char** argv) {
       QStringLiteral("[file]"));
   parser.process(application);
   lostline::app::apply_theme();
+  const QString language = lostline::app::language_in_force();
+  lostline::app::Catalogue catalogue(language);
+  QApplication::installTranslator(&catalogue);
+  // What Qt itself says in its dialogs.
+  QTranslator dialogs;
+  if (language != QStringLiteral("en") &&
+      dialogs.load(QStringLiteral("qtbase_") + language,
+                   QLibraryInfo::path(QLibraryInfo::TranslationsPath)))
+    QApplication::installTranslator(&dialogs);
   lostline::app::MainWindow window;
   window.show();
   window.offerRecovery();

@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "bench/bench_view.h"
+#include "look/catalogue.h"
 #include "look/preferences.h"
 
 // What mouse and keys do on the Bench.
@@ -224,10 +225,10 @@ void BenchView::hover(const QPointF& at) {
   if (pick.what == Pick::What::Scan) {
     if (pick.region != 0) {
       const survey::Region& r = d.survey->regions[pick.region - 1];
-      text = QString::fromUtf8(r.fit ? fit::kind_name(r.fit->surface.kind) : "free-form") +
+      text = (r.fit ? core_word(fit::kind_name(r.fit->surface.kind)) : tr("free-form")) +
              tr(" region %1, %2")
                  .arg(pick.region)
-                 .arg(QString::fromUtf8(survey::finish_name(r.finish)));
+                 .arg(core_word(survey::finish_name(r.finish)));
     } else {
       text = tr("scan");
     }

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "bench/bench_view.h"
+#include "look/catalogue.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 
@@ -185,7 +186,7 @@ void BenchView::paintFinishKey(QPainter& painter) {
     entry(f == survey::Finish::Machined ? Qt::NoBrush
           : f == survey::Finish::Formed ? Qt::BDiagPattern
                                         : Qt::Dense6Pattern,
-          QString::fromUtf8(survey::finish_name(f)));
+          core_word(survey::finish_name(f)));
   }
 }
 

@@ -63,7 +63,9 @@ EvidencePanel::EvidencePanel(Session& session, QWidget* parent)
   words_->setObjectName(QStringLiteral("evidenceFilter"));
   words_->setPlaceholderText(tr("narrow"));
   words_->setAccessibleName(tr("Narrow the evidence"));
-  words_->setToolTip(tr("Rows with all these words: \u201cplane machined\u201d, \u201c13.5\u201d"));
+  words_->setToolTip(
+      tr("Rows with all these words: \u201cplane machined\u201d, \u201c"
+         "13.5\u201d"));
   words_->setClearButtonEnabled(true);
   grouping_->setObjectName(QStringLiteral("evidenceGrouping"));
   grouping_->setAccessibleName(tr("Group regions"));
@@ -264,8 +266,8 @@ void EvidencePanel::add(QTreeWidgetItem* parent, const EvidenceRow& row) {
     item->setTextAlignment(c, Qt::AlignRight | Qt::AlignVCenter);
     item->setForeground(c, row.wrong && c == kState ? role::red_pencil : role::graphite);
   }
-  if (!row.children.empty()) {
-    item->setText(kWhat, row.what + QStringLiteral("  ") + row.state);
+  if (!row.children.empty() || row.item.kind == Kind::None) {
+    if (!row.state.isEmpty()) item->setText(kWhat, row.what + QStringLiteral("  ") + row.state);
     item->setFont(kWhat, body_font(12, parent == tree_->invisibleRootItem()));
     item->setFirstColumnSpanned(true);
   }

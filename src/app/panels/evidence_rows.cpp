@@ -7,6 +7,7 @@
 #include <numbers>
 
 #include "fit/surface_kind.h"
+#include "look/catalogue.h"
 #include "look/preferences.h"
 #include "project/bodies.h"
 #include "project/fits.h"
@@ -77,7 +78,7 @@ QString facing(const Vec3& normal) {
 
 QString tip_of(const survey::Region& r) {
   const QString kind =
-      r.fit ? QString::fromUtf8(fit::kind_name(r.fit->surface.kind)) : tr("free-form region");
+      r.fit ? core_word(fit::kind_name(r.fit->surface.kind)) : tr("free-form region");
   QString tip =
       tr("%1 %2: %3 triangles, %4").arg(kind).arg(r.id).arg(r.triangles).arg(area_text(r.area));
   if (r.fit)
@@ -98,7 +99,7 @@ Row region_row(const project::Document& d, const survey::Region& r, const Region
   row.item = {Item::Kind::Region, r.id};
   row.hidden = d.showing.hidden_regions.contains(r.id);
   row.area = r.area;
-  row.state = QString::fromUtf8(survey::finish_name(r.finish));
+  row.state = core_word(survey::finish_name(r.finish));
   row.tip = tip_of(r);
   row.what = symbol(r.fit ? &*r.fit : nullptr) + QString::number(r.id);
   if (!r.fit) return row;
@@ -117,8 +118,7 @@ Row region_row(const project::Document& d, const survey::Region& r, const Region
 std::vector<std::pair<QString, QString>> groups_of(const survey::Survey& survey,
                                                    const survey::Region& r, Grouping grouping,
                                                    const std::vector<QString>& patterns) {
-  const QString kind =
-      r.fit ? QString::fromUtf8(fit::kind_name(r.fit->surface.kind)) : tr("free-form");
+  const QString kind = r.fit ? core_word(fit::kind_name(r.fit->surface.kind)) : tr("free-form");
   if (grouping == Grouping::BySurface && r.shared != 0)
     return {{QStringLiteral("shared %1").arg(r.shared),
              tr("one %1: with region %2").arg(kind).arg(r.shared)}};
@@ -133,7 +133,7 @@ std::vector<std::pair<QString, QString>> groups_of(const survey::Survey& survey,
     return {{QStringLiteral("alone"), tr("in no pattern")}};
   }
   if (grouping == Grouping::BySurface) return {{QStringLiteral("single"), tr("alone")}};
-  return {{kind, r.fit ? tr("%1s").arg(kind) : tr("free-form")}};
+  return {{kind, r.fit ? core_plural(fit::kind_name(r.fit->surface.kind)) : tr("free-form")}};
 }
 
 Row region_groups(const project::Document& d, const RegionExtents& extents, Grouping grouping) {
@@ -262,7 +262,7 @@ Row body_rows(const project::Document& d, const model::Model& solid) {
     row.item = {Item::Kind::Body, 0, body.key};
     row.hidden = !project::look_of(d, body).shown;
     row.what = utf8(project::body_title(d, body));
-    row.size = QString::fromUtf8(model::kind_name(body.kind));
+    row.size = core_word(model::kind_name(body.kind));
     row.renames = true;
     bodies.children.push_back(row);
   }

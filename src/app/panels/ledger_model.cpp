@@ -13,7 +13,7 @@ namespace lostline::app {
 namespace {
 
 constexpr int kSortRole = Qt::UserRole;
-constexpr int kGroupRole = Qt::UserRole + 1;
+constexpr int kShortRole = Qt::UserRole + 1;
 
 QString group_of(const project::Document& d, const project::Dimension& row) {
   if (const model::Step* step = d.find_step(row.owner.step))
@@ -141,7 +141,6 @@ QString LedgerModel::tip(const project::Dimension& d) const {
 QVariant LedgerModel::data(const QModelIndex& index, int role) const {
   const auto column = static_cast<LedgerColumn>(index.column());
   const project::Dimension* row = at(index.row());
-  if (role == kGroupRole) return row == nullptr;
   if (row == nullptr) {
     if (role == Qt::DisplayRole && column == LedgerColumn::Name)
       return lines_[static_cast<std::size_t>(index.row())].group;
@@ -151,6 +150,12 @@ QVariant LedgerModel::data(const QModelIndex& index, int role) const {
   }
   const project::Dimension& d = *row;
   switch (role) {
+    case kShortRole: {
+      const model::Step* step = session_.document().find_step(d.owner.step);
+      QString name = QString::fromStdString(d.name);
+      if (step != nullptr) name.remove(QString::fromStdString(step->name));
+      return name.trimmed().isEmpty() ? QString::fromStdString(d.name) : name.simplified();
+    }
     case Qt::EditRole:
     case Qt::DisplayRole:
       return text(d, column);
@@ -250,6 +255,13 @@ Parts parts_of(const QString& text) {
 }
 
 }  // namespace
+
+void RowNameDelegate::initStyleOption(QStyleOptionViewItem* option,
+                                      const QModelIndex& index) const {
+  QStyledItemDelegate::initStyleOption(option, index);
+  if (rows_.grouped() && rows_.at(index) != nullptr)
+    option->text = index.data(kShortRole).toString();
+}
 
 PointDelegate::PointDelegate(const QAbstractItemModel& model, QObject* parent)
     : QStyledItemDelegate(parent), model_(model) {

@@ -49,6 +49,7 @@ class LedgerFilter : public QSortFilterProxyModel {
   void setState(State state);
   void setWords(const QString& words);
   void sort(int column, Qt::SortOrder order) override;
+  [[nodiscard]] bool grouped() const { return !sorted_; }
   [[nodiscard]] const project::Dimension* at(const QModelIndex& index) const {
     return rows_.at(mapToSource(index).row());
   }
@@ -62,6 +63,19 @@ class LedgerFilter : public QSortFilterProxyModel {
   State state_ = All;
   QStringList words_;
   bool sorted_ = false;
+};
+
+/// Names of rows; under the line of a step without the name of the step once more.
+class RowNameDelegate : public QStyledItemDelegate {
+ public:
+  RowNameDelegate(const LedgerFilter& rows, QObject* parent)
+      : QStyledItemDelegate(parent), rows_(rows) {}
+
+ protected:
+  void initStyleOption(QStyleOptionViewItem* option, const QModelIndex& index) const override;
+
+ private:
+  const LedgerFilter& rows_;
 };
 
 /// Numbers that stand with their points below each other, however many decimals they have.

@@ -90,7 +90,9 @@ LedgerPanel::LedgerPanel(Session& session, QWidget* parent)
     table_->setColumnHidden(
         c, !QSettings().value(QStringLiteral("ledger/column%1").arg(c), c < 4).toBool());
   }
-  for (int c = 1; c < 4; ++c) table_->setItemDelegateForColumn(c, new PointDelegate(*filter_, table_));
+  table_->setItemDelegateForColumn(0, new RowNameDelegate(*filter_, table_));
+  for (int c = 1; c < 4; ++c)
+    table_->setItemDelegateForColumn(c, new PointDelegate(*filter_, table_));
   header->setHighlightSections(false);
   header->setContextMenuPolicy(Qt::CustomContextMenu);
   connect(header, &QWidget::customContextMenuRequested, this, &LedgerPanel::showColumnMenu);
@@ -343,7 +345,8 @@ void LedgerPanel::showNominals() {
                     QString::fromStdString(project::formula_text(session_.document(), *d)));
   typed_->setToolTip(
       tr("The value that was meant, or = and a formula with other rows in brackets, as in\n"
-         "= [height] / 2 + 3; Return decides. \u201ccaliper 62.01 \u00b1 0.02\u201d adds a typed "
+         "= [height] / 2 + 3; Return decides. \u201c"
+         "caliper 62.01 \u00b1 0.02\u201d adds a typed "
          "reading."));
   connect(typed_, &QLineEdit::returnPressed, this, [this] {
     bool good = false;

@@ -11,6 +11,7 @@
 #include <QVBoxLayout>
 #include <functional>
 
+#include "look/catalogue.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "panels/panel_head.h"
@@ -113,7 +114,8 @@ class StepDelegate : public QStyledItemDelegate {
     const bool sound = state == QLatin1String("sound");
     painter->setPen(sound ? role::moss : broken ? role::red_pencil : role::graphite);
     painter->drawText(QRectF(r.right() - 76, r.top() + 4, 70, 18),
-                      Qt::AlignRight | Qt::AlignVCenter, sound ? QStringLiteral("\u2713") : state);
+                      Qt::AlignRight | Qt::AlignVCenter,
+                      sound ? QStringLiteral("\u2713") : core_word(state.toUtf8().constData()));
     painter->setFont(body_font(11));
     const QRectF detail(r.left() + 42, r.top() + 21, r.width() - 50, broken ? r.height() - 22 : 16);
     if (broken) {
@@ -275,9 +277,10 @@ void RoutePanel::rebuild() {
     item->setData(kState, QString::fromUtf8(model::state_name(state)));
     item->setData(kDetail, detail);
     item->setToolTip(detail);
-    item->setData(
-        Qt::AccessibleTextRole,
-        tr("step %1, %2, %3").arg(step.number).arg(item->text(), item->data(kState).toString()));
+    item->setData(Qt::AccessibleTextRole,
+                  tr("step %1, %2, %3")
+                      .arg(step.number)
+                      .arg(item->text(), core_word(model::state_name(state))));
     item->setData(Qt::AccessibleDescriptionRole, detail);
     item->setData(kInsertion, step.id == session_.insertAfter());
     if (step.id == chosen) list_->setCurrentItem(item);

@@ -272,7 +272,7 @@ void Strip::refreshHistogram() {
   const deviation::Statistics& s = route->statistics;
   title_->setText(route->map_is_old || route->stopped
                       ? tr("Deviation from the model as it was before")
-                      : tr("Deviation of the scan from the model"));
+                      : tr("Deviation from the model"));
   const auto f = [](double v) { return QString::fromStdString(length_fixed(v, 3)); };
   detail_->setText(tr("RMS %1 \u00b7 95 % within %2 \u00b7 %3 % within \u00b1%4")
                        .arg(f(s.rms), f(s.p95_abs),

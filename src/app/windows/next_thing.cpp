@@ -6,6 +6,7 @@
 
 #include "base/text.h"
 #include "fit/surface_kind.h"
+#include "look/catalogue.h"
 #include "look/preferences.h"
 
 namespace lostline::app {
@@ -22,9 +23,8 @@ QString found(const survey::Survey& survey) {
   QStringList parts;
   for (const auto& [kind, count] : counts) {
     if (parts.size() == 2) break;
-    parts << QStringLiteral("%1 %2").arg(count).arg(
-        count == 1 ? QString::fromUtf8(fit::kind_name(kind))
-                   : tr("%1s").arg(QString::fromUtf8(fit::kind_name(kind))));
+    parts << QStringLiteral("%1 %2").arg(count).arg(count == 1 ? core_word(fit::kind_name(kind))
+                                                               : core_plural(fit::kind_name(kind)));
   }
   return parts.isEmpty() ? tr("no faces") : parts.join(tr(" and "));
 }

@@ -5,6 +5,7 @@
 #include <QFormLayout>
 #include <QLabel>
 
+#include "look/catalogue.h"
 #include "look/preferences.h"
 
 namespace lostline::app {
@@ -41,6 +42,14 @@ PreferencesDialog::PreferencesDialog(QWidget* parent) : QDialog(parent) {
   form->addRow(in_unit(tr("tolerance of new projects \u00b1, mm")), tolerance_);
   range_ = length(p.deviation_range, QStringLiteral("prefRange"), tr("Ends of the scale"));
   form->addRow(in_unit(tr("ends of their scale \u00b1, mm")), range_);
+  language_ = new QComboBox;
+  language_->addItem(tr("as the desktop"), QString());
+  language_->addItem(QStringLiteral("English"), QStringLiteral("en"));
+  language_->addItem(QStringLiteral("Deutsch"), QStringLiteral("de"));
+  language_->setCurrentIndex(std::max(0, language_->findData(chosen_language())));
+  name(language_, QStringLiteral("prefLanguage"), tr("Language"));
+  language_->setToolTip(tr("In force at the next start"));
+  form->addRow(tr("language"), language_);
   error_ = new QLabel;
   error_->setObjectName(QStringLiteral("error"));
   form->addRow(error_);
@@ -55,6 +64,7 @@ void PreferencesDialog::accept() {
     return error_->setText(tr("The ends of the scale must lie beyond the tolerance."));
   set_preferences({unit_->currentIndex() == 1, sheet_->currentIndex() == 1, tolerance_->value(),
                    range_->value()});
+  choose_language(language_->currentData().toString());
   QDialog::accept();
 }
 

@@ -138,6 +138,8 @@ void Rail::refresh(const std::vector<bool>& done, const Session& session) {
       const bool possible = tool->possible(session);
       const QIcon drawn =
           icon(QString::fromUtf8(tool->icon), possible ? role::ink : role::graphite_light);
+      // The button of a group bears the icon of its first tool.
+      if (line != nullptr && button->menu()->actions().front() == line) button->setIcon(drawn);
       if (possible) useful.insert(button);
       button->setEnabled(useful.contains(button));
       const QString tip = possible ? tool->hint() : tool->hint() + QLatin1Char('\n') + tool->lack();

@@ -3,6 +3,7 @@
 #include <QTreeWidget>
 
 #include "base/text.h"
+#include "look/catalogue.h"
 #include "look/theme.h"
 #include "project/bodies.h"
 #include "tools/tool.h"
@@ -93,7 +94,7 @@ class BodiesTool : public ToolCard {
       colours_.push_back(look.colour);
       auto* item = new QTreeWidgetItem(
           list_, {QString::fromStdString(project::body_title(document(), body)),
-                  QString::fromUtf8(model::kind_name(body.kind)),
+                  core_word(model::kind_name(body.kind)),
                   body.kind == model::BodyKind::Solid
                       ? QString::fromStdString(format_fixed(bodies_.only(i).volume() / 1000, 2))
                       : QString()});

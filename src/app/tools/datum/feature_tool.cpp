@@ -1,6 +1,7 @@
 #include <QComboBox>
 
 #include "datum/symmetry.h"
+#include "look/catalogue.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/datums.h"
@@ -20,7 +21,7 @@ class FeatureTool : public ToolCard {
     type_ = new QComboBox;
     type_->setObjectName(QStringLiteral("constructionType"));
     for (int t = 0; t <= static_cast<int>(Type::Symmetry); ++t)
-      type_->addItem(QString::fromUtf8(project::construction_name(static_cast<Type>(t))));
+      type_->addItem(core_word(project::construction_name(static_cast<Type>(t))));
     addRow(tr("feature"), type_);
     from_ = new PickField(tr("pick regions or fits"), 60, tr("parts"));
     from_->setWaiting(true);
@@ -110,7 +111,7 @@ class FeatureTool : public ToolCard {
     };
     const Vec3 at = document().to_part() * f.surface.point;
     QString text = tr("%1 at %2, %3, %4")
-                       .arg(QString::fromUtf8(fit::kind_name(f.surface.kind)), shown(at.x()),
+                       .arg(core_word(fit::kind_name(f.surface.kind)), shown(at.x()),
                             shown(at.y()), shown(at.z()));
     if (f.surface.kind == fit::Kind::Circle)
       text +=

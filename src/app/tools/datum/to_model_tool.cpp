@@ -4,6 +4,7 @@
 #include <QLineEdit>
 
 #include "io/formats.h"
+#include "look/catalogue.h"
 #include "look/file_filter.h"
 #include "look/preferences.h"
 #include "look/theme.h"
@@ -179,7 +180,7 @@ class ToModelTool : public ToolCard {
     QStringList names;
     for (const datum::Pair& p : pairs_) {
       const auto* s = std::get_if<fit::Surface>(&p.scan);
-      names << (s != nullptr ? QString::fromUtf8(fit::kind_name(s->kind)) : tr("point"));
+      names << (s != nullptr ? core_word(fit::kind_name(s->kind)) : tr("point"));
     }
     pairs_row_->setText(names.isEmpty() ? tr("none yet") : names.join(QStringLiteral(", ")));
     settleHeight();

@@ -1,6 +1,7 @@
 #include <QComboBox>
 #include <set>
 
+#include "look/catalogue.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/datums.h"
@@ -39,7 +40,7 @@ class RepaintTool : public ToolCard {
     finish_->setObjectName(QStringLiteral("finish"));
     for (const survey::Finish f :
          {survey::Finish::Machined, survey::Finish::AsCast, survey::Finish::Formed})
-      finish_->addItem(QString::fromUtf8(survey::finish_name(f)), static_cast<int>(f));
+      finish_->addItem(core_word(survey::finish_name(f)), static_cast<int>(f));
     finish_->setToolTip(tr("Say what finish the picked regions have; their trust goes with it"));
     addRow(tr("finish"), finish_);
     connect(finish_, &QComboBox::activated, this, [this] { setFinish(); });
@@ -98,7 +99,7 @@ class RepaintTool : public ToolCard {
       QString name = QString::fromStdString(document().name_of({r, 0}));
       const survey::Region& region = document().survey->regions[r - 1];
       if (region.fit) name += tr(" (RMS %1)").arg(region.fit->rms, 0, 'f', 3);
-      name += QStringLiteral(", ") + QString::fromUtf8(survey::finish_name(region.finish));
+      name += QStringLiteral(", ") + core_word(survey::finish_name(region.finish));
       if (region.locked) name += tr(", locked");
       names << name;
     }

@@ -7,6 +7,7 @@
 #include <numbers>
 
 #include "bench/sketch_marks.h"
+#include "look/catalogue.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "sketch/curve_kind.h"
@@ -67,7 +68,7 @@ class SketchTool : public ToolCard {
           tr("Mirror the picks about the last of them, a line (G m)")}});
     type_ = new QComboBox;
     for (const auto type : kOffered)
-      type_->addItem(QString::fromUtf8(sketch::constraint_name(type)));
+      type_->addItem(core_word(sketch::constraint_name(type)));
     type_->setObjectName(QStringLiteral("constraintType"));
     auto* line = new QWidget;
     auto* row = new QHBoxLayout(line);

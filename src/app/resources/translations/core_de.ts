@@ -1,0 +1,539 @@
+<?xml version="1.0" encoding="utf-8"?>
+<!DOCTYPE TS>
+<TS version="2.1" language="de_DE" sourcelanguage="en">
+<context>
+    <name>core</name>
+    <message>
+        <source>plane</source>
+        <translation>Ebene</translation>
+    </message>
+    <message>
+        <source>cylinder</source>
+        <translation>Zylinder</translation>
+    </message>
+    <message>
+        <source>cone</source>
+        <translation>Kegel</translation>
+    </message>
+    <message>
+        <source>sphere</source>
+        <translation>Kugel</translation>
+    </message>
+    <message>
+        <source>torus</source>
+        <translation>Torus</translation>
+    </message>
+    <message>
+        <source>line</source>
+        <translation>Gerade</translation>
+    </message>
+    <message>
+        <source>circle</source>
+        <translation>Kreis</translation>
+    </message>
+    <message>
+        <source>ellipse</source>
+        <translation>Ellipse</translation>
+    </message>
+    <message>
+        <source>point</source>
+        <translation>Punkt</translation>
+    </message>
+    <message>
+        <source>planes</source>
+        <translation>Ebenen</translation>
+    </message>
+    <message>
+        <source>cylinders</source>
+        <translation>Zylinder</translation>
+    </message>
+    <message>
+        <source>cones</source>
+        <translation>Kegel</translation>
+    </message>
+    <message>
+        <source>spheres</source>
+        <translation>Kugeln</translation>
+    </message>
+    <message>
+        <source>torus faces</source>
+        <translation>Torusflächen</translation>
+    </message>
+    <message>
+        <source>machined</source>
+        <translation>bearbeitet</translation>
+    </message>
+    <message>
+        <source>as-cast</source>
+        <translation>gegossen</translation>
+    </message>
+    <message>
+        <source>formed</source>
+        <translation>umgeformt</translation>
+    </message>
+    <message>
+        <source>not told</source>
+        <translation>nicht zu sagen</translation>
+    </message>
+    <message>
+        <source>sound</source>
+        <translation>in Ordnung</translation>
+    </message>
+    <message>
+        <source>stale</source>
+        <translation>veraltet</translation>
+    </message>
+    <message>
+        <source>broken</source>
+        <translation>fehlerhaft</translation>
+    </message>
+    <message>
+        <source>parked</source>
+        <translation>stillgelegt</translation>
+    </message>
+    <message>
+        <source>solid</source>
+        <translation>Vollkörper</translation>
+    </message>
+    <message>
+        <source>surface</source>
+        <translation>Fläche</translation>
+    </message>
+    <message>
+        <source>curve</source>
+        <translation>Kurve</translation>
+    </message>
+    <message>
+        <source>coincident</source>
+        <translation>deckungsgleich</translation>
+    </message>
+    <message>
+        <source>horizontal</source>
+        <translation>waagrecht</translation>
+    </message>
+    <message>
+        <source>vertical</source>
+        <translation>senkrecht</translation>
+    </message>
+    <message>
+        <source>parallel</source>
+        <translation>parallel</translation>
+    </message>
+    <message>
+        <source>perpendicular</source>
+        <translation>rechtwinklig</translation>
+    </message>
+    <message>
+        <source>tangent</source>
+        <translation>tangential</translation>
+    </message>
+    <message>
+        <source>concentric</source>
+        <translation>konzentrisch</translation>
+    </message>
+    <message>
+        <source>equal</source>
+        <translation>gleich</translation>
+    </message>
+    <message>
+        <source>distance</source>
+        <translation>Abstand</translation>
+    </message>
+    <message>
+        <source>radius</source>
+        <translation>Radius</translation>
+    </message>
+    <message>
+        <source>midpoint</source>
+        <translation>Mittelpunkt</translation>
+    </message>
+    <message>
+        <source>symmetric</source>
+        <translation>symmetrisch</translation>
+    </message>
+    <message>
+        <source>angle</source>
+        <translation>Winkel</translation>
+    </message>
+    <message>
+        <source>coaxial</source>
+        <translation>fluchtend</translation>
+    </message>
+    <message>
+        <source>coplanar</source>
+        <translation>in einer Ebene</translation>
+    </message>
+    <message>
+        <source>equal size</source>
+        <translation>gleich groß</translation>
+    </message>
+    <message>
+        <source>size</source>
+        <translation>Größe</translation>
+    </message>
+    <message>
+        <source>midplane</source>
+        <translation>Mittelebene</translation>
+    </message>
+    <message>
+        <source>axis of two</source>
+        <translation>Achse durch zwei</translation>
+    </message>
+    <message>
+        <source>common axis</source>
+        <translation>gemeinsame Achse</translation>
+    </message>
+    <message>
+        <source>bolt circle</source>
+        <translation>Lochkreis</translation>
+    </message>
+    <message>
+        <source>intersection</source>
+        <translation>Schnittpunkt</translation>
+    </message>
+    <message>
+        <source>symmetry plane</source>
+        <translation>Symmetrieebene</translation>
+    </message>
+    <message>
+        <source>datum targets</source>
+        <translation>Bezugsstellen</translation>
+    </message>
+    <message>
+        <source>Combine</source>
+        <translation>Verknüpfung</translation>
+    </message>
+    <message>
+        <source>join bodies, cut one by others, or keep what they share</source>
+        <translation>Körper verbinden, einen durch andere beschneiden oder Gemeinsames behalten</translation>
+    </message>
+    <message>
+        <source>Chamfer</source>
+        <translation>Fase</translation>
+    </message>
+    <message>
+        <source>bevel edges with a leg and an angle</source>
+        <translation>Kanten mit Schenkel und Winkel abschrägen</translation>
+    </message>
+    <message>
+        <source>Draft</source>
+        <translation>Formschräge</translation>
+    </message>
+    <message>
+        <source>tilt walls from a neutral plane</source>
+        <translation>Wände von einer neutralen Ebene aus neigen</translation>
+    </message>
+    <message>
+        <source>Extrude</source>
+        <translation>Extrusion</translation>
+    </message>
+    <message>
+        <source>move closed areas of a sketch along its normal</source>
+        <translation>geschlossene Flächen einer Skizze längs ihrer Normalen bewegen</translation>
+    </message>
+    <message>
+        <source>Fillet</source>
+        <translation>Verrundung</translation>
+    </message>
+    <message>
+        <source>round edges with one radius</source>
+        <translation>Kanten mit einem Radius verrunden</translation>
+    </message>
+    <message>
+        <source>Hole</source>
+        <translation>Bohrung</translation>
+    </message>
+    <message>
+        <source>bore holes of one diameter about circles of a sketch</source>
+        <translation>Bohrungen eines Durchmessers an Kreisen einer Skizze</translation>
+    </message>
+    <message>
+        <source>Import</source>
+        <translation>Einlesen</translation>
+    </message>
+    <message>
+        <source>bring a model from a file into the Route</source>
+        <translation>ein Modell aus einer Datei in den Arbeitsplan bringen</translation>
+    </message>
+    <message>
+        <source>Mirror</source>
+        <translation>Spiegelung</translation>
+    </message>
+    <message>
+        <source>mirror a step or the whole part in a plane</source>
+        <translation>einen Schritt oder das ganze Teil an einer Ebene spiegeln</translation>
+    </message>
+    <message>
+        <source>Move body</source>
+        <translation>Körper bewegen</translation>
+    </message>
+    <message>
+        <source>shift and turn bodies, or copies of them</source>
+        <translation>Körper oder Kopien davon schieben und drehen</translation>
+    </message>
+    <message>
+        <source>Offset</source>
+        <translation>Versetzen</translation>
+    </message>
+    <message>
+        <source>move faces of the model along their normals</source>
+        <translation>Flächen des Modells längs ihrer Normalen versetzen</translation>
+    </message>
+    <message>
+        <source>Pattern</source>
+        <translation>Muster</translation>
+    </message>
+    <message>
+        <source>repeat a step in a row or round an axis</source>
+        <translation>einen Schritt in einer Reihe oder um eine Achse wiederholen</translation>
+    </message>
+    <message>
+        <source>Remove body</source>
+        <translation>Körper entfernen</translation>
+    </message>
+    <message>
+        <source>take bodies out of the model</source>
+        <translation>Körper aus dem Modell nehmen</translation>
+    </message>
+    <message>
+        <source>Revolve</source>
+        <translation>Drehung</translation>
+    </message>
+    <message>
+        <source>turn closed areas about a line of their sketch</source>
+        <translation>geschlossene Flächen um eine Linie ihrer Skizze drehen</translation>
+    </message>
+    <message>
+        <source>Sew</source>
+        <translation>Vernähen</translation>
+    </message>
+    <message>
+        <source>join surface bodies along their edges, to a solid when they close</source>
+        <translation>Flächenkörper an ihren Kanten verbinden, zum Vollkörper, wenn sie schließen</translation>
+    </message>
+    <message>
+        <source>Shell</source>
+        <translation>Schale</translation>
+    </message>
+    <message>
+        <source>hollow the part to a wall of one thickness</source>
+        <translation>das Teil auf eine Wand gleicher Dicke aushöhlen</translation>
+    </message>
+    <message>
+        <source>Split</source>
+        <translation>Teilung</translation>
+    </message>
+    <message>
+        <source>part bodies along a plane, a face or a surface</source>
+        <translation>Körper an einer Ebene, Fläche oder einem Flächenkörper teilen</translation>
+    </message>
+    <message>
+        <source>Thicken</source>
+        <translation>Aufdicken</translation>
+    </message>
+    <message>
+        <source>lay material of one thickness over faces</source>
+        <translation>Werkstoff einer Dicke auf Flächen legen</translation>
+    </message>
+    <message>
+        <source>Cut</source>
+        <translation>Ausschnitt</translation>
+    </message>
+    <message>
+        <source>bodies</source>
+        <translation>Körper</translation>
+    </message>
+    <message>
+        <source>body</source>
+        <translation>Körper</translation>
+    </message>
+    <message>
+        <source>others</source>
+        <translation>andere</translation>
+    </message>
+    <message>
+        <source>surface_bodies</source>
+        <translation>Flächenkörper</translation>
+    </message>
+    <message>
+        <source>kind</source>
+        <translation>Art</translation>
+    </message>
+    <message>
+        <source>linear</source>
+        <translation>in einer Reihe</translation>
+    </message>
+    <message>
+        <source>circular</source>
+        <translation>im Kreis</translation>
+    </message>
+    <message>
+        <source>operation</source>
+        <translation>Werkstoff</translation>
+    </message>
+    <message>
+        <source>add</source>
+        <translation>hinzufügen</translation>
+    </message>
+    <message>
+        <source>cut</source>
+        <translation>abziehen</translation>
+    </message>
+    <message>
+        <source>common</source>
+        <translation>Gemeinsames</translation>
+    </message>
+    <message>
+        <source>new body</source>
+        <translation>neuer Körper</translation>
+    </message>
+    <message>
+        <source>reach</source>
+        <translation>Reichweite</translation>
+    </message>
+    <message>
+        <source>levels</source>
+        <translation>Höhen</translation>
+    </message>
+    <message>
+        <source>up to</source>
+        <translation>bis zu</translation>
+    </message>
+    <message>
+        <source>through</source>
+        <translation>durch</translation>
+    </message>
+    <message>
+        <source>result</source>
+        <translation>Ergebnis</translation>
+    </message>
+    <message>
+        <source>join</source>
+        <translation>verbinden</translation>
+    </message>
+    <message>
+        <source>side</source>
+        <translation>Seite</translation>
+    </message>
+    <message>
+        <source>outwards</source>
+        <translation>nach außen</translation>
+    </message>
+    <message>
+        <source>inwards</source>
+        <translation>nach innen</translation>
+    </message>
+    <message>
+        <source>both sides</source>
+        <translation>beide Seiten</translation>
+    </message>
+    <message>
+        <source>count</source>
+        <translation>Anzahl</translation>
+    </message>
+    <message>
+        <source>edges</source>
+        <translation>Kanten</translation>
+    </message>
+    <message>
+        <source>faces</source>
+        <translation>Flächen</translation>
+    </message>
+    <message>
+        <source>open</source>
+        <translation>offen</translation>
+    </message>
+    <message>
+        <source>both_ways</source>
+        <translation>beidseitig</translation>
+    </message>
+    <message>
+        <source>copy</source>
+        <translation>Kopie</translation>
+    </message>
+    <message>
+        <source>keep_others</source>
+        <translation>andere behalten</translation>
+    </message>
+    <message>
+        <source>keep_surfaces</source>
+        <translation>Flächen behalten</translation>
+    </message>
+    <message>
+        <source>model</source>
+        <translation>Modell</translation>
+    </message>
+    <message>
+        <source>diameter</source>
+        <translation>Durchmesser</translation>
+    </message>
+    <message>
+        <source>draft</source>
+        <translation>Schräge</translation>
+    </message>
+    <message>
+        <source>from</source>
+        <translation>von</translation>
+    </message>
+    <message>
+        <source>gap</source>
+        <translation>Spalt</translation>
+    </message>
+    <message>
+        <source>leg</source>
+        <translation>Schenkel</translation>
+    </message>
+    <message>
+        <source>middle</source>
+        <translation>Mitte</translation>
+    </message>
+    <message>
+        <source>spacing</source>
+        <translation>Teilung</translation>
+    </message>
+    <message>
+        <source>thickness</source>
+        <translation>Dicke</translation>
+    </message>
+    <message>
+        <source>to</source>
+        <translation>bis</translation>
+    </message>
+    <message>
+        <source>x</source>
+        <translation>x</translation>
+    </message>
+    <message>
+        <source>y</source>
+        <translation>y</translation>
+    </message>
+    <message>
+        <source>z</source>
+        <translation>z</translation>
+    </message>
+    <message>
+        <source>axis</source>
+        <translation>Achse</translation>
+    </message>
+    <message>
+        <source>direction</source>
+        <translation>Richtung</translation>
+    </message>
+    <message>
+        <source>neutral</source>
+        <translation>neutral</translation>
+    </message>
+    <message>
+        <source>target</source>
+        <translation>Ziel</translation>
+    </message>
+    <message>
+        <source>sketch</source>
+        <translation>Skizze</translation>
+    </message>
+    <message>
+        <source>source</source>
+        <translation>Quelle</translation>
+    </message>
+</context>
+</TS>

@@ -1,0 +1,136 @@
+// The window in another language: every word of the core it shows has its translation, and the
+// tools are still told apart.
+#include "look/catalogue.h"
+#include "look/theme.h"
+
+#include <set>
+
+#include "fit/surface_kind.h"
+#include "jobs.h"
+#include "model/steps/kinds.h"
+#include "project/datums.h"
+#include "sketch/constraint_kinds.h"
+#include "tools/tool.h"
+
+namespace lostline {
+namespace {
+
+/// Everything that the description of a kind of step names.
+struct Names : model::Description {
+  std::set<std::string> words;
+  void number(const model::NumberInfo& info, model::Quantity&) override { words.insert(info.name); }
+  void count(const model::CountInfo& info, int&) override { words.insert(info.name); }
+  void flag(const char* name, bool&) override { words.insert(name); }
+  void reference(const model::ReferenceInfo& info, model::Reference&) override {
+    words.insert(info.name);
+  }
+  void edges(const char* name, std::vector<model::EdgeRef>&) override { words.insert(name); }
+  void faces(const char* name, std::vector<std::string>&) override { words.insert(name); }
+  void bodies(const model::BodiesInfo& info, std::vector<std::string>&) override {
+    words.insert(info.name);
+  }
+  void imported(const char* name, std::shared_ptr<const model::Imported>&) override {
+    words.insert(name);
+  }
+
+ private:
+  void choose(const model::ChoiceInfo& info, int&) override {
+    words.insert(info.name);
+    for (const char* word : info.words) words.insert(word);
+  }
+};
+
+TEST(GermanCatalogue, HasEveryWordOfTheCore) {
+  app::apply_theme();  // the resources
+  const app::Catalogue german(QStringLiteral("de"));
+  ASSERT_FALSE(german.isEmpty());
+  Names names;
+  for (const model::FeatureKind* kind : model::feature_kinds()) {
+    model::Feature feature = kind->make();
+    feature.describe(names);
+    names.words.insert({kind->title, kind->tip});
+  }
+  for (const app::Tool& tool : app::tools()) names.words.insert({tool.name, tool.tip});
+  for (const sketch::ConstraintKind& kind : sketch::constraint_kinds())
+    names.words.insert(kind.name);
+  for (const auto finish : {survey::Finish::Machined, survey::Finish::AsCast,
+                            survey::Finish::Formed, survey::Finish::Unknown})
+    names.words.insert(survey::finish_name(finish));
+  for (const auto kind : {fit::Kind::Plane, fit::Kind::Cylinder, fit::Kind::Cone, fit::Kind::Sphere,
+                          fit::Kind::Torus, fit::Kind::Line, fit::Kind::Circle})
+    names.words.insert(fit::kind_name(kind));
+  for (const auto state : {model::StepState::Sound, model::StepState::Stale,
+                           model::StepState::Broken, model::StepState::Parked})
+    names.words.insert(model::state_name(state));
+  for (const auto type :
+       {project::Construction::Type::Midplane, project::Construction::Type::BoltCircle,
+        project::Construction::Type::Targets})
+    names.words.insert(project::construction_name(type));
+  for (const std::string& word : names.words)
+    EXPECT_TRUE(german.has(QString::fromStdString(word))) << word;
+}
+
+TEST(GermanCatalogue, CountsOneAndMany) {
+  app::apply_theme();
+  app::Catalogue german(QStringLiteral("de"));
+  QCoreApplication::installTranslator(&german);
+  EXPECT_EQ(QCoreApplication::translate("x", "%n selected", nullptr, 3),
+            QStringLiteral("3 gew\u00e4hlt"));
+  EXPECT_EQ(QCoreApplication::translate("x", "%n row(s) copied", nullptr, 1),
+            QStringLiteral("1 Zeile kopiert"));
+  EXPECT_EQ(QCoreApplication::translate("x", "%n row(s) copied", nullptr, 7),
+            QStringLiteral("7 Zeilen kopiert"));
+  std::set<QString> titles;
+  for (const app::Tool& tool : app::tools())
+    EXPECT_TRUE(titles.insert(tool.title()).second) << tool.name;
+  QCoreApplication::removeTranslator(&german);
+  EXPECT_TRUE(app::Catalogue(QStringLiteral("xx")).isEmpty());
+}
+
+}  // namespace
+
+TEST(GermanWindow, SpeaksGermanWithPointsInItsNumbers) {
+  app::apply_theme();
+  app::Catalogue german(QStringLiteral("de"));
+  QCoreApplication::installTranslator(&german);
+  {
+    app::MainWindow window;
+    window.show();
+    testing::WindowDriver driver(window);
+    EXPECT_EQ(window.rail().toolNames(app::kReceive).front(), QStringLiteral("Zustand"));
+    EXPECT_TRUE(window.menuBar()->actions().front()->text().contains(QStringLiteral("Datei")));
+    QTemporaryDir folder;
+    const QString path = folder.filePath(QStringLiteral("plate.stl"));
+    ASSERT_TRUE(io::write_stl(path.toStdString(), testing::plate_mesh(0.01)));
+    window.openFile(path);
+    ASSERT_TRUE(driver.settle());
+    ASSERT_NE(window.card(), nullptr);
+    EXPECT_EQ(window.card()->accessibleName(), QStringLiteral("Zustand"));
+    bool point = false;
+    for (const QLabel* label : window.card()->findChildren<QLabel*>()) {
+      point = point || label->text().contains(QStringLiteral("60.0"));
+      EXPECT_FALSE(label->text().contains(QStringLiteral("60,0")));
+    }
+    EXPECT_TRUE(point);
+    window.desk().clear();
+    // No card is wider than its column.
+    const auto found = survey::split_into_regions(*window.session().document().scan->mesh,
+                                                  window.session().document().scan->topology);
+    ASSERT_TRUE(found);
+    window.session().commit(QStringLiteral("survey"),
+                            project::with_new_split(window.session().document(),
+                                                    std::make_shared<survey::Survey>(*found)));
+    for (const app::Tool& tool : app::tools()) {
+      if (!tool.possible(window.session())) continue;
+      Q_EMIT window.rail().toolChosen(tool);
+      driver.settle();
+      ASSERT_NE(window.card(), nullptr) << tool.name;
+      const auto* area = window.card()->findChild<QScrollArea*>();
+      EXPECT_LE(area->widget()->minimumSizeHint().width(), area->viewport()->width()) << tool.name;
+      window.desk().clear();
+    }
+  }
+  QCoreApplication::removeTranslator(&german);
+}
+
+}  // namespace lostline

@@ -1,0 +1,48 @@
+"""No text of the window is missing from a catalogue, none is left over, and each keeps its places for values."""
+import collections
+import pathlib
+import re
+import subprocess
+import sys
+import tempfile
+import xml.etree.ElementTree as ElementTree
+
+LUPDATE = "/usr/lib/qt6/bin/lupdate"
+
+
+def messages(path):
+    found = {}
+    for message in ElementTree.parse(path).getroot().iter("message"):
+        translation = message.find("translation")
+        forms = [form.text or "" for form in translation.findall("numerusform")] or [translation.text or ""]
+        found[message.find("source").text] = (message.get("numerus") == "yes", forms)
+    return found
+
+
+def main(root):
+    root = pathlib.Path(root)
+    with tempfile.TemporaryDirectory() as folder:
+        extracted = pathlib.Path(folder) / "all.ts"
+        subprocess.run([LUPDATE, "-silent", "-locations", "none", "-no-obsolete", "-recursive", str(root / "src/app"), "-ts",
+                        str(extracted)], check=True, capture_output=True)
+        sources = messages(extracted)
+    assert len(sources) > 800, "the texts of the window were not found"
+    faults = []
+    catalogues = sorted((root / "src/app/resources/translations").glob("lostline_*.ts"))
+    assert catalogues, "there is no catalogue"
+    for path in catalogues:
+        known = messages(path)
+        faults += [f"{path.name}: missing: {s!r}" for s in sources if s not in known or not all(known[s][1])]
+        faults += [f"{path.name}: left over: {s!r}" for s in known if s not in sources]
+        places = lambda text: collections.Counter(re.findall(r"%(?:\d|n)", text))
+        for source, (numerus, forms) in known.items():
+            if len(forms) != (2 if numerus else 1):
+                faults.append(f"{path.name}: {source!r} has {len(forms)} forms")
+            faults += [f"{path.name}: {source!r} loses or gains a value in {form!r}" for form in forms
+                       if places(form) != places(source)]
+    print("\n".join(faults) or f"{len(sources)} texts in {len(catalogues)} catalogue(s)")
+    return 1 if faults else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1]))
