@@ -75,11 +75,12 @@ EvidencePanel::EvidencePanel(Session& session, QWidget* parent)
   head->addWidget(words_, 1);
   head->addWidget(grouping_);
   layout->addLayout(head);
-  narrowed_ = new QPushButton(tr("only what suits the waiting input \u00b7 show all"));
+  narrowed_ = new QPushButton(tr("only what suits the input \u00b7 show all"));
   narrowed_->setObjectName(QStringLiteral("quietButton"));
   narrowed_->setAccessibleName(tr("Show all evidence again"));
   narrowed_->setToolTip(
       tr("The card waits for a pick: only regions and fits that it takes are listed"));
+  narrowed_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
   narrowed_->hide();
   layout->addWidget(narrowed_);
   connect(narrowed_, &QPushButton::clicked, this, [this] { setWanted({}); });

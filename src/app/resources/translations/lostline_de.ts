@@ -964,8 +964,8 @@ größtes Aufmaß %6, größtes Untermaß %7</translation>
         <translation>nach Muster</translation>
     </message>
     <message>
-        <source>only what suits the waiting input · show all</source>
-        <translation>nur was zur wartenden Eingabe passt · alles zeigen</translation>
+        <source>only what suits the input · show all</source>
+        <translation>nur Passendes · alles zeigen</translation>
     </message>
     <message>
         <source>Show all evidence again</source>
