@@ -27,7 +27,8 @@ using project::Document;
 struct Arguments {
   std::string path, out, scan, frame, plane = "xy", sketch, row, file, name;
   double level = 0, sensitivity = 0.5, tolerance = 0, value = 0, reach = 1;
-  bool propose = false, certain = false, all = false, bare = false;
+  bool propose = false, certain = false, all = false, bare = false, solid = false;
+  bool overwrite = false;
   std::vector<std::size_t> numbers;
   std::optional<double> from, to;
 };
@@ -163,7 +164,8 @@ Result<Document> frame(const Common& common, const Arguments& a, const Document&
   if (!a.propose) {
     auto fits = NamedFits::open(common, a.path, a.sensitivity);
     if (!fits) return fits.error();
-    return with_frame_of(a.frame, *std::make_shared<NamedFits>(*std::move(fits)));
+    NamedFits named = *std::move(fits);
+    return with_frame_of(a.frame, named);
   }
   const auto systems = project::propose_frames(d);
   if (systems.empty())
@@ -217,9 +219,9 @@ Result<Document> extrude(const Arguments& a, const Document& d) {
                  "Sketch " + traced.name + " has no closed outline to extrude."};
   model::Extrude e;
   e.sketch = traced.id;
-  // The largest outline, and unless --solid says otherwise those inside it as openings.
+  // The largest outline; those inside it are openings unless --solid says otherwise.
   e.loops = {loops.front().uses.front().entity};
-  if (!a.all) {
+  if (!a.solid) {
     const sketch::Polygon outer = sketch::polygon_of(traced.sketch, loops.front());
     for (std::size_t i = 1; i < loops.size(); ++i) {
       const sketch::Polygon inner = sketch::polygon_of(traced.sketch, loops[i]);
@@ -340,7 +342,7 @@ void report_faces(Common& common, const Arguments& a) {
 }
 
 void make(Common& common, const Arguments& a) {
-  if (std::filesystem::exists(a.path) && !a.all)
+  if (std::filesystem::exists(a.path) && !a.overwrite)
     return fail(common, {ErrorCode::InvalidInput,
                          a.path + " exists. Name another file, or say --overwrite."});
   const Stopwatch watch;
@@ -395,7 +397,7 @@ void add_project(CLI::App& app, Common& common) {
   {
     const auto [sub, a] = act("new", "a new project of a scan");
     sub->add_option("SCAN", a->scan, "scan; its unit is guessed as in the window")->required();
-    sub->add_flag("--overwrite", a->all, "write over a project that exists");
+    sub->add_flag("--overwrite", a->overwrite, "write over a project that exists");
     sub->callback([&common, a = a] { make(common, *a); });
   }
   {
@@ -439,7 +441,7 @@ void add_project(CLI::App& app, Common& common) {
     sub->add_option("--sketch", a->sketch, "its name; the first one without");
     sub->add_option("--from", a->from, "mm: decided instead of read");
     sub->add_option("--to", a->to, "mm: decided instead of read");
-    sub->add_flag("--solid", a->all, "without the outlines inside as openings");
+    sub->add_flag("--solid", a->solid, "without the outlines inside as openings");
     sub->add_option("--name", a->name, "of the step");
   }
   {

@@ -1,12 +1,12 @@
 // The window in another language: every word of the core it shows has its translation, and the
 // tools are still told apart.
 #include "look/catalogue.h"
-#include "look/theme.h"
 
 #include <set>
 
 #include "fit/surface_kind.h"
 #include "jobs.h"
+#include "look/theme.h"
 #include "model/steps/kinds.h"
 #include "project/datums.h"
 #include "sketch/constraint_kinds.h"
@@ -56,9 +56,7 @@ TEST(GermanCatalogue, HasEveryWordOfTheCore) {
   for (const auto finish : {survey::Finish::Machined, survey::Finish::AsCast,
                             survey::Finish::Formed, survey::Finish::Unknown})
     names.words.insert(survey::finish_name(finish));
-  for (const auto kind : {fit::Kind::Plane, fit::Kind::Cylinder, fit::Kind::Cone, fit::Kind::Sphere,
-                          fit::Kind::Torus, fit::Kind::Line, fit::Kind::Circle})
-    names.words.insert(fit::kind_name(kind));
+  for (const fit::SurfaceKind& kind : fit::surface_kinds()) names.words.insert(kind.name);
   for (const auto state : {model::StepState::Sound, model::StepState::Stale,
                            model::StepState::Broken, model::StepState::Parked})
     names.words.insert(model::state_name(state));

@@ -14,18 +14,8 @@ using testing::Jobs;
 
 class Drawing : public Jobs {
  protected:
-  app::BenchView& bench() { return window_.bench(); }
   void drag(const QPointF& from, const QPointF& to) {
-    QTest::mousePress(&bench(), Qt::LeftButton, {}, from.toPoint());
-    for (int i = 1; i <= 4; ++i) {
-      const QPointF at = from + (to - from) * i / 4.0;
-      QMouseEvent move(QEvent::MouseMove, at, bench().mapToGlobal(at), Qt::NoButton, Qt::LeftButton,
-                       {});
-      QApplication::sendEvent(&bench(), &move);
-    }
-    QTest::mouseRelease(&bench(), Qt::LeftButton, {}, to.toPoint());
-    QTest::qWait(30);
-    driver_->settle();
+    Jobs::drag(Qt::LeftButton, from.toPoint(), to.toPoint());
   }
   /// The text of the only dimension, once painted.
   app::Drafting::Placed text() {

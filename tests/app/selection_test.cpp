@@ -14,31 +14,7 @@ using testing::Jobs;
 
 class SelectionTest : public Jobs {
  protected:
-  app::BenchView& bench() { return window_.bench(); }
   app::Selection& selection() { return window_.session().selection(); }
-  QTreeWidget* evidence() { return window_.findChild<QTreeWidget*>(QStringLiteral("evidence")); }
-  QTreeWidgetItem* row(const QString& text) {
-    for (QTreeWidgetItemIterator it(evidence()); *it != nullptr; ++it) {
-      if ((*it)->text(0).contains(text)) return *it;
-    }
-    return nullptr;
-  }
-  void clickRow(QTreeWidgetItem* item, Qt::KeyboardModifiers modifiers = {}) {
-    evidence()->scrollToItem(item);
-    QTest::mouseClick(evidence()->viewport(), Qt::LeftButton, modifiers,
-                      evidence()->visualItemRect(item).center());
-  }
-  void drag(const QPoint& from, const QPoint& to, Qt::KeyboardModifiers modifiers = {}) {
-    QTest::mousePress(&bench(), Qt::LeftButton, modifiers, from);
-    for (int i = 1; i <= 4; ++i) {
-      const QPointF at = QPointF(from) + (QPointF(to) - QPointF(from)) * i / 4.0;
-      QMouseEvent move(QEvent::MouseMove, at, bench().mapToGlobal(at), Qt::NoButton, Qt::LeftButton,
-                       modifiers);
-      QApplication::sendEvent(&bench(), &move);
-    }
-    QTest::mouseRelease(&bench(), Qt::LeftButton, modifiers, to);
-    QTest::qWait(20);
-  }
 };
 
 TEST_F(SelectionTest, IsTheSameOnTheBenchAndInTheLists) {
@@ -92,7 +68,8 @@ TEST_F(SelectionTest, ABoxWithShiftTakesWhatLiesInsideIt) {
   driver_->stage(app::kSurvey);
   bench().lookAt(Vec3(0.3, -0.5, 1).normalized(), Vec3::UnitY());
   QTest::qWait(30);
-  drag({20, 20}, QPoint(bench().width() - 20, bench().height() - 20), Qt::ShiftModifier);
+  drag(Qt::LeftButton, {20, 20}, QPoint(bench().width() - 20, bench().height() - 20),
+       Qt::ShiftModifier);
   std::size_t regions = 0;
   for (const auto& r : driver_->document().survey->regions) regions += r.triangles > 0 ? 1 : 0;
   EXPECT_EQ(selection().items().size(), regions);
@@ -104,7 +81,7 @@ TEST_F(SelectionTest, ABoxWithShiftTakesWhatLiesInsideIt) {
                                                  driver_->document().scan->mesh->centroid(t));
     box = box.united(QRectF(at - QPointF(6, 6), QSizeF(12, 12)));
   }
-  drag(box.topLeft().toPoint(), box.bottomRight().toPoint(), Qt::ShiftModifier);
+  drag(Qt::LeftButton, box.topLeft().toPoint(), box.bottomRight().toPoint(), Qt::ShiftModifier);
   EXPECT_TRUE(selection().has({Item::Kind::Region, bore}));
   EXPECT_LT(selection().items().size(), regions);
   // The camera stood still.
@@ -165,6 +142,29 @@ TEST_F(SelectionTest, AToolStartsWithWhatIsSelected) {
   ASSERT_TRUE(driver_->settle());
   EXPECT_EQ(window_.desk().tool(), app::find_tool("Measure"));
   EXPECT_TRUE(cardText().contains(QStringLiteral("10.0"))) << cardText().toStdString();
+}
+
+TEST_F(SelectionTest, TheMenuOfARowIsOfThatRow) {
+  open();
+  survey();
+  const std::uint32_t bore = region(Vec3::Zero());
+  selection().set({{Item::Kind::Region, region({0, 0, 1})}});
+  QTreeWidgetItem* line = nullptr;
+  for (QTreeWidgetItemIterator it(evidence()); *it != nullptr; ++it) {
+    if ((*it)->text(0).endsWith(QString::number(bore)) && (*it)->childCount() == 0) line = *it;
+  }
+  ASSERT_NE(line, nullptr);
+  evidence()->scrollToItem(line);
+  std::vector<Item> offered_for;
+  auto* panel = window_.findChild<app::EvidencePanel*>();
+  QObject::connect(panel, &app::EvidencePanel::menuWanted, panel, [&](QMenu* menu) {
+    offered_for = selection().items();
+    QTimer::singleShot(50, menu, &QMenu::close);
+  });
+  const QPoint at = evidence()->visualItemRect(line).center();
+  QTest::mouseClick(evidence()->viewport(), Qt::RightButton, {}, at);
+  Q_EMIT evidence()->customContextMenuRequested(at);
+  EXPECT_EQ(offered_for, (std::vector<Item>{{Item::Kind::Region, bore}}));
 }
 
 TEST_F(SelectionTest, WhatIsHiddenIsNotDrawnNotPickedAndRemembered) {
@@ -246,7 +246,7 @@ TEST_F(SelectionTest, TheClipPlaneIsDraggedAndShowsTheCutOfTheModel) {
   const QPoint handle = bench().clipHandle().toPoint();
   const Vec3 n = bench().clip()->normal;
   const QPointF along = before.toScreen(5 * n) - before.toScreen(Vec3::Zero());
-  drag(handle, handle + along.toPoint());
+  drag(Qt::LeftButton, handle, handle + along.toPoint());
   EXPECT_NEAR(bench().clip()->offset - level, 5, 0.5);
   EXPECT_LT(bench().camera().rotation.angularDistance(before.rotation), 1e-12);
   driver_->key(Qt::Key_W);

@@ -11,35 +11,7 @@ namespace {
 
 using testing::Jobs;
 
-class Ways : public Jobs {
- protected:
-  app::BenchView& bench() { return window_.bench(); }
-  void drag(Qt::MouseButton button, const QPoint& from, const QPoint& to,
-            Qt::KeyboardModifiers modifiers = {}) {
-    QTest::mousePress(&bench(), button, modifiers, from);
-    for (int i = 1; i <= 4; ++i) {
-      // QTest's moves carry no buttons.
-      const QPointF at = QPointF(from) + (QPointF(to) - QPointF(from)) * i / 4.0;
-      QMouseEvent move(QEvent::MouseMove, at, bench().mapToGlobal(at), Qt::NoButton, button,
-                       modifiers);
-      QApplication::sendEvent(&bench(), &move);
-    }
-    QTest::mouseRelease(&bench(), button, modifiers, to);
-    QTest::qWait(20);
-  }
-  QTreeWidget* evidence() { return window_.findChild<QTreeWidget*>(QStringLiteral("evidence")); }
-  QTreeWidgetItem* row(const QString& text) {
-    for (QTreeWidgetItemIterator it(evidence()); *it != nullptr; ++it) {
-      if ((*it)->text(0).contains(text)) return *it;
-    }
-    return nullptr;
-  }
-  void clickRow(QTreeWidgetItem* item, Qt::KeyboardModifiers modifiers = {}) {
-    evidence()->scrollToItem(item);
-    QTest::mouseClick(evidence()->viewport(), Qt::LeftButton, modifiers,
-                      evidence()->visualItemRect(item).center());
-  }
-};
+class Ways : public Jobs {};
 
 TEST_F(Ways, TheLeftButtonTurnsAboutThePlaceUnderItAndTheRightOnePans) {
   open();

@@ -239,6 +239,26 @@ TEST_F(Edits, SketchDimensionsBecomeRowsAndDecisionsHold) {
   ASSERT_TRUE(inked) << inked.error().message;
   EXPECT_NEAR(inked->find_sketch(added->id)->sketch.find_entity(circle)->radius, 8, 1e-9);
   EXPECT_DOUBLE_EQ(*inked->dimensions.front().reading, *row.reading);
+  // Typed in the sketch it is a decision, taken away there it is none; its text stays where it is
+  // put.
+  sketch::Sketch typed = added->document.find_sketch(added->id)->sketch;
+  typed.find_constraint(radius)->driving = true;
+  typed.find_constraint(radius)->value = 8.25;
+  const auto decided = project::edit_sketch(added->document, added->id, typed);
+  ASSERT_TRUE(decided) << decided.error().message;
+  EXPECT_NEAR(*decided->dimensions.front().intent, 16.5, 1e-9);
+  EXPECT_DOUBLE_EQ(*decided->dimensions.front().reading, *row.reading);
+  const Document placed = project::place_texts(
+      *decided, added->id, {{radius, Vec2(3, 4)}, {sketch::Id{9999}, Vec2(0, 0)}});
+  EXPECT_EQ(placed.find_sketch(added->id)->text_places,
+            (std::map<sketch::Id, Vec2>{{radius, Vec2(3, 4)}}));
+  sketch::Sketch freed = decided->find_sketch(added->id)->sketch;
+  EXPECT_TRUE(freed.find_constraint(radius)->driving);
+  freed.find_constraint(radius)->driving = false;
+  const auto lifted = project::edit_sketch(placed, added->id, freed);
+  ASSERT_TRUE(lifted) << lifted.error().message;
+  EXPECT_FALSE(lifted->dimensions.front().intent);
+  EXPECT_EQ(lifted->find_sketch(added->id)->text_places.size(), 1U);
   // The row goes with its constraint, and a sketch in use stays.
   sketch::Sketch without = added->document.find_sketch(added->id)->sketch;
   without.remove(radius);

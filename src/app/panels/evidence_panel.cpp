@@ -370,6 +370,7 @@ void EvidencePanel::removeSelected() {
 void EvidencePanel::showMenu(const QPoint& at) {
   QTreeWidgetItem* item = tree_->itemAt(at);
   if (item == nullptr) return;
+  session_.selection().set(chosenItems());  // the right button chooses rows too
   QMenu menu(this);
   Q_EMIT menuWanted(&menu);
   if (item_of(item).kind == Kind::OtherScan) addScanActions(menu, *item);

@@ -195,7 +195,8 @@ RoutePanel::RoutePanel(Session& session, QWidget* parent)
   connect(list_, &QWidget::customContextMenuRequested, this, [this](const QPoint& at) {
     const QListWidgetItem* item = list_->itemAt(at);
     if (item == nullptr) return;
-    Q_EMIT chosen({Item::Kind::Step, item->data(kStepId).toULongLong()});
+    // Chosen for the menu only: it is no pick for a card that runs.
+    session_.selection().set({{Item::Kind::Step, item->data(kStepId).toULongLong()}});
     QMenu menu(this);
     Q_EMIT menuWanted(&menu);
     menu.addActions(list_->actions());

@@ -1,5 +1,7 @@
 #include "tools/reference_field.h"
 
+#include "fit/surface_kind.h"
+
 namespace lostline::app {
 
 namespace {
@@ -24,6 +26,11 @@ ReferenceField::ReferenceField(Wants wants, const QString& name) : wants_(wants)
     reference_.datum = datum;
     Q_EMIT referenceChanged();
   });
+}
+
+bool ReferenceField::takes(const fit::SurfaceFit& fit) const {
+  if (wants_ == Wants::Plane) return fit.surface.kind == fit::Kind::Plane;
+  return wants_ != Wants::Axis || fit::about(fit.surface.kind).direction != nullptr;
 }
 
 void ReferenceField::setWaiting(bool on) {

@@ -19,9 +19,7 @@ class ReferenceField : public QComboBox {
   /// Takes what was picked, if it suits. True when taken.
   bool offer(const Pick& pick, const model::Model& solid, const project::Document& document);
   bool offer(const project::FitRef& ref, const project::Document& document);
-  [[nodiscard]] bool takes(const fit::SurfaceFit& fit) const {
-    return wants_ != Wants::Plane || fit.surface.kind == fit::Kind::Plane;
-  }
+  [[nodiscard]] bool takes(const fit::SurfaceFit& fit) const;
   /// A field alone on its card waits whenever it shows; of several one at a time does.
   void setWaiting(bool on);
   [[nodiscard]] bool waiting() const { return waiting_ && isVisible(); }

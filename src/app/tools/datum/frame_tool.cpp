@@ -1,6 +1,7 @@
 #include <QCheckBox>
 #include <QComboBox>
 
+#include "fit/surface_kind.h"
 #include "look/theme.h"
 #include "project/datums.h"
 #include "tools/tool.h"
@@ -23,12 +24,15 @@ QComboBox* axis_box(datum::Axis axis, const QString& name) {
 class FrameTool : public ToolCard {
  public:
   explicit FrameTool(Workplace place) : ToolCard(place, tr("Frame"), tr("Datum")) {
-    primary_ = new PickField(tr("pick a plane or axis"), 1, tr("primary"));
+    const auto directed = [](const fit::SurfaceFit& fit) {
+      return fit::about(fit.surface.kind).direction != nullptr;
+    };
+    primary_ = new PickField(tr("pick a plane or axis"), 1, tr("primary"), directed);
     addRow(tr("A primary"), primary_);
     primary_axis_ = axis_box(datum::Axis::MinusZ, tr("primary axis"));
     primary_axis_->setToolTip(tr("What the outward normal or the axis of the primary becomes"));
     addRow(tr("becomes"), primary_axis_);
-    secondary_ = new PickField(tr("pick a plane, or two axes"), 2, tr("secondary"));
+    secondary_ = new PickField(tr("pick a plane, or two axes"), 2, tr("secondary"), directed);
     addRow(tr("B secondary"), secondary_);
     secondary_axis_ = axis_box(datum::Axis::X, tr("secondary axis"));
     addRow(tr("becomes"), secondary_axis_);
