@@ -6,6 +6,7 @@
 
 #include <BRepBuilderAPI_NurbsConvert.hxx>
 #include <filesystem>
+#include <numbers>
 
 #include "deviation/deviation.h"
 #include "fit/surface_fit.h"
@@ -13,8 +14,11 @@
 #include "io/formats.h"
 #include "model/model_impl.h"
 #include "project/document.h"
+#include "profiles.h"
 #include "project/model_target.h"
+#include "section/resolve.h"
 #include "simulate/parts.h"
+#include "sketch/solver.h"
 #include "survey_score.h"
 
 namespace lostline {
@@ -127,6 +131,59 @@ void BM_Section(benchmark::State& state) {
   }
 }
 BENCHMARK(BM_Section)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+/// An outline of some 5 000 section points: 40 sides with rounded corners.
+section::Polyline long_outline() {
+  testing::TrueProfile profile;
+  std::vector<Vec2> corners;
+  std::vector<double> rounds;
+  for (int k = 0; k < 40; ++k) {
+    const double t = 2 * std::numbers::pi * k / 40;
+    corners.push_back((k % 2 == 0 ? 400.0 : 340.0) * Vec2(std::cos(t), std::sin(t)));
+    rounds.push_back(k % 3 == 0 ? 8 : 0);
+  }
+  profile.loops.push_back(testing::cornered(corners, rounds));
+  testing::ProfileScan how;
+  how.spacing = 1.3;
+  const auto mesh = std::make_shared<const scan::Mesh>(testing::scan_of(profile, how));
+  return section::SectionIndex(mesh).cut(Placement{}).polylines.front();
+}
+
+void BM_ResolveLongOutline(benchmark::State& state) {
+  const section::Polyline line = long_outline();
+  std::size_t pieces = 0;
+  for (auto _ : state) pieces = section::resolve(line)->size();
+  state.counters["points"] = static_cast<double>(line.points.size());
+  state.counters["pieces"] = static_cast<double>(pieces);
+}
+BENCHMARK(BM_ResolveLongOutline)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+/// A chain of 300 lines with lengths, levels and uprights held, dragged at its middle.
+void BM_DragThreeHundredEntities(benchmark::State& state) {
+  sketch::Sketch s;
+  std::vector<sketch::Id> points{s.add_point({0, 0})};
+  for (int k = 0; k < 300; ++k) {
+    points.push_back(s.add_point(Vec2(5.0 * ((k + 2) / 2), 4.0 * ((k + 1) / 2))));
+    const sketch::Id line = s.add_line(points[points.size() - 2], points.back());
+    s.add_constraint(k % 2 == 0 ? sketch::ConstraintType::Horizontal
+                                : sketch::ConstraintType::Vertical,
+                     line);
+    if (k % 3 != 0)
+      s.add_constraint(sketch::ConstraintType::Distance, line, 0, k % 2 == 0 ? 5 : 4, true);
+  }
+  const sketch::Id grip = points[150];
+  const Vec2 from = s.position(grip);
+  double turn = 0;
+  for (auto _ : state) {
+    turn += 0.3;
+    const auto moved =
+        sketch::drag(s, grip, from + 3 * Vec2(std::cos(turn), std::sin(turn)), false);
+    benchmark::DoNotOptimize(moved->sketch.points.size());
+  }
+  state.counters["constraints"] = static_cast<double>(s.constraints.size());
+}
+BENCHMARK(BM_DragThreeHundredEntities)->Unit(benchmark::kMillisecond)->UseRealTime();
+
 
 void BM_Deviation(benchmark::State& state) {
   scan();  // made before the clock runs

@@ -4,10 +4,14 @@
 #include <clocale>
 
 #include "look/catalogue.h"
+#include "look/preferences.h"
 #include "look/theme.h"
 #include "windows/main_window.h"
 
 int main(int argc, char** argv) {
+  if (const int percent = lostline::app::preferred_size_percent();
+      percent != 100 && !qEnvironmentVariableIsSet("QT_SCALE_FACTOR"))
+    qputenv("QT_SCALE_FACTOR", QByteArray::number(percent / 100.0));
   QApplication application(argc, argv);
   std::setlocale(LC_NUMERIC,
                  "C");  // files are written with points, whatever the desktop's language

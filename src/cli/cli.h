@@ -36,6 +36,7 @@ void add_survey(CLI::App& app, Common& common);
 void add_relate(CLI::App& app, Common& common);
 void add_align(CLI::App& app, Common& common);
 void add_section(CLI::App& app, Common& common);
+void add_outline(CLI::App& app, Common& common);
 void add_replay(CLI::App& app, Common& common);
 void add_valley(CLI::App& app, Common& common);
 void add_deviate(CLI::App& app, Common& common);

@@ -13,6 +13,7 @@ int main(int argc, char** argv) {
   add_relate(app, common);
   add_align(app, common);
   add_section(app, common);
+  add_outline(app, common);
   add_replay(app, common);
   add_valley(app, common);
   add_deviate(app, common);

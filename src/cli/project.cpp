@@ -13,6 +13,7 @@
 #include "project/sketch_plane.h"
 #include "reading/evidence.h"
 #include "reading/row_nominals.h"
+#include "sketch/dimension_scheme.h"
 #include "sketch/solver.h"
 #include "store/project_file.h"
 
@@ -26,8 +27,9 @@ using project::Document;
 
 struct Arguments {
   std::string path, out, scan, frame, plane = "xy", sketch, row, file, name;
-  double level = 0, sensitivity = 0.5, tolerance = 0, value = 0, reach = 1;
+  double level = 0, offset = 0, sensitivity = 0.5, tolerance = 0, value = 0, reach = 1;
   bool propose = false, certain = false, all = false, bare = false, solid = false;
+  bool outer = false;
   bool overwrite = false;
   std::vector<std::size_t> numbers;
   std::optional<double> from, to;
@@ -175,7 +177,8 @@ Result<Document> frame(const Common& common, const Arguments& a, const Document&
   return project::set_frame(d, systems.front().specification);
 }
 
-Result<Document> section(const Arguments& a, const Document& d) {
+/// @param outline  what the scan covers seen along the plane's normal, instead of a cut.
+Result<Document> section(const Arguments& a, const Document& d, bool outline) {
   if (!d.scan) return Error{ErrorCode::InvalidInput, a.path + " holds no scan to cut."};
   project::TracedSketch traced;
   bool known = false;
@@ -189,14 +192,14 @@ Result<Document> section(const Arguments& a, const Document& d) {
     return Error{ErrorCode::InvalidInput,
                  "\"" + a.plane + "\" is no datum plane: say xy, xz or yz."};
   traced.base = project::datum_placement(traced.plane);
-  traced.level = a.level;
-  const double noise = d.scan->health.noise_sigma;
-  constexpr double kNoises = 8;   // of the scan, that a point may lie from its line
-  constexpr double kLeast = 0.1;  // mm
-  traced.tolerance = a.tolerance > 0 ? a.tolerance : std::max(kLeast, kNoises * noise);
+  traced.level = outline ? 0 : a.level;
+  if (outline) traced.silhouette = project::Silhouette{!a.outer, a.offset};
+  traced.tolerance = a.tolerance > 0 ? a.tolerance : project::resolving_tolerance(d);
   const section::Section cut = project::cut_scan(d, traced);
   if (cut.polylines.empty())
-    return Error{ErrorCode::Failed, "The plane misses the scan. Choose another --level."};
+    return Error{ErrorCode::Failed,
+                 outline ? "Nothing of the outline is left so far inside. Use a smaller --offset."
+                         : "The plane misses the scan. Choose another --level."};
   traced.sketch = sketch::sketch_from_section(cut, traced.tolerance, d.scan->health.spacing);
   if (!a.bare) {
     const auto suggested = sketch::suggest_constraints(traced.sketch);
@@ -207,6 +210,22 @@ Result<Document> section(const Arguments& a, const Document& d) {
   const auto added = project::add_sketch(d, traced);
   if (!added) return added.error();
   return added->document;
+}
+
+Result<Document> dimension(const Arguments& a, const Document& d, Json& said) {
+  const auto found = find_sketch(d, a.sketch);
+  if (!found) return found.error();
+  const project::TracedSketch& traced = **found;
+  sketch::SchemeOptions options;
+  options.turned = traced.turn.has_value();
+  options.nothing = 0.5 * traced.tolerance;
+  const sketch::DimensionScheme scheme = sketch::dimension_scheme(traced.sketch, options);
+  said["added"] = scheme.dimensions.size();
+  said["freedoms"] = scheme.freedoms;
+  sketch::Sketch edited = traced.sketch;
+  for (const sketch::Constraint& c : scheme.dimensions)
+    edited.add_constraint(c.type, c.first, c.second, c.value);
+  return project::edit_sketch(d, traced.id, edited);
 }
 
 Result<Document> extrude(const Arguments& a, const Document& d) {
@@ -425,14 +444,33 @@ void add_project(CLI::App& app, Common& common) {
   {
     const auto [sub, a] =
         editing("section", "cut the scan by a datum plane and keep the sketch",
-                [](const Arguments& a, const Document& d, Json&) { return section(a, d); });
+                [](const Arguments& a, const Document& d, Json&) { return section(a, d, false); });
     sub->add_option("--plane", a->plane, "xy, xz or yz");
     sub->add_option("--level", a->level, "mm from the plane");
     sub->add_option("--resolve", a->tolerance,
-                    "mm that points may lie from their line; 0: by noise")
+                    "mm: departures below are nobody's intent; 0: by noise and spacing")
         ->check(CLI::NonNegativeNumber);
     sub->add_flag("--bare", a->bare, "without the suggested constraints");
     sub->add_option("--name", a->name, "of the sketch");
+  }
+  {
+    const auto [sub, a] = editing(
+        "outline", "keep what the scan covers, seen square to a datum plane, as a sketch",
+        [](const Arguments& a, const Document& d, Json&) { return section(a, d, true); });
+    sub->add_option("--plane", a->plane, "xy, xz or yz");
+    sub->add_option("--offset", a->offset, "mm outside of the silhouette; negative: inside");
+    sub->add_flag("--outer", a->outer, "without openings that can be looked through");
+    sub->add_option("--resolve", a->tolerance,
+                    "mm: departures below are nobody's intent; 0: by noise and spacing")
+        ->check(CLI::NonNegativeNumber);
+    sub->add_flag("--bare", a->bare, "without the suggested constraints");
+    sub->add_option("--name", a->name, "of the sketch");
+  }
+  {
+    const auto [sub, a] = editing(
+        "dimension", "add the dimensions that a sketch lacks, in pencil",
+        [](const Arguments& a, const Document& d, Json& said) { return dimension(a, d, said); });
+    sub->add_option("--sketch", a->sketch, "its name; the first one without");
   }
   {
     const auto [sub, a] =
@@ -470,7 +508,7 @@ void add_project(CLI::App& app, Common& common) {
     sub->add_option("--value", a->value, "mm or degrees")->required();
   }
   {
-    const auto [sub, a] = act("sketch", "write a sketch: .dxf or .svg");
+    const auto [sub, a] = act("sketch", "write a sketch: .dxf, .svg, .igs or .step");
     sub->add_option("--sketch", a->sketch, "its name; the first one without");
     sub->add_option("--out", a->file, "file to write")->required();
     sub->callback([&common, a = a] { write_sketch(common, *a); });

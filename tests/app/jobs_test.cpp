@@ -2,6 +2,7 @@
 #include "jobs.h"
 
 #include "../core/full_disk.h"
+#include "model/steps/move_body/move_body.h"
 #include "support/places.h"
 
 namespace lostline {
@@ -221,6 +222,88 @@ TEST_F(Jobs, AFilletThatIsTooLargeBreaksItsStepOnly) {
   driver_->key(Qt::Key_Return);
   EXPECT_EQ(driver_->document().steps[1].name, "top edge");
   EXPECT_EQ(state(1), model::StepState::Sound);
+}
+
+TEST_F(Jobs, StepsOfOneKindFoldAndAreDraggedToAnotherPlace) {
+  build();
+  // Three moves of the body in a row, each by itself.
+  for (int k = 1; k <= 3; ++k) {
+    model::MoveBody move;
+    move.bodies = {window_.session().route()->solid.body(0).key};
+    move.x.value = k;
+    ASSERT_TRUE(window_.session().apply(
+        QStringLiteral("move"),
+        project::add_step(driver_->document(), move, "move " + std::to_string(k), {}).document));
+    ASSERT_TRUE(driver_->settle());
+  }
+  driver_->stage(app::kBuild);
+  QListWidget* route = nullptr;
+  for (QListWidget* l : window_.findChildren<QListWidget*>()) {
+    if (l->accessibleName() == QStringLiteral("Route")) route = l;
+  }
+  ASSERT_NE(route, nullptr);
+  const auto count = static_cast<int>(driver_->document().steps.size());
+  ASSERT_EQ(route->count(), count + 1) << "a line over the three";
+  const int head = count - 3;
+  EXPECT_TRUE(route->item(head)->text().startsWith(QStringLiteral("3 ")));
+  const auto click = [&](int row) {
+    QTest::mouseClick(route->viewport(), Qt::LeftButton, {},
+                      route->visualItemRect(route->item(row)).center());
+  };
+  click(head);
+  EXPECT_TRUE(route->item(head + 1)->isHidden());
+  click(head);
+  EXPECT_FALSE(route->item(head + 1)->isHidden());
+  // The last one is dropped above the first of them.
+  const std::string last = driver_->document().steps.back().name;
+  route->setCurrentRow(route->count() - 1);
+  const std::unique_ptr<QMimeData> data(route->model()->mimeData({route->currentIndex()}));
+  const QRect target = route->visualItemRect(route->item(head + 1));
+  const QPoint at(target.center().x(), target.top() + 1);
+  QDragEnterEvent enter(at, Qt::MoveAction, data.get(), Qt::LeftButton, {});
+  QApplication::sendEvent(route->viewport(), &enter);
+  QDragMoveEvent over(at, Qt::MoveAction, data.get(), Qt::LeftButton, {});
+  QApplication::sendEvent(route->viewport(), &over);
+  QDropEvent drop(at, Qt::MoveAction, data.get(), Qt::LeftButton, {});
+  QApplication::sendEvent(route->viewport(), &drop);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_EQ(driver_->document().steps[static_cast<std::size_t>(count - 3)].name, last);
+  window_.session().undoStack()->undo();
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_EQ(driver_->document().steps.back().name, last);
+}
+
+TEST_F(Jobs, AnOutlineIsTakenWithAnOffsetAndDimensioned) {
+  open();
+  survey();
+  frame();
+  driver_->stage(app::kTrace);
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Outline")));
+  driver_->number(QStringLiteral("outlineOffset"), 2);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(cardText().contains(QStringLiteral("outlines"))) << cardText().toStdString();
+  window_.bench().setFocus();
+  driver_->key(Qt::Key_Return);
+  ASSERT_TRUE(driver_->settle());
+  ASSERT_EQ(driver_->document().sketches.size(), 1U);
+  const project::TracedSketch& outline = *driver_->document().sketches.front();
+  ASSERT_TRUE(outline.silhouette);
+  EXPECT_EQ(outline.silhouette->offset, 2);
+  EXPECT_FALSE(outline.sketch.entities.empty());
+  // Dimensioned in one act, and kept as rows of the Ledger in pencil.
+  ASSERT_NE(window_.card(), nullptr) << "the sketch opens";
+  auto* all = window_.findChild<QPushButton*>(QStringLiteral("dimensionIt"));
+  ASSERT_NE(all, nullptr);
+  QTest::mouseClick(all, Qt::LeftButton);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(cardText().contains(QStringLiteral("dimension")) ||
+              cardText().contains(QStringLiteral("loose")));
+  window_.bench().setFocus();
+  driver_->key(Qt::Key_Return);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_FALSE(driver_->document().dimensions.empty());
+  for (const project::Dimension& row : driver_->document().dimensions)
+    EXPECT_FALSE(row.intent.has_value());
 }
 
 TEST_F(Jobs, ABoxOnTheBenchSelectsAndDeletes) {

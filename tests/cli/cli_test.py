@@ -172,7 +172,15 @@ class Contract(unittest.TestCase):
         self.assertEqual(len(radii), 5)
         for radius, truth in zip(radii, [6.75] * 4 + [21.0]):
             self.assertAlmostEqual(radius, truth, delta=0.05)
+        self.assertEqual(len(list(drawing.modelspace().query("LINE ARC CIRCLE ELLIPSE SPLINE"))), len(cut["entities"]))
+        self.assertEqual(len(drawing.audit().errors), 0)
         ask("section", moved, "--origin", "-12.3,0,7", "--normal", "0,0,1", "--resolve", "0.2", "--out", self.path("foot.svg"))
+        # The same curves in space, in the exchange formats of models.
+        for name, mark in (("foot.step", "CIRCLE("), ("foot.igs", "100       1")):
+            ask("section", moved, "--origin", "0,0,7", "--normal", "0,0,1", "--resolve", "0.2", "--out", self.path(name))
+            text = pathlib.Path(self.path(name)).read_text()
+            self.assertIn(mark.split()[0], text)
+        self.assertIn("no curves", run("section", moved, "--origin", "0,0,7", "--normal", "0,0,1", "--out", self.path("none.step"), expect=2).stderr)
         ElementTree.parse(self.path("foot.svg"))
 
         deviation = ask("deviate", moved, TRUTH, "--tolerance", "0.15", "--out", self.path("map.ply"))
@@ -237,6 +245,26 @@ class Contract(unittest.TestCase):
             self.assertLessEqual(r["direction_of"], len(self.survey["regions"]))
             self.assertNotEqual(r["direction_of"], r["id"])
         self.assertEqual(bore["finish"], "machined")
+
+    def test_outline_is_the_silhouette_with_its_offset(self):
+        moved = self.path("seen.ply")
+        ask("align", self.surveyed, "--frame", self.frame_file(), "--out", moved)
+        seen = ask("outline", moved, "--direction", "0,0,1", "--resolve", "0.1", "--out", self.path("seen.dxf"))
+        for key in "polylines entities shapes frame rms max_drift seconds".split():
+            self.assertIn(key, seen)
+        box = ask("info", moved)["bbox"]
+        xs = [p[0] for p in seen["polylines"][0]["points"]]
+        width = box["max"][0] - box["min"][0], box["max"][1] - box["min"][1]
+        spans = sorted([max(xs) - min(xs), max(p[1] for p in seen["polylines"][0]["points"]) - min(p[1] for p in seen["polylines"][0]["points"])])
+        for span, true in zip(spans, sorted(width)):
+            self.assertAlmostEqual(span, true, delta=0.3)
+        wider = ask("outline", moved, "--direction", "0,0,1", "--offset", "5", "--outer")
+        self.assertEqual(len(wider["polylines"]), 1)
+        self.assertEqual(wider["entities"], [])
+        ys = [p[0] for p in wider["polylines"][0]["points"]]
+        self.assertAlmostEqual(max(ys) - min(ys), max(xs) - min(xs) + 10, delta=0.3)
+        self.assertIn("smaller", run("outline", moved, "--direction", "0,0,1", "--offset", "-500", expect=1).stderr)
+        run("outline", moved, "--direction", "0,0,0", expect=2)
 
     def test_turn_section_sees_the_boss_from_its_axis(self):
         moved = self.path("turned.ply")
@@ -450,6 +478,15 @@ class Contract(unittest.TestCase):
         self.assertIn("There is no pattern 99", run("project", "patterns", path, "--accept", "99", expect=2).stderr)
         cut = ask("project", "section", path, "--level", "7", "--name", "foot outline")
         self.assertEqual([s["name"] for s in cut["sketches"]], ["foot outline"])
+        # Every dimension that the sketch lacks, in pencil; nothing is left loose.
+        lined = self.path("lined.lostline")
+        dimensioned = ask("project", "dimension", path, "--out", lined)
+        self.assertGreater(dimensioned["added"], 10)
+        self.assertEqual(dimensioned["freedoms"], 0)
+        self.assertTrue(all(r["intent"] is None for r in dimensioned["dimensions"]))
+        self.assertEqual(ask("project", "dimension", lined)["added"], 0)
+        around = ask("project", "outline", path, "--offset", "3", "--outer", "--out", self.path("around.lostline"))
+        self.assertEqual(around["sketches"][-1]["name"], "outline along z + 3")
         built = ask("project", "extrude", path, "--sketch", "foot outline", "--name", "foot")
         rows = {r["name"]: r for r in built["dimensions"]}
         self.assertAlmostEqual(rows["foot to"]["reading"], 14, delta=0.02)

@@ -11,6 +11,7 @@
 #include "model/steps/extrude/extrude.h"
 #include "plate_scan.h"
 #include "section/turn.h"
+#include "section/walls.h"
 #include "sketch/solver.h"
 
 namespace lostline {
@@ -248,6 +249,74 @@ TEST(TurnSection, AFanShowsWhatTheMissingWedgeHides) {
   EXPECT_GT(drawn, 60U);
   EXPECT_LT(drawn, 200U);        // the profile once
   EXPECT_GT(support, 20 * 60U);  // and the evidence of all blades
+}
+
+TEST(TurnSection, WhatFewBladesSeeIsNoPartOfTheProfile) {
+  // A keyway along the spool: a quarter of a millimetre deeper over 40 degrees.
+  scan::Mesh mesh = spool(0.8);
+  for (Vec3& v : mesh.vertices) {
+    const double angle = std::atan2(v.y(), v.x());
+    if (std::abs(angle - 2) > 0.35) continue;
+    const double radius = std::hypot(v.x(), v.y());
+    v.x() *= (radius - 2.5) / radius;
+    v.y() *= (radius - 2.5) / radius;
+  }
+  Placement base;
+  base.y = Vec3::UnitZ();
+  base.normal = -Vec3::UnitY();
+  const section::SectionIndex index(std::make_shared<const scan::Mesh>(mesh));
+  const auto fan = section::cut_fan(index, base, 36);
+  double deepest = 0;
+  std::size_t apart = 0;
+  for (const auto& p : fan.polylines) {
+    if (p.support) continue;
+    for (const Vec2& q : p.points) {
+      const double off = 10 + 2 * std::sin(q.y() / 3) - q.x();
+      if (p.few)
+        ++apart;
+      else
+        deepest = std::max(deepest, std::abs(off));
+    }
+  }
+  EXPECT_LT(deepest, 0.05);
+  EXPECT_GT(apart, 30U);
+  ASSERT_TRUE(fan.spread);
+  EXPECT_LT(*fan.spread, 0.1);
+}
+
+TEST(Walls, ACutThroughARoundProposesTheNearestLevelThroughWalls) {
+  // A post of 10 mm with a round of 3 mm at its top, which lies at 20 mm.
+  scan::Mesh mesh;
+  std::vector<Vec2> profile;
+  for (double z = 0; z < 17; z += 0.4) profile.emplace_back(10, z);
+  for (double t = 0; t < 1.57; t += 0.1) profile.emplace_back(7 + 3 * std::cos(t), 17 + 3 * std::sin(t));
+  constexpr int kAround = 120;
+  for (const Vec2& p : profile) {
+    for (int k = 0; k < kAround; ++k) {
+      const double a = 2 * std::numbers::pi * k / kAround;
+      mesh.vertices.emplace_back(p.x() * std::cos(a), p.x() * std::sin(a), p.y());
+    }
+  }
+  const auto at = [](std::size_t row, int k) {
+    return static_cast<std::uint32_t>(row * kAround + static_cast<std::size_t>(k % kAround));
+  };
+  for (std::size_t row = 0; row + 1 < profile.size(); ++row) {
+    for (int k = 0; k < kAround; ++k) {
+      mesh.triangles.push_back({at(row, k), at(row, k + 1), at(row + 1, k + 1)});
+      mesh.triangles.push_back({at(row, k), at(row + 1, k + 1), at(row + 1, k)});
+    }
+  }
+  const section::SectionIndex index(std::make_shared<const scan::Mesh>(mesh));
+  Placement plane;
+  EXPECT_FALSE(section::cleaner_level(index, plane.shifted(8), 0.3, 6));
+  const auto share = section::wall_share(index.cut(plane.shifted(19)), mesh);
+  EXPECT_LT(share.walls, 0.1);
+  EXPECT_NEAR(share.whole, 1, 1e-9);
+  const auto better = section::cleaner_level(index, plane.shifted(19), 0.3, 6);
+  ASSERT_TRUE(better);
+  // 20 degrees up the round is 18.03 mm high.
+  EXPECT_LT(19 + *better, 18.1);
+  EXPECT_GT(19 + *better, 15);
 }
 
 TEST(TurnSection, ARunThatCrossesTheAxisEndsOnIt) {

@@ -34,6 +34,41 @@ Drawn draw(const CurveKind& kind, double size, std::mt19937& random) {
     return kind.has_radius() ? Vec2(centre + e.radius * Vec2(std::cos(angle), std::sin(angle)))
                              : place();
   };
+  if (kind.type() == EntityType::Ellipse || kind.type() == EntityType::EllipseArc) {
+    const Vec2 axis(std::cos(turn), std::sin(turn));
+    const Id middle = d.sketch.add_point(centre);
+    const double major = size * (1.2 + any(random));
+    const double minor = major * (0.6 + 0.35 * any(random));
+    const Id u = d.sketch.add_point(centre + major * axis);
+    const Id v = d.sketch.add_point(centre + minor * Vec2(-axis.y(), axis.x()));
+    const EllipticForm whole{centre, axis, major, minor, 0, 2 * std::numbers::pi};
+    Id a = 0;
+    Id b = 0;
+    if (kind.has_ends()) {
+      a = d.sketch.add_point(whole.at(sweep));
+      b = d.sketch.add_point(whole.at(2 * sweep));
+    }
+    d.id = d.sketch.add_ellipse(middle, u, v, a, b);
+    return d;
+  }
+  if (kind.type() == EntityType::Spline || kind.type() == EntityType::ClosedSpline) {
+    // A wave, or a bulging round, as free shapes are; loops and cusps are none.
+    section::PlaneSpline s;
+    s.closed = kind.type() == EntityType::ClosedSpline;
+    for (int k = 0; k < 8; ++k) {
+      const double angle = 2 * std::numbers::pi * k / 8 + turn;
+      const double reach = size * (1 + 0.15 * any(random));
+      s.poles.push_back(s.closed ? Vec2(centre + reach * Vec2(std::cos(angle), std::sin(angle)))
+                                 : Vec2(centre + size * Vec2(0.5 * k, 0.3 * any(random))));
+    }
+    if (s.closed)
+      s.knots = {0, 1, 2, 3, 4.2, 5, 6, 7.1, 8};
+    else
+      s.knots = {0, 0, 0, 0, 1, 2.2, 3, 4, 5, 5, 5, 5};
+    for (double& knot : s.knots) knot *= 0.5 * size;
+    d.id = d.sketch.add_spline(s);
+    return d;
+  }
   if (kind.has_centre()) e.centre = d.sketch.add_point(centre);
   if (kind.has_ends()) {
     e.a = d.sketch.add_point(end(turn));
@@ -41,6 +76,12 @@ Drawn draw(const CurveKind& kind, double size, std::mt19937& random) {
   }
   d.id = d.sketch.add_entity(e);
   return d;
+}
+
+/// Whether the parameter runs evenly along the curve.
+bool even(const Drawn& d) {
+  const CurveKind& kind = kind_of(d.entity());
+  return kind.straight() || kind.has_radius();
 }
 
 /// Calls `check` for curves of every kind from 0.1 mm to 10 m.
@@ -66,7 +107,9 @@ TEST(PlaneCurves, ParameterAndPlaceAgree) {
       EXPECT_NEAR(curve->drift(p), 0, 1e-11 * size);
       const double step = 1e-6 * curve->range();
       const Vec2 ahead = (curve->at(t + step) - curve->at(t - step)) / (2 * step);
-      EXPECT_NEAR(ahead.norm(), curve->pace(), 1e-6 * curve->pace());
+      if (even(d)) {
+        EXPECT_NEAR(ahead.norm(), curve->pace(), 1e-6 * curve->pace());
+      }
       EXPECT_NEAR((ahead.normalized() - curve->direction(t)).norm(), 0, 1e-7);
     }
     if (kind_of(d.entity()).has_ends()) {
@@ -102,7 +145,8 @@ TEST(PlaneCurves, ChordsAndAreaAreThoseOfTheCurve) {
     EXPECT_NEAR((chords.front() - curve->start()).norm(), 0, 1e-10 * size);
     EXPECT_NEAR((chords.back() - curve->end()).norm(), 0, 1e-10 * size);
     for (std::size_t i = 1; i < chords.size(); ++i)
-      EXPECT_LT(std::abs(curve->drift(0.5 * (chords[i] + chords[i - 1]))), 6e-4 * curve->pace());
+      EXPECT_LT(std::abs(curve->drift(0.5 * (chords[i] + chords[i - 1]))),
+                6e-4 * (even(d) ? curve->pace() : 2.5 * size));
     // Half of x dy - y dx, summed over fine steps.
     double area = 0;
     constexpr int kSteps = 20000;
@@ -116,13 +160,9 @@ TEST(PlaneCurves, ChordsAndAreaAreThoseOfTheCurve) {
 }
 
 TEST(PlaneCurves, TheFormIsTheSameCurve) {
-  const auto again = [](const Form& form) {
-    if (const auto* s = std::get_if<StraightForm>(&form)) return straight_piece(s->a, s->b);
-    return round_piece(std::get<RoundForm>(form));
-  };
-  for_curves([&](const Drawn& d, double size, std::mt19937&) {
+  for_curves([](const Drawn& d, double size, std::mt19937&) {
     const auto curve = d.curve();
-    const auto other = again(curve->form());
+    const auto other = piece_of(curve->form());
     for (int k = 0; k <= 10; ++k)
       EXPECT_NEAR((curve->at(curve->range() * k / 10) - other->at(other->range() * k / 10)).norm(),
                   0, 1e-10 * size);
@@ -139,7 +179,7 @@ TEST(PlaneCurves, TheSolversDistanceIsTheDriftAndItsDerivativesAreExact) {
     if (f.size() > 0) {
       EXPECT_LT(f.cwiseAbs().maxCoeff(), 1e-10 * size);
     }
-    EXPECT_EQ(f.size(), kind_of(d.entity()).tie_count());
+    EXPECT_EQ(f.size(), kind_of(d.entity()).tie_count(d.entity()));
     const auto curve = d.curve();
     std::uniform_real_distribution<double> any(-0.3, 0.3);
     for (int k = 1; k < 6; ++k) {
@@ -151,7 +191,9 @@ TEST(PlaneCurves, TheSolversDistanceIsTheDriftAndItsDerivativesAreExact) {
       const bool beyond =
           kind_of(d.entity()).has_ends() &&
           ((foot - curve->start()).norm() < 1e-9 || (foot - curve->end()).norm() < 1e-9);
-      if (!beyond) {
+      // Of an arc of an ellipse, the endless one may have a nearer foot.
+      const bool elsewhere = std::abs(distance) < std::abs(drift) - 1e-9 * size && !even(d);
+      if (!beyond && !elsewhere) {
         EXPECT_NEAR(distance, drift, 1e-9 * size);
       }
       std::vector<std::pair<Eigen::Index, double>> ignored;
@@ -202,6 +244,11 @@ TEST(PlaneCurves, AnOffsetLiesAtItsDistanceAndIsHeldThere) {
     const auto whole = d.curve();
     const double distance = 0.1 * size;
     const auto result = offset(d.sketch, d.id, distance);
+    if (!even(d)) {  // a curve of another kind would be needed
+      ASSERT_FALSE(result);
+      EXPECT_NE(result.error().message.find("no offset"), std::string::npos);
+      return;
+    }
     ASSERT_TRUE(result) << result.error().message;
     const Id copy = result->entities.back().id;
     const auto beside = placed(*result, *result->find_entity(copy));

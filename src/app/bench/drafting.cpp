@@ -9,6 +9,7 @@
 #include "base/text.h"
 #include "look/preferences.h"
 #include "look/theme.h"
+#include "project/stated.h"
 #include "sketch/curve_kind.h"
 
 namespace lostline::app {
@@ -148,7 +149,7 @@ class Draughtsman {
   }
   /// The text of a dimension on paper of its own, centred at a place.
   void text(const Constraint& c, const QPointF& at) {
-    const QString said = dimension_text(d_.sketch, c);
+    const QString said = dimension_text(d_.sketch, c, d_.turned);
     painter_.setFont(body_font(12, c.driving, !c.driving));
     const double wide = painter_.fontMetrics().horizontalAdvance(said) + 8;
     const QRectF box(at.x() - wide / 2, at.y() - 9, wide, 18);
@@ -308,18 +309,14 @@ class Draughtsman {
 
 }  // namespace
 
-QString dimension_text(const sketch::Sketch& sketch, const Constraint& c) {
-  double value = c.driving ? c.value : sketch::measured_value(sketch, c);
+QString dimension_text(const sketch::Sketch& sketch, const Constraint& c, bool turned) {
+  const double value = (c.driving ? c.value : sketch::measured_value(sketch, c)) *
+                       project::stated_factor(sketch, c, turned);
   if (c.type == ConstraintType::Angle)
-    return QString::fromStdString(format_fixed(value * 180 / std::numbers::pi, c.driving ? 3 : 2)) +
-           QChar(0x00b0);
-  QString prefix;
-  if (c.type == ConstraintType::Radius) {
-    const sketch::Entity* e = sketch.find_entity(c.first);
-    const bool whole = e != nullptr && sketch::placed(sketch, *e)->closed();
-    prefix = whole ? QStringLiteral("\u2300 ") : QStringLiteral("R ");
-    if (whole) value *= 2;
-  }
+    return QString::fromStdString(format_fixed(value, c.driving ? 3 : 2)) + QChar(0x00b0);
+  const QString prefix = project::states_diameter(sketch, c, turned) ? QStringLiteral("\u2300 ")
+                         : c.type == ConstraintType::Radius          ? QStringLiteral("R ")
+                                                                     : QString();
   return prefix +
          QString::fromStdString(c.driving ? length_trimmed(value, 3) : length_fixed(value, 2));
 }

@@ -16,6 +16,7 @@ struct Drafting {
   Placement base;
   double level = 0;
   sketch::Sketch sketch;
+  bool turned = false;  ///< half of a turned part: distances from the axis are diameters
   /// Texts that were put elsewhere, by constraint, mm in the plane.
   std::map<sketch::Id, Vec2> text_places;
   std::set<sketch::Id> clashing;  ///< constraints
@@ -32,6 +33,7 @@ struct Drafting {
 };
 
 /// "⌀ 13.50", "R 12", "40.00", "30.0°": as read, or as decided.
-QString dimension_text(const sketch::Sketch& sketch, const sketch::Constraint& dimension);
+QString dimension_text(const sketch::Sketch& sketch, const sketch::Constraint& dimension,
+                       bool turned);
 
 }  // namespace lostline::app

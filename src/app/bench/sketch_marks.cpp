@@ -14,11 +14,12 @@ std::vector<LineBatch> sketch_marks(const Placement& base, double level,
                                     double reach) {
   LineBatch points{{}, role::graphite, 1.2F, true};
   LineBatch gaps{{}, role::red_pencil, 1.2F, true};
+  LineBatch few{{}, role::graphite_light, 1.0F, true};  // what few blades of a fan see
   for (const auto& line : section.polylines) {
     std::set<std::size_t> gap(line.gaps.begin(), line.gaps.end());
     const std::size_t count = line.points.size();
     for (std::size_t i = 0; i + (line.closed ? 0 : 1) < count; ++i) {
-      (gap.contains(i) ? gaps : points)
+      (gap.contains(i) ? gaps : line.few ? few : points)
           .segments.emplace_back(base.to_space(line.points[i], level),
                                  base.to_space(line.points[(i + 1) % count], level));
     }
@@ -41,7 +42,7 @@ std::vector<LineBatch> sketch_marks(const Placement& base, double level,
   };
   for (const sketch::Point& p : sketch.points)
     cross(picked.contains(p.id) ? red : pencil, p.at, 0.9);
-  std::vector<LineBatch> batches{points, gaps, pencil, ink, red};
+  std::vector<LineBatch> batches{few, points, gaps, pencil, ink, red};
   if (whiskers && !sketch.entities.empty()) {
     const sketch::Drift drift = sketch::measure_drift(sketch, section, reach);
     LineBatch proud{{}, QColor(0xC8, 0x6A, 0x10), 1.0F, true};

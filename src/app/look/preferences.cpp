@@ -17,6 +17,7 @@ Preferences load() {
   p.tolerance = s.value(QStringLiteral("preferences/tolerance"), p.tolerance).toDouble();
   p.deviation_range =
       s.value(QStringLiteral("preferences/deviationRange"), p.deviation_range).toDouble();
+  p.size_percent = preferred_size_percent();
   if (!(p.tolerance > 0) || !(p.deviation_range > p.tolerance)) {
     p.tolerance = Preferences().tolerance;
     p.deviation_range = Preferences().deviation_range;
@@ -31,6 +32,13 @@ Preferences& current() {
 
 }  // namespace
 
+int preferred_size_percent() {
+  // Named, since it is asked before the application has its name.
+  const QSettings s(QStringLiteral("Lost Line"), QStringLiteral("Lost Line"));
+  const int percent = s.value(QStringLiteral("preferences/sizePercent"), 100).toInt();
+  return percent >= 75 && percent <= 200 ? percent : 100;
+}
+
 const Preferences& preferences() { return current(); }
 
 void set_preferences(const Preferences& p) {
@@ -40,6 +48,8 @@ void set_preferences(const Preferences& p) {
   s.setValue(QStringLiteral("preferences/darkSheet"), p.dark_sheet);
   s.setValue(QStringLiteral("preferences/tolerance"), p.tolerance);
   s.setValue(QStringLiteral("preferences/deviationRange"), p.deviation_range);
+  QSettings(QStringLiteral("Lost Line"), QStringLiteral("Lost Line"))
+      .setValue(QStringLiteral("preferences/sizePercent"), p.size_percent);
 }
 
 double length_factor() { return preferences().inches ? 1 / kInch : 1; }

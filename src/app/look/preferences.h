@@ -14,7 +14,10 @@ struct Preferences {
   bool dark_sheet = false;       ///< ink on blueprint instead of ink on paper
   double tolerance = 0.1;        ///< of the deviation of a new project, mm
   double deviation_range = 0.3;  ///< ends of its colour scale, mm
+  int size_percent = 100;        ///< of text and everything with it, on top of the desktop's scale
 };
+/// The size preferred, asked before the application exists: Qt scales by it from the start.
+int preferred_size_percent();
 const Preferences& preferences();
 void set_preferences(const Preferences& preferences);  ///< and stores them
 

@@ -24,6 +24,13 @@ constexpr int kNumber = Qt::UserRole + 1;
 constexpr int kDetail = Qt::UserRole + 2;
 constexpr int kState = Qt::UserRole + 3;
 constexpr int kInsertion = Qt::UserRole + 4;
+constexpr int kGroup = Qt::UserRole + 5;   ///< first step of the group that a line is of; 0: none
+constexpr int kPlace = Qt::UserRole + 6;   ///< of a step in the Route; of a group's first step
+constexpr int kCount = Qt::UserRole + 7;   ///< steps of the group that this line heads; 0: a step
+constexpr int kFolded = Qt::UserRole + 8;
+
+/// So many steps of one kind in a row are a group.
+constexpr std::size_t kFewest = 3;
 
 QString capital(const QString& text) { return text.left(1).toUpper() + text.mid(1); }
 
@@ -49,7 +56,9 @@ QString values_of(const project::Document& d, const model::Step& step) {
 /// Steps that are dragged to another place.
 class StepList : public QListWidget {
  public:
+  /// Of a step, from its place in the Route to another.
   std::function<void(int from, int to)> moved;
+  std::function<void(const QListWidgetItem*)> folded;
   StepList() {
     setDragDropMode(QAbstractItemView::InternalMove);
     setDefaultDropAction(Qt::MoveAction);
@@ -57,16 +66,35 @@ class StepList : public QListWidget {
 
  protected:
   void dropEvent(QDropEvent* event) override {
-    const int from = currentRow();
-    const QListWidgetItem* under = itemAt(event->position().toPoint());
-    int to = under == nullptr ? count() - 1 : row(under);
-    // Into the gap that the mark shows: above or below the step under the pointer.
-    if (under != nullptr && dropIndicatorPosition() == QAbstractItemView::BelowItem) ++to;
-    if (under != nullptr && to > from) --to;
     // The document moves it; the list follows.
     event->setDropAction(Qt::IgnoreAction);
     event->accept();
-    if (from >= 0 && to != from && moved) moved(from, to);
+    const QListWidgetItem* dragged = currentItem();
+    if (dragged == nullptr || dragged->data(kCount).toInt() > 0) return;
+    const int from = dragged->data(kPlace).toInt();
+    // Into the gap that the mark shows: above or below the line under the pointer.
+    const QListWidgetItem* under = itemAt(event->position().toPoint());
+    int gap = 0;
+    if (under == nullptr) {
+      for (int i = 0; i < count(); ++i) gap += item(i)->data(kCount).toInt() == 0 ? 1 : 0;
+    } else {
+      gap = under->data(kPlace).toInt();
+      if (dropIndicatorPosition() == QAbstractItemView::BelowItem) {
+        const int head = under->data(kCount).toInt();
+        gap += head == 0 ? 1 : under->data(kFolded).toBool() ? head : 0;
+      }
+    }
+    const int to = gap > from ? gap - 1 : gap;
+    if (to != from && moved) moved(from, to);
+  }
+  void keyPressEvent(QKeyEvent* event) override {
+    const QListWidgetItem* line = currentItem();
+    if (line != nullptr && line->data(kCount).toInt() > 0) {
+      const bool shut = line->data(kFolded).toBool();
+      if ((event->key() == Qt::Key_Left && !shut) || (event->key() == Qt::Key_Right && shut))
+        return folded(line);
+    }
+    QListWidget::keyPressEvent(event);
   }
 };
 
@@ -75,6 +103,7 @@ class StepDelegate : public QStyledItemDelegate {
  public:
   using QStyledItemDelegate::QStyledItemDelegate;
   QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex& index) const override {
+    if (index.data(kCount).toInt() > 0) return {100, 24};
     if (index.data(kState).toString() != QLatin1String("broken")) return {100, 40};
     // The whole reason, where it is looked for.
     const auto* view = qobject_cast<const QAbstractItemView*>(parent());
@@ -89,6 +118,10 @@ class StepDelegate : public QStyledItemDelegate {
     painter->save();
     painter->setRenderHint(QPainter::Antialiasing);
     const QRect r = option.rect;
+    if (index.data(kCount).toInt() > 0) {
+      paintHead(painter, option, index);
+      return painter->restore();
+    }
     if ((option.state & QStyle::State_Selected) != 0) painter->fillRect(r, role::chosen);
     const QString state = index.data(kState).toString();
     const bool broken = state == QLatin1String("broken");
@@ -135,6 +168,33 @@ class StepDelegate : public QStyledItemDelegate {
     }
     painter->restore();
   }
+
+ private:
+  /// The line over steps of one kind: folded or open, how many, and whether one of them is broken.
+  static void paintHead(QPainter* painter, const QStyleOptionViewItem& option,
+                        const QModelIndex& index) {
+    const QRect r = option.rect;
+    if ((option.state & QStyle::State_Selected) != 0) painter->fillRect(r, role::chosen);
+    painter->setPen(QPen(role::graphite_light, 1));
+    painter->drawLine(r.left() + 19, r.top() + (index.row() == 0 ? 10 : 0), r.left() + 19,
+                      r.bottom());
+    const QPointF middle(r.left() + 19, r.center().y() + 0.5);
+    painter->setBrush(role::paper);
+    painter->setPen(QPen(role::graphite, 1.2));
+    painter->drawRect(QRectF(middle - QPointF(5, 5), QSizeF(10, 10)));
+    painter->drawLine(middle - QPointF(2.5, 0), middle + QPointF(2.5, 0));
+    if (index.data(kFolded).toBool())
+      painter->drawLine(middle - QPointF(0, 2.5), middle + QPointF(0, 2.5));
+    painter->setFont(body_font(11, true));
+    painter->setPen(role::ink);
+    painter->drawText(QRectF(r.left() + 42, r.top(), r.width() - 130, r.height()),
+                      Qt::AlignVCenter, index.data().toString());
+    painter->setFont(body_font(11));
+    const bool broken = index.data(kState).toString() == QLatin1String("broken");
+    painter->setPen(broken ? role::red_pencil : role::graphite);
+    painter->drawText(QRectF(r.right() - 96, r.top(), 90, r.height()),
+                      Qt::AlignRight | Qt::AlignVCenter, index.data(kDetail).toString());
+  }
 };
 
 }  // namespace
@@ -165,15 +225,20 @@ RoutePanel::RoutePanel(Session& session, QWidget* parent)
   layout->addWidget(list_, 1);
   connect(&session_, &Session::changed, this, &RoutePanel::rebuild);
   connect(&session_, &Session::routeChanged, this, &RoutePanel::rebuild);
-  connect(list_, &QListWidget::itemActivated, this,
-          [this](QListWidgetItem* item) { Q_EMIT stepOpened(item->data(kStepId).toULongLong()); });
+  connect(list_, &QListWidget::itemActivated, this, [this](QListWidgetItem* item) {
+    if (item->data(kCount).toInt() == 0) Q_EMIT stepOpened(item->data(kStepId).toULongLong());
+  });
   connect(list_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) {
+    if (item->data(kCount).toInt() > 0) return toggleGroup(item);
     Q_EMIT chosen({Item::Kind::Step, item->data(kStepId).toULongLong()});
   });
   connect(&session_.selection(), &Selection::changed, this, [this] {
     for (int i = 0; i < list_->count(); ++i) {
       const Item item{Item::Kind::Step, list_->item(i)->data(kStepId).toULongLong()};
-      if (session_.selection().has(item)) list_->setCurrentRow(i);
+      if (item.id == 0 || !session_.selection().has(item)) continue;
+      // What is chosen elsewhere is not left out of sight.
+      if (folded_.erase(list_->item(i)->data(kGroup).toULongLong()) > 0) showFolded();
+      list_->setCurrentRow(i);
     }
   });
   const auto action = [&](const QString& name, const QKeySequence& key, auto slot) {
@@ -191,10 +256,11 @@ RoutePanel::RoutePanel(Session& session, QWidget* parent)
         tr("move step %1").arg(QString::fromStdString(steps[place].name)),
         project::move_step(session_.document(), steps[place].id, static_cast<std::size_t>(to)));
   };
+  static_cast<StepList*>(list_)->folded = [this](const QListWidgetItem* l) { toggleGroup(l); };
   list_->setContextMenuPolicy(Qt::CustomContextMenu);
   connect(list_, &QWidget::customContextMenuRequested, this, [this](const QPoint& at) {
     const QListWidgetItem* item = list_->itemAt(at);
-    if (item == nullptr) return;
+    if (item == nullptr || item->data(kCount).toInt() > 0) return;
     // Chosen for the menu only: it is no pick for a card that runs.
     session_.selection().set({{Item::Kind::Step, item->data(kStepId).toULongLong()}});
     QMenu menu(this);
@@ -250,6 +316,26 @@ project::Id RoutePanel::current() const {
   return list_->currentItem() != nullptr ? list_->currentItem()->data(kStepId).toULongLong() : 0;
 }
 
+void RoutePanel::toggleGroup(const QListWidgetItem* line) {
+  const project::Id group = line->data(kGroup).toULongLong();
+  if (folded_.erase(group) == 0) folded_.insert(group);
+  showFolded();
+}
+
+void RoutePanel::showFolded() {
+  for (int i = 0; i < list_->count(); ++i) {
+    QListWidgetItem* line = list_->item(i);
+    const bool folded = folded_.contains(line->data(kGroup).toULongLong());
+    const int head = line->data(kCount).toInt();
+    if (head == 0) {
+      line->setHidden(folded);
+    } else {
+      line->setData(kFolded, folded);
+      line->setData(Qt::AccessibleDescriptionRole, folded ? tr("folded") : tr("open"));
+    }
+  }
+}
+
 void RoutePanel::rebuild() {
   const project::Id chosen = current();
   const project::Document& d = session_.document();
@@ -257,14 +343,34 @@ void RoutePanel::rebuild() {
   list_->clear();
   int sound = 0;
   int broken = 0;
+  std::size_t group_end = 0;
+  QListWidgetItem* head = nullptr;
+  int broken_in_group = 0;
   for (std::size_t i = 0; i < d.steps.size(); ++i) {
     const model::Step& step = d.steps[i];
     const QString kind = QString::fromStdString(step.feature.words());
+    if (i >= group_end) {
+      head = nullptr;
+      group_end = i + 1;
+      while (group_end < d.steps.size() &&
+             d.steps[group_end].feature.words() == step.feature.words())
+        ++group_end;
+      if (group_end - i >= kFewest) {
+        head = new QListWidgetItem(tr("%1 \u00d7 %2").arg(group_end - i).arg(kind), list_);
+        head->setData(kGroup, static_cast<qulonglong>(step.id));
+        head->setData(kPlace, static_cast<int>(i));
+        head->setData(kCount, static_cast<int>(group_end - i));
+        head->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsDropEnabled);
+        broken_in_group = 0;
+      }
+    }
     const QString name = QString::fromStdString(step.name);
     auto* item = new QListWidgetItem(
         // A step that still has its first name needs its kind said once only.
         name.startsWith(kind) ? capital(name) : capital(kind) + QLatin1Char(' ') + name, list_);
     item->setData(kStepId, static_cast<qulonglong>(step.id));
+    item->setData(kPlace, static_cast<int>(i));
+    if (head != nullptr) item->setData(kGroup, head->data(kGroup));
     item->setData(kNumber, step.number);
     model::StepState state = step.parked ? model::StepState::Parked : model::StepState::Stale;
     QString detail = values_of(d, step);
@@ -275,6 +381,10 @@ void RoutePanel::rebuild() {
     }
     sound += state == model::StepState::Sound;
     broken += state == model::StepState::Broken;
+    if (head != nullptr && state == model::StepState::Broken) {
+      head->setData(kState, QString::fromUtf8(model::state_name(state)));
+      head->setData(kDetail, tr("%1 broken").arg(++broken_in_group));
+    }
     item->setData(kState, QString::fromUtf8(model::state_name(state)));
     item->setData(kDetail, detail);
     item->setToolTip(detail);
@@ -286,6 +396,7 @@ void RoutePanel::rebuild() {
     item->setData(kInsertion, step.id == session_.insertAfter());
     if (step.id == chosen) list_->setCurrentItem(item);
   }
+  showFolded();
   summary_->setText(d.steps.empty()
                         ? QString()
                         : tr("%1 sound").arg(sound) +

@@ -2,6 +2,7 @@
 
 #include <QLabel>
 #include <QListWidget>
+#include <set>
 
 #include "jobs/session.h"
 
@@ -23,12 +24,16 @@ class RoutePanel : public QWidget {
 
  private:
   void rebuild();
+  /// Steps of one kind in a row fold under a line of their own; folds it or opens it again.
+  void toggleGroup(const QListWidgetItem* line);
+  void showFolded();
   [[nodiscard]] project::Id current() const;
 
   Session& session_;
   QListWidget* list_;
   QLabel* summary_;
   QLabel* empty_;
+  std::set<project::Id> folded_;  ///< groups, by their first step
 };
 
 }  // namespace lostline::app

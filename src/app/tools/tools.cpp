@@ -24,6 +24,7 @@ Tool feature_tool();
 Tool targets_tool();
 Tool to_model_tool();
 Tool section_tool();
+Tool outline_tool();
 Tool sketch_tool();
 Tool extrude_tool();
 Tool cut_tool();
@@ -46,9 +47,10 @@ std::vector<Tool> make_tools() {
   std::vector<Tool> all{health_tool(),  quality_tool(),  clean_tool(),   scale_tool(),
                         regions_tool(), repaint_tool(),  fit_tool(),     patterns_tool(),
                         relate_tool(),  measure_tool(),  frame_tool(),   feature_tool(),
-                        targets_tool(), to_model_tool(), section_tool(), sketch_tool(),
-                        extrude_tool(), cut_tool(),      revolve_tool(), hole_tool(),
-                        fillet_tool(),  chamfer_tool(),  pattern_tool(), mirror_tool()};
+                        targets_tool(), to_model_tool(), section_tool(), outline_tool(),
+                        sketch_tool(),  extrude_tool(),  cut_tool(),     revolve_tool(),
+                        hole_tool(),    fillet_tool(),   chamfer_tool(), pattern_tool(),
+                        mirror_tool()};
   std::vector<Tool> grouped{bodies_tool()};
   for (const model::FeatureKind* kind : model::feature_kinds()) {
     if (std::any_of(all.begin(), all.end(), [&](const Tool& t) { return t.kind == kind; }))

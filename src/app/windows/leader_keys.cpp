@@ -67,7 +67,9 @@ const std::vector<Leader>& leaders() {
         {Qt::Key_V,
          QT_TRANSLATE_NOOP("tools", "value"),
          {command(Qt::Key_D, QT_TRANSLATE_NOOP("tools", "dimension of the picks"), "dimension"),
-          command(Qt::Key_A, QT_TRANSLATE_NOOP("tools", "angle of two lines"), "angle")}},
+          command(Qt::Key_A, QT_TRANSLATE_NOOP("tools", "angle of two lines"), "angle"),
+          command(Qt::Key_V, QT_TRANSLATE_NOOP("tools", "all dimensions that are missing"),
+                  "dimension it")}},
     };
     for (int stage = kReceive; stage <= kRelease; ++stage) list.push_back(tools_of(stage));
     return list;

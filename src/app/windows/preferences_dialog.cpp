@@ -30,6 +30,13 @@ PreferencesDialog::PreferencesDialog(QWidget* parent) : QDialog(parent) {
   sheet_->setCurrentIndex(p.dark_sheet ? 1 : 0);
   name(sheet_, QStringLiteral("prefSheet"), tr("Sheet"));
   form->addRow(tr("sheet"), sheet_);
+  size_ = new QComboBox;
+  for (const int percent : {90, 100, 115, 130, 150})
+    size_->addItem(percent == 100 ? tr("as the desktop") : tr("%1 % of it").arg(percent), percent);
+  size_->setCurrentIndex(std::max(0, size_->findData(p.size_percent)));
+  name(size_, QStringLiteral("prefSize"), tr("Size of text"));
+  size_->setToolTip(tr("In force at the next start"));
+  form->addRow(tr("size of text"), size_);
   const auto length = [&](double value, const QString& object, const QString& accessible) {
     auto* box = new LengthBox(3);
     box->setRange(0.001, 100);
@@ -63,7 +70,7 @@ void PreferencesDialog::accept() {
   if (range_->value() <= tolerance_->value())
     return error_->setText(tr("The ends of the scale must lie beyond the tolerance."));
   set_preferences({unit_->currentIndex() == 1, sheet_->currentIndex() == 1, tolerance_->value(),
-                   range_->value()});
+                   range_->value(), size_->currentData().toInt()});
   choose_language(language_->currentData().toString());
   QDialog::accept();
 }

@@ -19,6 +19,7 @@ class PreferencesDialog : public QDialog {
  private:
   QComboBox* unit_;
   QComboBox* sheet_;
+  QComboBox* size_;
   QComboBox* language_;
   LengthBox* tolerance_;
   LengthBox* range_;

@@ -4,6 +4,7 @@
 #include <cctype>
 #include <map>
 
+#include "io/curve_models.h"
 #include "io/files.h"
 #include "io/section_files.h"
 #include "io/step.h"
@@ -46,7 +47,12 @@ std::span<const Format> formats() {
        .carries = Carries::Model,
        .recognises = starts_as_step,
        .read_model = read_step,
-       .write_model = write_step},
+       .write_model = write_step,
+       .write_curves = write_curves_step},
+      {.name = "IGES",
+       .extensions = {".igs", ".iges"},
+       .carries = Carries::Curves,
+       .write_curves = write_curves_iges},
       {.name = "STL",
        .extensions = {".stl"},
        .carries = Carries::Mesh,

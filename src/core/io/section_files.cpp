@@ -3,6 +3,7 @@
 #include <dxflib/dl_dxf.h>
 #include <fmt/format.h>
 
+#include <array>
 #include <cmath>
 #include <memory>
 #include <numbers>
@@ -12,6 +13,60 @@
 
 namespace lostline::io {
 namespace {
+
+/// Header, tables and blocks, as the version asks for them.
+void write_head(DL_Dxf& dxf, DL_WriterA& out) {
+  dxf.writeHeader(out);
+  out.dxfString(9, "$INSUNITS");
+  out.dxfInt(70, 4);  // millimetres
+  out.sectionEnd();
+  out.sectionTables();
+  dxf.writeVPort(out);
+  out.tableLinetypes(3);
+  for (const char* name : {"BYBLOCK", "BYLAYER", "CONTINUOUS"})
+    dxf.writeLinetype(out, DL_LinetypeData(name, "Continuous", 0, 0, 0.0));
+  out.tableEnd();
+  const std::array layers{"0", "SKETCH", "SECTION"};
+  out.tableLayers(static_cast<int>(layers.size()));
+  for (const char* layer : layers) {
+    dxf.writeLayer(out, DL_LayerData(layer, 0),
+                   DL_Attributes("", DL_Codes::black, 25, "CONTINUOUS", 1.0));
+  }
+  out.tableEnd();
+  out.tableStyle(1);
+  dxf.writeStyle(out, DL_StyleData("Standard", 0, 2.5, 1.0, 0.0, 0, 2.5, "txt", ""));
+  out.tableEnd();
+  dxf.writeView(out);
+  dxf.writeUcs(out);
+  out.tableAppid(1);
+  dxf.writeAppid(out, "ACAD");
+  out.tableEnd();
+  dxf.writeDimStyle(out, 1, 1, 1, 1, 1);
+  dxf.writeBlockRecord(out);
+  out.tableEnd();
+  out.sectionEnd();
+  out.sectionBlocks();
+  for (const char* name : {"*Model_Space", "*Paper_Space", "*Paper_Space0"}) {
+    dxf.writeBlock(out, DL_BlockData(name, 0, 0.0, 0.0, 0.0));
+    dxf.writeEndBlock(out, name);
+  }
+  out.sectionEnd();
+  out.sectionEntities();
+}
+
+void write_spline(DL_Dxf& dxf, DL_WriterA& out, const DL_Attributes& attributes,
+                  const section::PlaneSpline& given) {
+  const section::PlaneSpline s = given.closed ? given.between(given.low(), given.high()) : given;
+  constexpr int kPlanar = 8;
+  dxf.writeSpline(out,
+                  DL_SplineData(section::PlaneSpline::kDegree, static_cast<int>(s.knots.size()),
+                                static_cast<int>(s.poles.size()), 0,
+                                kPlanar | (given.closed ? 1 : 0)),
+                  attributes);
+  for (const double knot : s.knots) dxf.writeKnot(out, DL_KnotData(knot));
+  for (const Vec2& pole : s.poles)
+    dxf.writeControlPoint(out, DL_ControlPointData(pole.x(), pole.y(), 0, 1));
+}
 
 struct DxfCurve {
   DL_Dxf& dxf;
@@ -30,6 +85,21 @@ struct DxfCurve {
                    DL_ArcData(r.centre.x(), r.centre.y(), 0, r.radius, r.start * kDegrees,
                               (r.start + r.sweep) * kDegrees),
                    attributes);
+  }
+  void operator()(const sketch::EllipticForm& e) const {
+    // The format wants the larger radius first.
+    const bool turned = e.minor > e.major;
+    const Vec2 major = turned ? Vec2(e.minor * Vec2(-e.axis.y(), e.axis.x())) : Vec2(e.major * e.axis);
+    const double ratio = turned ? e.major / e.minor : e.minor / e.major;
+    const double begin = e.start - (turned ? std::numbers::pi / 2 : 0);
+    dxf.writeEllipse(out,
+                     DL_EllipseData(e.centre.x(), e.centre.y(), 0, major.x(), major.y(), 0, ratio,
+                                    e.whole() ? 0 : begin,
+                                    e.whole() ? 2 * std::numbers::pi : begin + e.sweep),
+                     attributes);
+  }
+  void operator()(const sketch::SplineForm& s) const {
+    write_spline(dxf, out, attributes, s.spline);
   }
 };
 
@@ -51,6 +121,28 @@ struct SvgCurve {
                        a.x(), a.y(), r.radius, r.radius, r.sweep > std::numbers::pi ? 1 : 0, b.x(),
                        b.y());
   }
+  std::string operator()(const sketch::EllipticForm& e) const {
+    const double turn = std::atan2(e.axis.y(), e.axis.x()) * 180 / std::numbers::pi;
+    if (e.whole())
+      return fmt::format(
+          "<ellipse cx=\"{0:.5f}\" cy=\"{1:.5f}\" rx=\"{2:.5f}\" ry=\"{3:.5f}\" "
+          "transform=\"rotate({4:.6f} {0:.5f} {1:.5f})\"/>\n",
+          e.centre.x(), e.centre.y(), e.major, e.minor, turn);
+    const Vec2 a = e.at(e.start);
+    const Vec2 b = e.at(e.start + e.sweep);
+    return fmt::format("<path d=\"M {:.5f} {:.5f} A {:.5f} {:.5f} {:.6f} {} 1 {:.5f} {:.5f}\"/>\n",
+                       a.x(), a.y(), e.major, e.minor, turn, e.sweep > std::numbers::pi ? 1 : 0,
+                       b.x(), b.y());
+  }
+  std::string operator()(const sketch::SplineForm& s) const {
+    std::string path;
+    for (const auto& p : s.spline.beziers()) {
+      if (path.empty()) path = fmt::format("<path d=\"M {:.5f} {:.5f}", p[0].x(), p[0].y());
+      path += fmt::format(" C {:.5f} {:.5f} {:.5f} {:.5f} {:.5f} {:.5f}", p[1].x(), p[1].y(),
+                          p[2].x(), p[2].y(), p[3].x(), p[3].y());
+    }
+    return path + (s.spline.closed ? " Z\"/>\n" : "\"/>\n");
+  }
 };
 
 }  // namespace
@@ -59,24 +151,12 @@ Status write_dxf(const std::filesystem::path& path, const sketch::Sketch& sketch
                  const section::Section& section) {
   return write_through_temporary(path, [&](const std::filesystem::path& temporary) -> Status {
     DL_Dxf dxf;
-    const std::unique_ptr<DL_WriterA> out(dxf.out(temporary.c_str(), DL_Codes::AC1009));
+    // The version of 2000: the first with ellipses and splines.
+    const std::unique_ptr<DL_WriterA> out(dxf.out(temporary.c_str(), DL_Codes::AC1015));
     if (out == nullptr || out->openFailed())
       return Error{ErrorCode::Io,
                    "Cannot write " + path.string() + ": no permission or no such folder."};
-    dxf.writeHeader(*out);
-    out->sectionEnd();
-    out->sectionTables();
-    out->tableLinetypes(1);
-    dxf.writeLinetype(*out, DL_LinetypeData("CONTINUOUS", "Continuous", 0, 0, 0.0));
-    out->tableEnd();
-    out->tableLayers(3);
-    for (const char* layer : {"0", "SKETCH", "SECTION"}) {
-      dxf.writeLayer(*out, DL_LayerData(layer, 0),
-                     DL_Attributes("", DL_Codes::black, 25, "CONTINUOUS", 1.0));
-    }
-    out->tableEnd();
-    out->sectionEnd();
-    out->sectionEntities();
+    write_head(dxf, *out);
     const DxfCurve on_sketch{dxf, *out, DL_Attributes("SKETCH", 256, -1, "BYLAYER", 1.0)};
     const DL_Attributes on_section("SECTION", 256, -1, "BYLAYER", 1.0);
     for (const sketch::Entity& e : sketch.entities) {
@@ -90,6 +170,8 @@ Status write_dxf(const std::filesystem::path& path, const sketch::Sketch& sketch
       dxf.writePolylineEnd(*out);
     }
     out->sectionEnd();
+    dxf.writeObjects(*out);
+    dxf.writeObjectsEnd(*out);
     out->dxfEOF();
     out->close();
     return Done{};

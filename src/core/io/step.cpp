@@ -24,20 +24,21 @@
 #include <sstream>
 
 #include "base/hash.h"
+#include "io/exchange.h"
 #include "io/files.h"
 #include "model/kernel_call.h"
 #include "model/model_impl.h"
 
 namespace lostline::io {
-namespace {
 
-// The exchange library keeps global state; one file at a time.
 std::mutex& exchange_mutex() {
   static std::mutex mutex;
   return mutex;
 }
 
-void silence() { Message::DefaultMessenger()->ChangePrinters().Clear(); }
+void silence_exchange() { Message::DefaultMessenger()->ChangePrinters().Clear(); }
+
+namespace {
 
 Quantity_Color kernel_colour(const model::Colour& c) {
   return {c[0] / 255.0, c[1] / 255.0, c[2] / 255.0, Quantity_TOC_sRGB};
@@ -145,7 +146,7 @@ struct OpenDocument {
 
 Result<model::Model> read_locked(std::istream& stream, const std::string& shown,
                                  const std::string& key) {
-  silence();
+  silence_exchange();
   try {
     return model::in_kernel([&]() -> Result<model::Model> {
       OpenDocument open;
@@ -169,7 +170,7 @@ Result<model::Model> read_locked(std::istream& stream, const std::string& shown,
 
 Status write_locked(const std::filesystem::path& path, const model::Model& model,
                     const std::string& part_name) {
-  silence();
+  silence_exchange();
   const OpenDocument open;
   const Handle(XCAFDoc_ShapeTool) shapes = XCAFDoc_DocumentTool::ShapeTool(open.document->Main());
   const Handle(XCAFDoc_ColorTool) colours = XCAFDoc_DocumentTool::ColorTool(open.document->Main());

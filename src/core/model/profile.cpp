@@ -4,6 +4,10 @@
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
+#include <Geom_BSplineCurve.hxx>
+#include <TColStd_Array1OfInteger.hxx>
+#include <TColStd_Array1OfReal.hxx>
+#include <TColgp_Array1OfPnt.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Face.hxx>
 #include <TopoDS_Vertex.hxx>
@@ -11,9 +15,11 @@
 #include <algorithm>
 #include <cmath>
 #include <gp_Circ.hxx>
+#include <gp_Elips.hxx>
 #include <gp_Pln.hxx>
 
 #include "model/model_impl.h"
+#include "model/sketch_edges.h"
 #include "sketch/curve_kind.h"
 
 namespace lostline::model {
@@ -35,6 +41,46 @@ struct EdgeOf {
                                 dir(begin.x() * plane.x + begin.y() * plane.y)),
                          std::max(form.radius, 1e-9));
     return form.whole() ? made({circle}) : made({circle, a, b});
+  }
+  TopoDS_Edge operator()(const sketch::EllipticForm& form) const {
+    const gp_Ax2 axes(pnt(plane.to_space(form.centre)), dir(plane.normal),
+                      dir(form.axis.x() * plane.x + form.axis.y() * plane.y));
+    // The kernel wants the larger radius first.
+    if (form.minor > form.major) {
+      const Vec2 other(-form.axis.y(), form.axis.x());
+      const gp_Ax2 turned(axes.Location(), axes.Direction(),
+                          dir(other.x() * plane.x + other.y() * plane.y));
+      const gp_Elips ellipse(turned, form.minor, form.major);
+      return form.whole() ? made({ellipse}) : made({ellipse, a, b});
+    }
+    const gp_Elips ellipse(axes, form.major, form.minor);
+    return form.whole() ? made({ellipse}) : made({ellipse, a, b});
+  }
+  TopoDS_Edge operator()(const sketch::SplineForm& form) const {
+    const section::PlaneSpline& s = form.spline;
+    const section::PlaneSpline open = s.closed ? s.between(s.low(), s.high()) : s;
+    TColgp_Array1OfPnt poles(1, static_cast<int>(open.poles.size()));
+    for (std::size_t k = 0; k < open.poles.size(); ++k)
+      poles.SetValue(static_cast<int>(k) + 1, pnt(plane.to_space(open.poles[k])));
+    std::vector<double> values;
+    std::vector<int> times;
+    for (const double knot : open.knots) {
+      if (values.empty() || knot > values.back()) {
+        values.push_back(knot);
+        times.push_back(1);
+      } else {
+        ++times.back();
+      }
+    }
+    TColStd_Array1OfReal knots(1, static_cast<int>(values.size()));
+    TColStd_Array1OfInteger multiplicities(1, static_cast<int>(values.size()));
+    for (std::size_t k = 0; k < values.size(); ++k) {
+      knots.SetValue(static_cast<int>(k) + 1, values[k]);
+      multiplicities.SetValue(static_cast<int>(k) + 1, times[k]);
+    }
+    const Handle(Geom_BSplineCurve) curve =
+        new Geom_BSplineCurve(poles, knots, multiplicities, section::PlaneSpline::kDegree);
+    return s.closed ? made({curve}) : made({curve, a, b});
   }
   static TopoDS_Edge made(BRepBuilderAPI_MakeEdge make) {
     return make.IsDone() ? make.Edge() : TopoDS_Edge();
@@ -75,6 +121,26 @@ Result<TopoDS_Wire> make_wire(const Outline& outline, const Placement& plane, co
 }
 
 }  // namespace
+
+Result<std::vector<std::pair<TopoDS_Edge, sketch::Id>>> sketch_edges(const sketch::Sketch& sketch,
+                                                                     const Placement& plane) {
+  std::vector<std::pair<TopoDS_Edge, sketch::Id>> edges;
+  const Vec2 begin = Vec2::UnitX();
+  for (const sketch::Entity& e : sketch.entities) {
+    TopoDS_Vertex a;
+    TopoDS_Vertex b;
+    if (sketch::kind_of(e).has_ends()) {
+      a = BRepBuilderAPI_MakeVertex(pnt(plane.to_space(sketch.position(e.a))));
+      b = BRepBuilderAPI_MakeVertex(pnt(plane.to_space(sketch.position(e.b))));
+    }
+    const TopoDS_Edge edge =
+        std::visit(EdgeOf{plane, begin, a, b}, sketch::placed(sketch, e)->form());
+    if (edge.IsNull())
+      return Error{ErrorCode::Degenerate, sketch::name_of(sketch, e.id) + " has no length."};
+    edges.emplace_back(edge, e.id);
+  }
+  return edges;
+}
 
 Result<Profile> make_profile(const PlacedSketch& placed, const Choice& choice, double level,
                              const Vec2& begin) {

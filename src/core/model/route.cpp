@@ -30,8 +30,11 @@ void add(Hash& hash, const PlacedSketch& placed) {
   add(hash, placed.base.normal);
   hash.add(placed.section_level).add(std::string_view(placed.face));
   for (const sketch::Point& p : placed.sketch.points) hash.add(p.id).add(p.at.x()).add(p.at.y());
-  for (const sketch::Entity& e : placed.sketch.entities)
+  for (const sketch::Entity& e : placed.sketch.entities) {
     hash.add(e.id).add(e.type).add(e.a).add(e.b).add(e.centre).add(e.radius);
+    for (const sketch::Id pole : e.poles) hash.add(pole);
+    for (const double knot : e.knots) hash.add(knot);
+  }
   for (const sketch::Constraint& c : placed.sketch.constraints) {
     if (c.type == sketch::ConstraintType::Coincident)
       hash.add(c.first).add(c.second);  // closes loops

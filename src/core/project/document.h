@@ -115,6 +115,13 @@ struct Turn {
   bool operator==(const Turn&) const = default;
 };
 
+/// What the scan covers seen along the normal of a sketch's plane, instead of a cut.
+struct Silhouette {
+  bool openings = true;  ///< with what can be looked through
+  double offset = 0;     ///< mm outside of it; negative: inside
+  bool operator==(const Silhouette&) const = default;
+};
+
 /// A sketch with the section it rests on.
 struct TracedSketch {
   Id id = 0;
@@ -123,6 +130,7 @@ struct TracedSketch {
   /// Plane that the base lies on, or axis of a turn section, when it is no datum plane.
   model::Reference on;
   std::optional<Turn> turn;
+  std::optional<Silhouette> silhouette;
   Placement base;          ///< part coordinates
   double level = 0;        ///< of the section above the base plane, mm
   double tolerance = 0.1;  ///< of resolving, mm

@@ -6,6 +6,7 @@
 
 #include "project/ledger.h"
 #include "project/sketch_plane.h"
+#include "project/stated.h"
 #include "sketch/curve_kind.h"
 
 namespace lostline::project {
@@ -13,15 +14,11 @@ namespace {
 
 constexpr double kDegrees = 180 / std::numbers::pi;
 
-bool is_diameter(const sketch::Sketch& s, const sketch::Constraint& c) {
-  const sketch::Entity* e = s.find_entity(c.first);
-  return c.type == sketch::ConstraintType::Radius && sketch::has_radius(e) &&
-         !sketch::kind_of(*e).has_ends();
-}
-
-/// Ledger value to constraint value: circles are stated by diameter, angles in degrees.
-double factor_of(const sketch::Sketch& s, const sketch::Constraint& c) {
-  return c.type == sketch::ConstraintType::Angle ? kDegrees : is_diameter(s, c) ? 2.0 : 1.0;
+/// Ledger value for a constraint value of 1, as the row states it.
+double factor_of(const Dimension& row) {
+  return row.quantity == standards::Quantity::Angle      ? kDegrees
+         : row.quantity == standards::Quantity::Diameter ? 2.0
+                                                         : 1.0;
 }
 
 sketch::FitOptions fit_options(const Document& document, const TracedSketch& traced) {
@@ -33,7 +30,9 @@ sketch::FitOptions fit_options(const Document& document, const TracedSketch& tra
 
 std::string dimension_name(const TracedSketch& traced, const sketch::Constraint& c) {
   const sketch::Sketch& s = traced.sketch;
-  if (is_diameter(s, c)) return "\u2300 " + sketch::name_of(s, c.first) + " of " + traced.name;
+  if (states_diameter(s, c, traced.turn.has_value()))
+    return "\u2300 " + sketch::name_of(s, c.first == sketch::kYAxis ? c.second : c.first) + " of " +
+           traced.name;
   if (c.type == sketch::ConstraintType::Radius)
     return "R " + sketch::name_of(s, c.first) + " of " + traced.name;
   if (c.type == sketch::ConstraintType::Angle)
@@ -60,7 +59,8 @@ void sync_rows(Document& document, const TracedSketch& traced) {
     Dimension row;
     row.id = document.next_id++;
     row.name = dimension_name(traced, c);
-    row.quantity = is_diameter(traced.sketch, c)              ? standards::Quantity::Diameter
+    row.quantity = states_diameter(traced.sketch, c, traced.turn.has_value())
+                       ? standards::Quantity::Diameter
                    : c.type == sketch::ConstraintType::Radius ? standards::Quantity::Radius
                    : c.type == sketch::ConstraintType::Angle  ? standards::Quantity::Angle
                                                               : standards::Quantity::Length;
@@ -68,7 +68,8 @@ void sync_rows(Document& document, const TracedSketch& traced) {
     row.owner.sketch = traced.id;
     row.owner.constraint = c.id;
     // A circle whose material lies outside is a hole: its section runs clockwise.
-    if (row.quantity == standards::Quantity::Diameter) {
+    if (row.quantity == standards::Quantity::Diameter &&
+        c.type == sketch::ConstraintType::Radius) {
       const sketch::Entity& e = *traced.sketch.find_entity(c.first);
       for (const section::Polyline& line : traced.section.polylines) {
         double area = 0;
@@ -95,7 +96,7 @@ void decide_rows(Document& document, const sketch::Sketch& before, const TracedS
     const sketch::Constraint* was = before.find_constraint(row.owner.constraint);
     const bool driven = was != nullptr && was->driving;
     if (now->driving && (!driven || now->value != was->value)) {
-      row.intent = now->value * factor_of(traced.sketch, *now);
+      row.intent = now->value * factor_of(row);
       row.reason = "typed in the sketch";
       row.expression.clear();
     } else if (!now->driving && driven) {
@@ -114,7 +115,7 @@ Status refit(Document& document, TracedSketch& traced) {
     for (const Dimension& d : document.dimensions) {
       if (d.owner.sketch != traced.id || d.owner.constraint != c.id || !d.intent) continue;
       c.driving = true;
-      c.value = *d.intent / factor_of(traced.sketch, c);
+      c.value = *d.intent / factor_of(d);
     }
   }
   if (traced.section.polylines.empty()) {
@@ -131,8 +132,8 @@ Status refit(Document& document, TracedSketch& traced) {
     const sketch::Constraint& c = *traced.sketch.find_constraint(reading.constraint);
     for (Dimension& d : document.dimensions) {
       if (d.owner.sketch != traced.id || d.owner.constraint != c.id) continue;
-      d.reading = reading.value * factor_of(traced.sketch, c);
-      d.u = reading.u.value_or(0) * factor_of(traced.sketch, c);
+      d.reading = reading.value * factor_of(d);
+      d.u = reading.u.value_or(0) * factor_of(d);
       d.source =
           "section " + traced.name + (reading.u ? "" : ", of which no point bears on this value");
     }

@@ -1,9 +1,12 @@
 #include "project/sketch_plane.h"
 
+#include <array>
 #include <numbers>
 
 #include "base/linear.h"
+#include "section/outline.h"
 #include "section/turn.h"
+#include "section/walls.h"
 
 namespace lostline::project {
 namespace {
@@ -23,7 +26,21 @@ section::Section cut_scan(const Document& document, const Placement& base, doubl
   return section;
 }
 
-section::Section cut_scan(const Document& document, const TracedSketch& sketch) {
+section::Section cut_scan(const Document& document, const TracedSketch& sketch, const Task& task) {
+  if (sketch.silhouette) {
+    section::Section section;
+    if (document.scan) {
+      section::OutlineOptions options;
+      options.openings = sketch.silhouette->openings;
+      options.offset = sketch.silhouette->offset;
+      options.spacing = document.scan->health.spacing;
+      const Placement in_scan = moved(sketch.base, document.to_part().inverse());
+      if (auto found = section::outline(*document.scan->mesh, in_scan, options, task))
+        section = *std::move(found);
+    }
+    section.plane = sketch.base.shifted(sketch.level);
+    return section;
+  }
   if (!sketch.turn) return cut_scan(document, sketch.base, sketch.level);
   section::Section section;
   if (document.scan) {
@@ -35,6 +52,27 @@ section::Section cut_scan(const Document& document, const TracedSketch& sketch) 
   return section;
 }
 
+std::optional<double> cleaner_level(const Document& document, const TracedSketch& sketch) {
+  if (!document.scan) return std::nullopt;
+  const double spacing = document.scan->health.spacing;
+  const Placement in_scan =
+      moved(sketch.base.shifted(sketch.level), document.to_part().inverse());
+  const auto off =
+      section::cleaner_level(*document.scan->sections, in_scan, 0.5 * spacing, 10 * spacing);
+  if (!off) return std::nullopt;
+  return std::round((sketch.level + *off) * 100) / 100;
+}
+
+double resolving_tolerance(const Document& document) {
+  if (!document.scan) return TracedSketch().tolerance;
+  const scan::Health& health = document.scan->health;
+  // Three standard deviations of a point, but no finer than a scan of this spacing shows corners;
+  // on steps of 5 um.
+  constexpr double kStep = 0.005;
+  const double wanted = std::max(3 * health.noise_sigma, 0.03 * health.spacing);
+  return std::max(kStep, std::ceil(wanted / kStep) * kStep);
+}
+
 std::string section_name(const Document& document, const TracedSketch& sketch) {
   if (sketch.turn) {
     if (sketch.turn->fan) return "fan";
@@ -44,6 +82,14 @@ std::string section_name(const Document& document, const TracedSketch& sketch) {
   if (!sketch.on.face.empty()) plane = face_title(document, sketch.on.face);
   if (sketch.on.fit != 0 || sketch.on.region != 0)
     plane = document.name_of({sketch.on.region, sketch.on.fit});
+  if (sketch.silhouette) {
+    constexpr std::array kSquare{"z", "y", "x"};  // to xy, xz and yz
+    std::string along = sketch.on.empty() ? kSquare[static_cast<std::size_t>(sketch.plane)]
+                                          : "the normal of " + plane;
+    const double offset = sketch.silhouette->offset;
+    if (offset != 0) along += (offset < 0 ? " \u2212 " : " + ") + format_trimmed(std::abs(offset), 2);
+    return "outline along " + along;
+  }
   return plane + (sketch.level < 0 ? " \u2212 " : " + ") +
          format_trimmed(std::abs(sketch.level), 2);
 }

@@ -11,9 +11,18 @@ constexpr int kFanBlades =
 
 /// Section of the document's scan at a level of a plane given in part coordinates.
 section::Section cut_scan(const Document& document, const Placement& base, double level);
-/// Section that a sketch rests on: by its plane, by a half-plane about its axis, or by a fan of
-/// them.
-section::Section cut_scan(const Document& document, const TracedSketch& sketch);
+/// Section that a sketch rests on: by its plane, by a half-plane about its axis, by a fan of them, or
+/// the outline that the scan has seen along the plane's normal. An outline that cannot be made (its
+/// offset leaves nothing) has no runs.
+section::Section cut_scan(const Document& document, const TracedSketch& sketch,
+                          const Task& task = {});
+
+/// The nearest level of a plane section at which it runs through walls only, within ten spacings;
+/// empty where it does already, or none is near.
+std::optional<double> cleaner_level(const Document& document, const TracedSketch& sketch);
+
+/// What a new section is resolved with, mm: from the noise and the spacing of the scan.
+double resolving_tolerance(const Document& document);
 
 /// "xy + 7", "turn 30°", "plane F2 − 1": where a section was taken.
 std::string section_name(const Document& document, const TracedSketch& sketch);

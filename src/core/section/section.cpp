@@ -23,8 +23,10 @@ std::uint32_t spread_bits(std::uint32_t v) {  // 10 bits to every third place
 
 struct Crossing {
   Vec2 point;
+  Vec2 chord;  // see Polyline::chords
   std::uint32_t next = scan::kNone;
   std::uint32_t previous = scan::kNone;
+  std::uint32_t triangle = scan::kNone;  // to the next
 };
 
 /// Open chains being joined. Pieces are linked, never copied, until the end.
@@ -122,6 +124,9 @@ class Bridges {
         const std::size_t offset = line.points.size();
         for (const std::size_t gap : pieces_[i].gaps) line.gaps.push_back(gap + offset);
         line.points.insert(line.points.end(), pieces_[i].points.begin(), pieces_[i].points.end());
+        line.chords.insert(line.chords.end(), pieces_[i].chords.begin(), pieces_[i].chords.end());
+        line.triangles.insert(line.triangles.end(), pieces_[i].triangles.begin(),
+                              pieces_[i].triangles.end());
         if (next_[i] < pieces_.size()) line.gaps.push_back(line.points.size() - 1);
         line.closed = pieces_[i].closed || next_[i] == first;
       }
@@ -227,7 +232,9 @@ Section SectionIndex::cut(const Placement& plane, const SectionOptions& options)
       const double hb = height(b);
       const double t = ha / (ha - hb);
       const Vec3 p = mesh_->vertices[a] + t * (mesh_->vertices[b] - mesh_->vertices[a]);
-      crossings.push_back({plane.to_plane(p)});
+      const Vec3 edge = mesh_->vertices[b] - mesh_->vertices[a];
+      crossings.push_back({plane.to_plane(p), std::sqrt(std::max(0.0, t * (1 - t))) *
+                                                  Vec2(plane.x.dot(edge), plane.y.dot(edge))});
     }
     return it->second;
   };
@@ -251,6 +258,7 @@ Section SectionIndex::cut(const Placement& plane, const SectionOptions& options)
       if (!above[lone]) std::swap(first, second);
       if (crossings[first].next == scan::kNone && crossings[second].previous == scan::kNone) {
         crossings[first].next = second;
+        crossings[first].triangle = order_[i];
         crossings[second].previous = first;
       }
     }
@@ -265,6 +273,8 @@ Section SectionIndex::cut(const Placement& plane, const SectionOptions& options)
       // Crossings that fall together (edges that meet in a vertex on the plane) are one point.
       if (line.points.empty() || (crossings[i].point - line.points.back()).squaredNorm() > 1e-18) {
         line.points.push_back(crossings[i].point);
+        line.chords.push_back(crossings[i].chord);
+        line.triangles.push_back(crossings[i].triangle);
       }
     }
     return line;

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <memory>
+#include <optional>
 #include <vector>
 
 #include "base/geometry.h"
@@ -17,8 +18,17 @@ struct Polyline {
   /// Indices i whose stretch from point i to the next crosses a gap of the scan: no evidence lies
   /// there. Ascending.
   std::vector<std::size_t> gaps;
+  /// Of each point, the edge of the mesh that it was cut from, in the plane, times sqrt(t (1 - t)) of
+  /// where on it (0 to 1) the cut lies: such a point lies inside of a bent curve by half the squared
+  /// length along it over the radius. Empty where not known.
+  std::vector<Vec2> chords;
+  /// Of each point, the triangle of the mesh through which the run goes on from it. Empty where not
+  /// known.
+  std::vector<std::uint32_t> triangles;
   /// Another run draws this curve already: evidence for a fit, not to be resolved again.
   bool support = false;
+  /// Of a fan: what few of its blades see (holes, keyways, flats), not part of the profile.
+  bool few = false;
 
   [[nodiscard]] double length() const;
 };
@@ -26,6 +36,8 @@ struct Polyline {
 struct Section {
   Placement plane;
   std::vector<Polyline> polylines;  ///< longest first
+  /// Of a fan: standard deviation of its blades about the profile, mm.
+  std::optional<double> spread = {};
 };
 
 /// Median distance of neighbouring points, mm; 0 without any.

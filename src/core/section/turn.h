@@ -8,8 +8,9 @@ namespace lostline::section {
 /// that cross the axis end on it.
 Section half_of(const Section& section);
 
-/// Half-planes all round the y axis of `base`, folded onto the one at zero angle. Where several
-/// blades see the profile the longest runs draw it; the others are support for a fit.
+/// Half-planes all round the y axis of `base`, folded onto the one at zero angle. What most blades
+/// agree on is the profile, drawn by the run that follows it longest; what few of them see (holes,
+/// keyways, flats) is drawn apart; all blades are support for a fit.
 ///
 /// @param blades  number of half-planes, evenly spaced.
 /// About 1 ms a blade at 1 M triangles, on all cores.

@@ -41,6 +41,7 @@ void cut_into_pieces(const Sketch& sketch, Areas& result) {
     const double whole = curve->range();
     const auto add = [&](Entity piece) {
       if (kind.has_centre()) piece.centre = centre(e.centre);
+      for (Id& pole : piece.poles) pole = centre(pole);
       result.origin[result.pieces.add_entity(piece)] = e.id;
     };
     if (curve->closed()) {

@@ -2,6 +2,7 @@
 
 #include <functional>
 #include <memory>
+#include <optional>
 #include <span>
 #include <string_view>
 #include <vector>
@@ -34,6 +35,10 @@ class CurveKind {
   [[nodiscard]] virtual bool has_centre() const = 0;
   [[nodiscard]] virtual bool has_radius() const = 0;
   [[nodiscard]] virtual bool straight() const { return false; }
+  /// Whether an entity has as many poles and knots as the kind needs, and those in order.
+  [[nodiscard]] virtual bool complete(const Entity& entity) const {
+    return entity.poles.empty() && entity.knots.empty();
+  }
 
   [[nodiscard]] virtual std::unique_ptr<PlaneCurve> placed(const Sketch& sketch,
                                                            const Entity& entity) const = 0;
@@ -41,7 +46,7 @@ class CurveKind {
   // Equations.
   /// What holds an entity together whatever the engineer adds (an arc's ends on its circle).
   [[nodiscard]] virtual std::vector<Jet> ties(Terms& terms, const Entity& entity) const;
-  [[nodiscard]] virtual int tie_count() const { return 0; }
+  [[nodiscard]] virtual int tie_count(const Entity&) const { return 0; }
   /// Signed distance of a point from the endless curve, mm, signed as PlaneCurve::drift.
   [[nodiscard]] virtual Jet distance(Terms& terms, const Entity& entity,
                                      const JetPoint& p) const = 0;
@@ -51,8 +56,8 @@ class CurveKind {
   // Drawing.
   /// A piece of the same curve between two points on it, along its growing parameter; without id.
   [[nodiscard]] virtual Entity piece(const Entity& whole, Id a, Id b) const = 0;
-  /// What keeps two pieces of one curve on that curve.
-  [[nodiscard]] virtual ConstraintType alike() const = 0;
+  /// What keeps two pieces of one curve on that curve; empty where they share what makes it.
+  [[nodiscard]] virtual std::optional<ConstraintType> alike() const { return std::nullopt; }
   /// Drawn on the other side of a line, with the points' twins.
   [[nodiscard]] virtual Entity mirrored(const Entity& entity,
                                         const std::function<Id(Id)>& twin) const = 0;

@@ -7,10 +7,10 @@
 namespace lostline::sketch {
 
 /// A value with its derivatives by the unknowns that one equation touches: exact derivatives
-/// without writing them down. Two round curves mirrored about a line touch ten unknowns, the most
-/// so far.
+/// without writing them down. A tangency of two splines within them touches sixteen unknowns, the
+/// most so far.
 struct Jet {
-  static constexpr int kSize = 10;
+  static constexpr int kSize = 16;
   double v = 0;
   Eigen::Matrix<double, kSize, 1> d = Eigen::Matrix<double, kSize, 1>::Zero();
 };

@@ -6,8 +6,6 @@ namespace lostline::sketch {
 
 constexpr double kHoldTolerance = 1e-9;  ///< mm: constraints hold when every equation is below it
 
-/// The shortest step s with J s = -f, in the least-squares sense when J has less than full rank.
-Eigen::VectorXd least_norm_step(const Eigen::MatrixXd& jacobian, const Eigen::VectorXd& f);
 /// An orthonormal basis of the directions that J does not see; the identity when J has no rows.
 Eigen::MatrixXd null_space(const Eigen::MatrixXd& jacobian, Eigen::Index unknowns);
 

@@ -92,6 +92,44 @@ class Round final : public PlaneCurve {
   RoundForm form_;
 };
 
+/// Crossings of two curves, at least one of them neither straight nor round: of their chords, then
+/// tangents crossed until they settle.
+std::vector<Vec2> meet_bent(const PlaneCurve& a, const PlaneCurve& b) {
+  const std::vector<Vec2> p = a.chords();
+  const std::vector<Vec2> q = b.chords();
+  std::vector<Vec2> found;
+  for (std::size_t i = 0; i + 1 < p.size(); ++i) {
+    for (std::size_t j = 0; j + 1 < q.size(); ++j) {
+      const Vec2 d = p[i + 1] - p[i];
+      const Vec2 e = q[j + 1] - q[j];
+      const double det = cross(d, e);
+      if (std::abs(det) < 1e-14 * d.norm() * e.norm()) continue;
+      const double s = cross(q[j] - p[i], e) / det;
+      const double t = cross(q[j] - p[i], d) / det;
+      constexpr double kBeyond = 0.05;  // chords lie within the curves
+      if (s < -kBeyond || s > 1 + kBeyond || t < -kBeyond || t > 1 + kBeyond) continue;
+      Vec2 x = p[i] + s * d;
+      bool settled = false;
+      for (int round = 0; round < 20 && !settled; ++round) {
+        const double ta = a.parameter(x);
+        const double tb = b.parameter(x);
+        const Vec2 da = a.direction(ta);
+        const Vec2 db = b.direction(tb);
+        const double turn = cross(da, db);
+        if (std::abs(turn) < 1e-9) break;
+        const Vec2 next = a.at(ta) + da * (cross(b.at(tb) - a.at(ta), db) / turn);
+        settled = (next - x).norm() < 1e-11 * (1 + x.norm());
+        x = next;
+      }
+      if (!settled || !a.holds(x)) continue;
+      const bool known = std::any_of(found.begin(), found.end(),
+                                     [&](const Vec2& f) { return (f - x).norm() < 1e-6; });
+      if (!known) found.push_back(x);
+    }
+  }
+  return found;
+}
+
 std::vector<Vec2> meet(const StraightForm& a, const StraightForm& b) {
   const Vec2 d = a.b - a.a;
   const Vec2 e = b.b - b.a;
@@ -125,6 +163,42 @@ std::vector<Vec2> meet(const RoundForm& a, const RoundForm& b) {
   return {a.centre + along * u - half * v, a.centre + along * u + half * v};
 }
 
+std::unique_ptr<PlaneCurve> place(const StraightForm& f) { return straight_piece(f.a, f.b); }
+std::unique_ptr<PlaneCurve> place(const RoundForm& f) { return round_piece(f); }
+std::unique_ptr<PlaneCurve> place(const EllipticForm& f) { return elliptic_piece(f); }
+std::unique_ptr<PlaneCurve> place(const SplineForm& f) { return spline_piece(f); }
+
+/// The endless curve of a form, as far as another one can meet it.
+std::unique_ptr<PlaneCurve> endless(const StraightForm& f, const std::vector<Vec2>& other) {
+  const Vec2 d = (f.b - f.a).normalized();
+  double low = 0;
+  double high = 0;
+  for (const Vec2& p : other) {
+    low = std::min(low, (p - f.a).dot(d));
+    high = std::max(high, (p - f.a).dot(d));
+  }
+  const double more = 1 + 0.01 * (high - low);
+  return straight_piece(f.a + (low - more) * d, f.a + (high + more) * d);
+}
+std::unique_ptr<PlaneCurve> endless(RoundForm f, const std::vector<Vec2>&) {
+  f.sweep = kTurn;
+  return round_piece(f);
+}
+std::unique_ptr<PlaneCurve> endless(EllipticForm f, const std::vector<Vec2>&) {
+  f.sweep = kTurn;
+  return elliptic_piece(f);
+}
+std::unique_ptr<PlaneCurve> endless(const SplineForm& f, const std::vector<Vec2>&) {
+  return spline_piece(f);
+}
+template <class A, class B>
+std::vector<Vec2> meet(const A& a, const B& b) {
+  const auto far = [](const auto& f) {  // chords of the whole of what is bent
+    return endless(f, place(f)->chords())->chords();
+  };
+  return meet_bent(*endless(a, far(b)), *endless(b, far(a)));
+}
+
 }  // namespace
 
 bool RoundForm::whole() const { return sweep >= kTurn; }
@@ -142,6 +216,10 @@ std::unique_ptr<PlaneCurve> straight_piece(const Vec2& a, const Vec2& b) {
 }
 std::unique_ptr<PlaneCurve> round_piece(const RoundForm& form) {
   return std::make_unique<Round>(form);
+}
+
+std::unique_ptr<PlaneCurve> piece_of(const Form& form) {
+  return std::visit([](const auto& f) { return place(f); }, form);
 }
 
 std::vector<Vec2> meetings(const Form& a, const Form& b) {

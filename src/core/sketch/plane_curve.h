@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "base/geometry.h"
+#include "section/plane_spline.h"
 
 namespace lostline::sketch {
 
@@ -21,7 +22,22 @@ struct RoundForm {
   double sweep = 0;  ///< rad, above 0, at most a full turn
   [[nodiscard]] bool whole() const;
 };
-using Form = std::variant<StraightForm, RoundForm>;
+/// A piece of an ellipse, counter-clockwise; start and sweep of the parameter t of
+/// centre + cos(t) major axis + sin(t) minor axis.
+struct EllipticForm {
+  Vec2 centre;  ///< mm
+  Vec2 axis;    ///< unit vector along the major axis
+  double major, minor;  ///< radii, mm
+  double start = 0;     ///< rad
+  double sweep = 0;     ///< rad, above 0, at most a full turn
+  [[nodiscard]] bool whole() const;
+  [[nodiscard]] Vec2 at(double t) const;
+};
+/// A B-spline from its first pole to its last, or closed.
+struct SplineForm {
+  section::PlaneSpline spline;
+};
+using Form = std::variant<StraightForm, RoundForm, EllipticForm, SplineForm>;
 
 /// A bounded curve in the plane of a sketch, in coordinates. Its parameter runs from 0 to range();
 /// beyond that it follows the endless curve.
@@ -64,8 +80,12 @@ class PlaneCurve {
 
 std::unique_ptr<PlaneCurve> straight_piece(const Vec2& a, const Vec2& b);
 std::unique_ptr<PlaneCurve> round_piece(const RoundForm& form);
+std::unique_ptr<PlaneCurve> elliptic_piece(const EllipticForm& form);
+std::unique_ptr<PlaneCurve> spline_piece(const SplineForm& form);
+std::unique_ptr<PlaneCurve> piece_of(const Form& form);
 
-/// Where the endless curves of two forms meet; empty for those that coincide or never meet.
+/// Where the endless curves of two forms meet (splines end where they end); empty for those that
+/// coincide or never meet.
 std::vector<Vec2> meetings(const Form& a, const Form& b);
 
 }  // namespace lostline::sketch

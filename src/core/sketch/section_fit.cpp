@@ -1,11 +1,9 @@
-#include <Eigen/Dense>
 #include <algorithm>
 #include <cmath>
 #include <map>
 
-#include "base/linear.h"
 #include "sketch/curve_kind.h"
-#include "sketch/null_space.h"
+#include "sketch/held_step.h"
 #include "sketch/solver.h"
 #include "sketch/system.h"
 
@@ -16,6 +14,7 @@ struct Evidence {
   Vec2 point;
   std::size_t entity;  // index into the sketch's entities
   std::size_t order;   // place along the section, for the correlation along it
+  Vec2 chord = Vec2::Zero();  // of the mesh's edge that it was cut from, see section::Polyline
 };
 
 using Curves = std::vector<std::unique_ptr<PlaneCurve>>;
@@ -32,7 +31,9 @@ std::vector<Evidence> gather(const Sketch& sketch, const section::Section& secti
   const Curves curves = placed_curves(sketch);
   std::size_t order = 0;
   for (const section::Polyline& line : section.polylines) {
-    for (const Vec2& p : line.points) {
+    const bool chords = line.chords.size() == line.points.size();
+    for (std::size_t k = 0; k < line.points.size(); ++k) {
+      const Vec2& p = line.points[k];
       ++order;
       double nearest = options.reach;
       std::size_t entity = sketch.entities.size();
@@ -54,7 +55,7 @@ std::vector<Evidence> gather(const Sketch& sketch, const section::Section& secti
         const double margin = std::min(options.corner_margin, 0.2 * (a - b).norm());
         if ((foot - a).norm() < margin || (foot - b).norm() < margin) continue;
       }
-      evidence.push_back({p, entity, order});
+      evidence.push_back({p, entity, order, chords ? line.chords[k] : Vec2(Vec2::Zero())});
     }
   }
   return evidence;
@@ -72,7 +73,7 @@ double inflation_along(const std::vector<double>& residuals) {
   for (std::size_t lag = 1; lag < std::min<std::size_t>(n / 3, 200); ++lag) {
     double sum = 0;
     for (std::size_t i = lag; i < n; ++i) sum += residuals[i] * residuals[i - lag];
-    if (sum < 0.02 * variance) break;
+    if (sum <= 0.02 * variance) break;
     factor += 2 * sum / variance;
   }
   return factor;
@@ -104,10 +105,10 @@ Result<FitResult> fit_to_section(const Sketch& sketch, const section::Section& s
   Eigen::VectorXd x = system.start();
   FitResult result;
   std::vector<Evidence> evidence;
-  Eigen::MatrixXd hessian;
-  Eigen::MatrixXd basis;
+  std::vector<Eigen::Triplet<double>> entries;
+  Sparse hessian(n, n);
   Eigen::VectorXd f;
-  Eigen::MatrixXd jacobian;
+  Sparse jacobian;
   std::vector<std::pair<Eigen::Index, double>> row;
   std::vector<double> residuals;
   double cut_off = 1e300;
@@ -122,33 +123,36 @@ Result<FitResult> fit_to_section(const Sketch& sketch, const section::Section& s
       return Error{ErrorCode::InvalidInput,
                    "No section points lie near the sketch, so there is nothing to fit it to."};
     }
-    hessian = kStay * Eigen::MatrixXd::Identity(n, n);
+    entries.clear();
+    for (Eigen::Index i = 0; i < n; ++i) entries.emplace_back(i, i, kStay);
     Eigen::VectorXd gradient = Eigen::VectorXd::Zero(n);
     residuals.clear();
     std::vector<double> sizes;
     for (const Evidence& item : evidence) {
-      const double r = system.distance(current.entities[item.entity], item.point, x, row);
+      const Entity& e = current.entities[item.entity];
+      double r = system.distance(e, item.point, x, row);
+      // A point on a chord of what is round lies within it.
+      if (kind_of(e).has_radius() && e.radius > 0) {
+        const Vec2 arm = (item.point - current.position(e.centre)).normalized();
+        const double along = -arm.y() * item.chord.x() + arm.x() * item.chord.y();
+        r += 0.5 * along * along / e.radius;
+      }
       residuals.push_back(r);
       sizes.push_back(std::abs(r));
       if (std::abs(r) > cut_off) continue;
       for (const auto& [i, di] : row) {
         gradient[i] += di * r;
-        for (const auto& [j, dj] : row) hessian(i, j) += di * dj;
+        for (const auto& [j, dj] : row) entries.emplace_back(i, j, di * dj);
       }
     }
     const auto middle = sizes.begin() + static_cast<std::ptrdiff_t>(sizes.size() / 2);
     std::nth_element(sizes.begin(), middle, sizes.end());
     if (iteration < 12) cut_off = 3.5 * 1.4826 * *middle + 1e-6;
+    hessian.setFromTriplets(entries.begin(), entries.end());
     system.evaluate(x, f, jacobian);
-    const Eigen::VectorXd particular =
-        system.equations() > 0 ? least_norm_step(jacobian, f) : Eigen::VectorXd::Zero(n);
-    basis = null_space(jacobian, n);
-    Eigen::VectorXd step = particular;
-    if (basis.cols() > 0) {
-      const Eigen::MatrixXd reduced = product_tn(basis, product(hessian, basis));
-      const Eigen::VectorXd slope = gradient + hessian * particular;
-      step -= basis * solve_symmetric(reduced, basis.transpose() * slope).col(0);
-    }
+    const HeldStep held(hessian, jacobian);
+    Eigen::VectorXd step = held.good() ? held.solve(-gradient, -f)
+                                       : Eigen::VectorXd::Constant(n, std::nan(""));
     if (!step.allFinite())
       return Error{ErrorCode::NotConverged, "The sketch did not settle on the section."};
     const double largest = step.cwiseAbs().maxCoeff();
@@ -172,28 +176,25 @@ Result<FitResult> fit_to_section(const Sketch& sketch, const section::Section& s
     sum += residuals[i] * residuals[i];
     ++result.points;
   }
-  const double freedoms = static_cast<double>(basis.cols());
+  const auto freedoms = static_cast<double>(result.solution.freedoms);
   const double count = static_cast<double>(result.points);
   result.rms = std::sqrt(sum / std::max(count, 1.0));
   double factor = 0;
   for (const auto& [entity, list] : by_entity)
     factor += inflation_along(list) * static_cast<double>(list.size()) / count;
   const double variance = sum / std::max(count - freedoms, 1.0) * std::max(1.0, factor);
-  const auto covariance_with = [&](double stay) -> Eigen::MatrixXd {
-    if (basis.cols() == 0) return Eigen::MatrixXd::Zero(n, n);
-    const Eigen::MatrixXd stiffer = hessian + stay * Eigen::MatrixXd::Identity(n, n);
-    const Eigen::MatrixXd reduced = product_tn(basis, product(stiffer, basis));
-    return variance * product(basis, solve_symmetric(reduced, basis.transpose()));
-  };
-  const Eigen::MatrixXd covariance = covariance_with(0);
-  const Eigen::MatrixXd stayed = covariance_with(9 * kStay);
+  Sparse stiffer = hessian;
+  for (Eigen::Index i = 0; i < n; ++i) stiffer.coeffRef(i, i) += 9 * kStay;
+  const HeldStep free_to_move(hessian, jacobian);
+  const HeldStep stayed(stiffer, jacobian);
+  const Eigen::VectorXd held_back = Eigen::VectorXd::Zero(system.equations());
   for (const Constraint& c : result.solution.sketch.constraints) {
     if (!c.is_dimension()) continue;
     const Eigen::VectorXd g = system.gradient(c, x);
-    const double spread = g.dot(covariance * g);
+    const double spread = variance * g.dot(free_to_move.solve(g, held_back));
     // What only the weight that keeps things in place decides is ten times as sure with ten times
     // that weight; no section point bears on it.
-    const bool told = g.dot(stayed * g) >= 0.5 * spread;
+    const bool told = variance * g.dot(stayed.solve(g, held_back)) >= 0.5 * spread;
     result.readings.push_back(
         {c.id, measured_value(result.solution.sketch, c),
          told ? std::optional(2 * std::sqrt(std::max(0.0, spread))) : std::nullopt});

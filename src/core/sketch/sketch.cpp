@@ -36,6 +36,25 @@ Id Sketch::add_arc(Id centre, Id a, Id b, double radius) {
 Id Sketch::add_circle(Id centre, double radius) {
   return add_entity({0, EntityType::Circle, 0, 0, centre, radius});
 }
+Id Sketch::add_ellipse(Id centre, Id major, Id minor, Id a, Id b) {
+  Entity e{0, a != 0 ? EntityType::EllipseArc : EntityType::Ellipse, a, b, centre};
+  e.poles = {major, minor};
+  return add_entity(std::move(e));
+}
+Id Sketch::add_spline(const section::PlaneSpline& spline, Id a, Id b) {
+  Entity e{0, spline.closed ? EntityType::ClosedSpline : EntityType::Spline};
+  e.knots = spline.knots;
+  for (std::size_t k = 0; k < spline.poles.size(); ++k) {
+    const bool first = k == 0 && a != 0;
+    const bool last = k + 1 == spline.poles.size() && b != 0;
+    e.poles.push_back(first ? a : last ? b : add_point(spline.poles[k]));
+  }
+  if (!spline.closed) {
+    e.a = e.poles.front();
+    e.b = e.poles.back();
+  }
+  return add_entity(std::move(e));
+}
 Id Sketch::add_constraint(ConstraintType type, Id first, Id second, double value, bool driving,
                           Id third) {
   constraints.push_back({next_id, type, first, second, third, value, driving});
@@ -58,7 +77,9 @@ void Sketch::remove(Id id) {
   std::erase_if(entities, [&](const Entity& e) { return e.id == id; });
   std::erase_if(points, [&](const Point& p) {
     return std::none_of(entities.begin(), entities.end(), [&](const Entity& e) {
-      return e.a == p.id || e.b == p.id || e.centre == p.id;
+      bool used = false;
+      e.each_point([&](Id point) { used |= point == p.id; });
+      return used;
     });
   });
   const auto exists = [&](Id ref) {
@@ -116,6 +137,8 @@ std::string name_of(const Sketch& sketch, Id id) {
     return std::string(kind_of(*e).key()) + ' ' + std::to_string(id);
   for (const Entity& e : sketch.entities) {
     if (e.centre == id) return "centre of " + name_of(sketch, e.id);
+    if (std::find(e.poles.begin(), e.poles.end(), id) != e.poles.end())
+      return "pole of " + name_of(sketch, e.id);
   }
   return "point " + std::to_string(id);
 }

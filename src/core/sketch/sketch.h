@@ -6,6 +6,7 @@
 
 #include "base/geometry.h"
 #include "base/result.h"
+#include "section/plane_spline.h"
 
 namespace lostline::sketch {
 
@@ -24,10 +25,12 @@ struct Point {
 };
 
 /// The kinds of curves, described in curves/.
-enum class EntityType { Line, Arc, Circle };
+enum class EntityType { Line, Arc, Circle, Ellipse, EllipseArc, Spline, ClosedSpline };
 
 /// A line from `a` to `b`; an arc about `centre` from `a` to `b`, counter-clockwise; a circle about
-/// `centre`.
+/// `centre`. An ellipse about `centre` whose two `poles` are the ends of its major and minor axis;
+/// an arc of it from `a` to `b`, counter-clockwise. A spline of degree 3 with `poles` and `knots`,
+/// from `a` to `b` on it, which are its outer poles unless it was cut; a closed one.
 struct Entity {
   Id id = 0;
   EntityType type = EntityType::Line;
@@ -35,6 +38,17 @@ struct Entity {
   Id b = 0;
   Id centre = 0;
   double radius = 0;
+  std::vector<Id> poles = {};
+  std::vector<double> knots = {};  ///< as section::PlaneSpline has them
+
+  /// Calls `take` for each point that the entity names; of fields that its kind does not use, 0.
+  template <class Take>
+  void each_point(const Take& take) const {
+    take(a);
+    take(b);
+    take(centre);
+    for (const Id pole : poles) take(pole);
+  }
 };
 
 enum class ConstraintType {
@@ -83,6 +97,10 @@ struct Sketch {
   Id add_line(Id a, Id b);
   Id add_arc(Id centre, Id a, Id b, double radius);
   Id add_circle(Id centre, double radius);
+  /// @param major, minor  ends of the axes; @param a, b  ends of an arc of it, 0 for a whole one.
+  Id add_ellipse(Id centre, Id major, Id minor, Id a = 0, Id b = 0);
+  /// Adds a spline with points at its poles. `a` and `b` stand for its outer poles where given.
+  Id add_spline(const section::PlaneSpline& spline, Id a = 0, Id b = 0);
   Id add_constraint(ConstraintType type, Id first, Id second = 0, double value = 0,
                     bool driving = false, Id third = 0);
 

@@ -5,22 +5,33 @@
 #include <cmath>
 
 #include "base/linear.h"
+#include "sketch/held_step.h"
 #include "sketch/null_space.h"
 #include "sketch/system.h"
 
 namespace lostline::sketch {
 namespace {
 
+Sparse diagonal(const Eigen::VectorXd& weights) {
+  Sparse d(weights.size(), weights.size());
+  d.reserve(Eigen::VectorXi::Constant(weights.size(), 1));
+  for (Eigen::Index i = 0; i < weights.size(); ++i) d.insert(i, i) = weights[i];
+  return d;
+}
+
 /// Newton steps of least norm until the constraints hold; true when they do.
 bool project(const System& system, Eigen::VectorXd& x) {
-  Eigen::VectorXd f;
-  Eigen::MatrixXd jacobian;
   if (system.equations() == 0) return true;
+  Eigen::VectorXd f;
+  Sparse jacobian;
   system.evaluate(x, f, jacobian);
+  const Sparse even = diagonal(Eigen::VectorXd::Ones(x.size()));
+  const Eigen::VectorXd nowhere = Eigen::VectorXd::Zero(x.size());
   for (int iteration = 0; iteration < 60; ++iteration) {
-    const double worst = f.cwiseAbs().maxCoeff();
-    if (worst < kHoldTolerance) return true;
-    const Eigen::VectorXd step = least_norm_step(jacobian, f);
+    if (f.cwiseAbs().maxCoeff() < kHoldTolerance) return true;
+    const HeldStep held(even, jacobian);
+    if (!held.good()) return false;
+    const Eigen::VectorXd step = held.solve(nowhere, -f);
     double scale = 1;
     Eigen::VectorXd next;
     Eigen::VectorXd next_f;
@@ -29,10 +40,8 @@ bool project(const System& system, Eigen::VectorXd& x) {
       system.evaluate(next, next_f, jacobian);
       if (next_f.squaredNorm() < f.squaredNorm()) break;
     }
-    if (!(next_f.squaredNorm() < f.squaredNorm() * (1 - 1e-9))) {
-      system.evaluate(x, f, jacobian);
+    if (!(next_f.squaredNorm() < f.squaredNorm() * (1 - 1e-9)))
       return f.cwiseAbs().maxCoeff() < 1e-6;
-    }
     x = next;
     f = next_f;
   }
@@ -78,10 +87,6 @@ void analyse(const System& system, const Eigen::VectorXd& x, Solution& solution)
 }
 
 }  // namespace
-
-Eigen::VectorXd least_norm_step(const Eigen::MatrixXd& jacobian, const Eigen::VectorXd& f) {
-  return solve_least_norm(jacobian, -f, 1e-9);
-}
 
 Eigen::MatrixXd null_space(const Eigen::MatrixXd& jacobian, Eigen::Index unknowns) {
   if (jacobian.rows() == 0) return Eigen::MatrixXd::Identity(unknowns, unknowns);
@@ -130,22 +135,17 @@ void drag_step(const System& system, Eigen::Index at, const Vec2& target, Eigen:
   constexpr double kStay = 1e-6;
   constexpr int kIterations = 12;
   Eigen::VectorXd f;
-  Eigen::MatrixXd jacobian;
+  Sparse jacobian;
   Eigen::VectorXd wanted = x;
   wanted.segment<2>(at) = target;
   Eigen::VectorXd weights = Eigen::VectorXd::Constant(x.size(), kStay);
   weights[at] = weights[at + 1] = 1;
+  const Sparse metric = diagonal(weights);
   for (int iteration = 0; iteration < kIterations; ++iteration) {
     system.evaluate(x, f, jacobian);
-    const Eigen::VectorXd particular =
-        system.equations() > 0 ? least_norm_step(jacobian, f) : Eigen::VectorXd::Zero(x.size());
-    const Eigen::MatrixXd basis = null_space(jacobian, x.size());
-    const Eigen::VectorXd residual = wanted - x - particular;
-    const Eigen::MatrixXd weighted = weights.asDiagonal() * basis;
-    const Eigen::MatrixXd normal = product_tn(basis, weighted);
-    Eigen::VectorXd step = particular;
-    if (basis.cols() > 0)
-      step += basis * solve_symmetric(normal, weighted.transpose() * residual).col(0);
+    const HeldStep held(metric, jacobian);
+    if (!held.good()) return;
+    const Eigen::VectorXd step = held.solve(weights.cwiseProduct(wanted - x), -f);
     x += step;
     if (step.norm() < 1e-10) break;
   }
@@ -153,7 +153,7 @@ void drag_step(const System& system, Eigen::Index at, const Vec2& target, Eigen:
 
 }  // namespace
 
-Result<Solution> drag(const Sketch& sketch, Id point, const Vec2& target) {
+Result<Solution> drag(const Sketch& sketch, Id point, const Vec2& target, bool analysed) {
   Result<System> system = System::build(sketch, true);
   if (!system) return system.error();
   const Eigen::Index at = system->point_unknown(point);
@@ -174,7 +174,7 @@ Result<Solution> drag(const Sketch& sketch, Id point, const Vec2& target) {
     return Error{ErrorCode::NotConverged, "The constraints do not let the point go there."};
   Solution solution;
   solution.sketch = system->applied(x);
-  analyse(*system, x, solution);
+  if (analysed) analyse(*system, x, solution);
   return solution;
 }
 

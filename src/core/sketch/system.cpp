@@ -1,5 +1,6 @@
 #include "sketch/system.h"
 
+#include <algorithm>
 #include <stdexcept>
 
 #include "sketch/curve_kind.h"
@@ -24,6 +25,11 @@ JetPoint Terms::point(Id id) {
   const Eigen::Index i = system_.point_unknown(id);
   if (i < 0) return {};  // the origin
   return {unknown(i), unknown(i + 1)};
+}
+
+Vec2 Terms::place(Id id) const {
+  const Eigen::Index i = system_.point_unknown(id);
+  return i < 0 ? Vec2(Vec2::Zero()) : Vec2(x_.segment<2>(i));
 }
 
 JetLine Terms::line(Id id) {
@@ -57,10 +63,11 @@ Eigen::Index System::radius_unknown(Id entity) const {
 
 std::vector<Eigen::Index> System::unknowns_of(const Entity& entity) const {
   std::vector<Eigen::Index> result;
-  for (const Id id : {entity.a, entity.b, entity.centre}) {
+  entity.each_point([&](Id id) {
     const Eigen::Index i = point_unknown(id);
-    if (i >= 0) result.insert(result.end(), {i, i + 1});
-  }
+    if (i >= 0 && std::find(result.begin(), result.end(), i) == result.end())
+      result.insert(result.end(), {i, i + 1});
+  });
   if (radius_unknown(entity.id) >= 0) result.push_back(radius_unknown(entity.id));
   return result;
 }
@@ -79,7 +86,7 @@ Result<System> System::build(const Sketch& sketch, bool hold_dimensions) {
   for (const Point& p : sketch.points) system.x_.segment<2>(system.point_index_[p.id]) = p.at;
   for (const Entity& e : sketch.entities) {
     if (kind_of(e).has_radius()) system.x_[system.radius_index_[e.id]] = e.radius;
-    const int ties = kind_of(e).tie_count();
+    const int ties = kind_of(e).tie_count(e);
     if (ties == 0) continue;
     Equation equation;
     equation.constraint.first = e.id;
@@ -156,6 +163,26 @@ void System::evaluate(const Eigen::VectorXd& x, Eigen::VectorXd& f,
       ++row;
     }
   }
+}
+
+void System::evaluate(const Eigen::VectorXd& x, Eigen::VectorXd& f,
+                      Eigen::SparseMatrix<double>& jacobian) const {
+  f.setZero(rows_);
+  std::vector<Eigen::Triplet<double>> entries;
+  entries.reserve(static_cast<std::size_t>(8 * rows_));
+  Eigen::Index row = 0;
+  for (const Equation& equation : equations_) {
+    Terms terms(*this, x);
+    for (const Jet& jet : residual(equation, terms)) {
+      f[row] = jet.v;
+      terms.spread(jet, [&](Eigen::Index i, double d) {
+        if (d != 0) entries.emplace_back(row, i, d);
+      });
+      ++row;
+    }
+  }
+  jacobian.resize(rows_, x_.size());
+  jacobian.setFromTriplets(entries.begin(), entries.end());
 }
 
 Eigen::VectorXd System::gradient(const Constraint& dimension, const Eigen::VectorXd& x) const {

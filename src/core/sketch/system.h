@@ -1,6 +1,7 @@
 #pragma once
 
 #include <Eigen/Core>
+#include <Eigen/SparseCore>
 #include <map>
 #include <vector>
 
@@ -21,6 +22,8 @@ class System {
   [[nodiscard]] Eigen::Index equations() const { return rows_; }
   [[nodiscard]] const Eigen::VectorXd& start() const { return x_; }
   void evaluate(const Eigen::VectorXd& x, Eigen::VectorXd& f, Eigen::MatrixXd& jacobian) const;
+  void evaluate(const Eigen::VectorXd& x, Eigen::VectorXd& f,
+                Eigen::SparseMatrix<double>& jacobian) const;
   /// Constraint of an equation; 0 for those that hold an entity together.
   [[nodiscard]] Id owner(Eigen::Index row) const { return owners_[static_cast<std::size_t>(row)]; }
   [[nodiscard]] Sketch applied(const Eigen::VectorXd& x) const;

@@ -15,6 +15,8 @@ class Terms {
   [[nodiscard]] const Sketch& sketch() const { return system_.sketch(); }
   [[nodiscard]] const Entity& entity(Id id) const { return *sketch().find_entity(id); }
   JetPoint point(Id id);  ///< the origin is fixed
+  /// Where a point is now, without touching its unknowns.
+  [[nodiscard]] Vec2 place(Id id) const;
   Jet radius(const Entity& entity) { return unknown(system_.radius_unknown(entity.id)); }
   JetPoint centre(const Entity& entity) { return point(entity.centre); }
   /// A straight entity or an axis of the sketch.

@@ -71,7 +71,7 @@ Result<Sketch> trim(const Sketch& sketch, Id entity, const Vec2& at) {
     const Id last = e.b;
     mutable_entity(result, entity)->b = first_end;
     const Id rest = result.add_entity(kind.piece(e, second_start, last));
-    result.add_constraint(kind.alike(), entity, rest);
+    if (const auto alike = kind.alike()) result.add_constraint(*alike, entity, rest);
   } else if (before) {
     mutable_entity(result, entity)->b = new_end(result, *before);
   } else {

@@ -225,13 +225,16 @@ Json write(const TracedSketch& t) {
   Json points = Json::array();
   for (const auto& p : t.sketch.points) points.push_back({{"id", p.id}, {"at", vec(p.at)}});
   Json entities = Json::array();
-  for (const auto& e : t.sketch.entities)
+  for (const auto& e : t.sketch.entities) {
     entities.push_back({{"id", e.id},
                         {"type", kEntities.name(e.type)},
                         {"a", e.a},
                         {"b", e.b},
                         {"centre", e.centre},
                         {"radius", e.radius}});
+    if (!e.poles.empty()) entities.back()["poles"] = e.poles;
+    if (!e.knots.empty()) entities.back()["knots"] = e.knots;
+  }
   Json constraints = Json::array();
   for (const auto& c : t.sketch.constraints)
     constraints.push_back({{"id", c.id},
@@ -246,6 +249,9 @@ Json write(const TracedSketch& t) {
           {"plane", kPlanes.name(t.plane)},
           {"on", write_reference(t.on)},
           {"turn", t.turn ? Json{{"angle", t.turn->angle}, {"fan", t.turn->fan}} : Json()},
+          {"silhouette", t.silhouette ? Json{{"openings", t.silhouette->openings},
+                                              {"offset", t.silhouette->offset}}
+                                       : Json()},
           {"origin", vec(t.base.origin)},
           {"x", vec(t.base.x)},
           {"y", vec(t.base.y)},
@@ -271,6 +277,8 @@ TracedSketch read_sketch(const Json& j) {
   }
   if (j.contains("turn") && !j["turn"].is_null())
     t.turn = Turn{j["turn"].at("angle"), j["turn"].at("fan")};
+  if (j.contains("silhouette") && !j["silhouette"].is_null())
+    t.silhouette = Silhouette{j["silhouette"].at("openings"), j["silhouette"].at("offset")};
   t.base = {vec3(j.at("origin")), vec3(j.at("x")), vec3(j.at("y")), vec3(j.at("normal"))};
   t.level = j.at("level");
   t.tolerance = j.at("tolerance");
@@ -279,7 +287,9 @@ TracedSketch read_sketch(const Json& j) {
   for (const Json& p : j.at("points")) t.sketch.points.push_back({p.at("id"), vec2(p.at("at"))});
   for (const Json& e : j.at("entities"))
     t.sketch.entities.push_back({e.at("id"), kEntities.value(e.at("type")), e.at("a"), e.at("b"),
-                                 e.at("centre"), e.at("radius")});
+                                 e.at("centre"), e.at("radius"),
+                                 e.value("poles", std::vector<sketch::Id>()),
+                                 e.value("knots", std::vector<double>())});
   for (const Json& c : j.at("constraints"))
     t.sketch.constraints.push_back({c.at("id"), kConstraints.value(c.at("type")), c.at("first"),
                                     c.at("second"), c.value("third", sketch::Id{0}), c.at("value"),

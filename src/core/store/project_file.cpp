@@ -141,7 +141,8 @@ std::string dangling_in(const TracedSketch& traced) {
     const sketch::CurveKind& kind = sketch::kind_of(e);
     const bool ends = !kind.has_ends() || (point(e.a) && point(e.b));
     const bool centre = !kind.has_centre() || point(e.centre);
-    if (!ends || !centre) return "curve " + std::to_string(e.id) + " of sketch " + traced.name;
+    const bool poles = std::all_of(e.poles.begin(), e.poles.end(), point);
+    if (!ends || !centre || !poles || !kind.complete(e)) return "curve " + std::to_string(e.id) + " of sketch " + traced.name;
   }
   const auto known = [&](sketch::Id id) {
     return id == 0 || id == sketch::kXAxis || id == sketch::kYAxis || point(id) ||

@@ -3512,10 +3512,6 @@ Wird geteilt …</translation>
         <translation>Abstand, mm</translation>
     </message>
     <message>
-        <source>How far points may lie from their line or arc</source>
-        <translation>Wie weit Punkte von ihrer Linie oder ihrem Bogen liegen dürfen</translation>
-    </message>
-    <message>
         <source>tolerance, mm</source>
         <translation>Toleranz, mm</translation>
     </message>
@@ -4837,6 +4833,140 @@ nicht gehalten: %1</translation>
     <message>
         <source>The Ledger lists what was read, in pencil. Ink proposes the values that were meant, each with its reason; Return decides those that stay ticked, and the model follows.</source>
         <translation>Das Maßbuch führt auf, was abgelesen wurde, in Blei. Festlegen schlägt die gemeinten Werte vor, jeden mit seinem Grund; Eingabe entscheidet, was angekreuzt bleibt, und das Modell folgt.</translation>
+    </message>
+    <message>
+        <source>%1 % of it</source>
+        <translation>%1 % davon</translation>
+    </message>
+    <message>
+        <source>Size of text</source>
+        <translation>Größe der Schrift</translation>
+    </message>
+    <message>
+        <source>size of text</source>
+        <translation>Größe der Schrift</translation>
+    </message>
+    <message>
+        <source>folded</source>
+        <translation>gefaltet</translation>
+    </message>
+    <message>
+        <source>open</source>
+        <translation>offen</translation>
+    </message>
+    <message>
+        <source>%1 × %2</source>
+        <translation>%1 × %2</translation>
+    </message>
+    <message>
+        <source>%1 broken</source>
+        <translation>%1 gebrochen</translation>
+    </message>
+    <message>
+        <source>Outline</source>
+        <translation>Umriss</translation>
+    </message>
+    <message>
+        <source>z axis</source>
+        <translation>z-Achse</translation>
+    </message>
+    <message>
+        <source>y axis</source>
+        <translation>y-Achse</translation>
+    </message>
+    <message>
+        <source>x axis</source>
+        <translation>x-Achse</translation>
+    </message>
+    <message>
+        <source>normal of a face or fit</source>
+        <translation>Normale einer Fläche</translation>
+    </message>
+    <message>
+        <source>seen along</source>
+        <translation>gesehen längs</translation>
+    </message>
+    <message>
+        <source>So far outside of the silhouette; minus inside</source>
+        <translation>So weit außerhalb der Silhouette; minus innen</translation>
+    </message>
+    <message>
+        <source>outwards, mm</source>
+        <translation>nach außen, mm</translation>
+    </message>
+    <message>
+        <source>with openings that can be looked through</source>
+        <translation>mit Öffnungen, durch die man sieht</translation>
+    </message>
+    <message>
+        <source>Departures below this are nobody's intent; what the noise explains is left out anyway</source>
+        <translation>Abweichungen darunter hat niemand gemeint; was das Rauschen erklärt, bleibt ohnehin weg</translation>
+    </message>
+    <message>
+        <source>Outline %1</source>
+        <translation>Umriss %1</translation>
+    </message>
+    <message>
+        <source>Nothing of the outline is left so far inside.</source>
+        <translation>So weit innen bleibt vom Umriss nichts.</translation>
+    </message>
+    <message>
+        <source>
+shapes: %1</source>
+        <translation>
+Formen: %1</translation>
+    </message>
+    <message>
+        <source>dimension it</source>
+        <translation>bemaßen</translation>
+    </message>
+    <message>
+        <source>Add the dimensions that the sketch still lacks, as a draughtsman would: each once, from the axes; in pencil, as Ledger rows (V V)</source>
+        <translation>Die Maße hinzufügen, die der Skizze noch fehlen, wie ein Zeichner: jedes einmal, von den Achsen aus; in Blei, als Zeilen des Maßbuchs (V V)</translation>
+    </message>
+    <message>
+        <source>looking for the dimensions that are missing …</source>
+        <translation>suche die fehlenden Maße …</translation>
+    </message>
+    <message>
+        <source>The sketch has all the dimensions it needs.</source>
+        <translation>Die Skizze hat alle Maße, die sie braucht.</translation>
+    </message>
+    <message>
+        <source>No dimension holds what is left loose: %1 numbers.</source>
+        <translation>Kein Maß hält, was noch lose ist: %1 Zahlen.</translation>
+    </message>
+    <message>
+        <source>What the scan covers seen along a direction, with an offset</source>
+        <translation>Was der Scan längs einer Richtung verdeckt, mit Versatz</translation>
+    </message>
+    <message>
+        <source>all dimensions that are missing</source>
+        <translation>alle fehlenden Maße</translation>
+    </message>
+    <message>
+        <source>cut at %1, through walls only</source>
+        <translation>bei %1 schneiden, nur durch Wände</translation>
+    </message>
+    <message>
+        <source>The plane runs through rounds, chamfers, edges or gaps: an outline that no wall has. This is the nearest level without them</source>
+        <translation>Die Ebene läuft durch Rundungen, Fasen, Kanten oder Lücken: ein Umriss, den keine Wand hat. Das ist die nächste Höhe ohne sie</translation>
+    </message>
+    <message>
+        <source>
+spread of the blades %1</source>
+        <translation>
+Streuung der Blätter %1</translation>
+    </message>
+    <message numerus="yes">
+        <source>
+seen by few blades, left out: %n run(s)</source>
+        <translation>
+            <numerusform>
+von wenigen Blättern gesehen, weggelassen: %n Zug</numerusform>
+            <numerusform>
+von wenigen Blättern gesehen, weggelassen: %n Züge</numerusform>
+        </translation>
     </message>
 </context>
 </TS>

@@ -423,21 +423,26 @@ class DescribedTool : public StepTool {
       };
     });
   }
-  /// At the first face picked, along its normal: where the step has one length.
+  /// At the first face picked, along its normal: where the step has one length, or one angle that
+  /// walls lean by.
   std::vector<Grip> grips() override {
-    QDoubleSpinBox* box = nullptr;
     std::string name;
-    for (const auto& [key, number] : numbers_) {
-      if (number.angle || number.box->isHidden()) continue;
-      if (box != nullptr) return {};
-      box = number.box;
-      name = key;
+    for (const bool angles : {false, true}) {
+      const auto wanted = [&](const auto& entry) {
+        return entry.second.angle == angles && !entry.second.box->isHidden();
+      };
+      const auto count = std::count_if(numbers_.begin(), numbers_.end(), wanted);
+      if (count > 1) return {};
+      if (count == 1 && name.empty())
+        name = std::find_if(numbers_.begin(), numbers_.end(), wanted)->first;
     }
+    if (name.empty()) return {};
+    QDoubleSpinBox* box = numbers_.at(name).box;
     const auto faces = std::find_if(picked_.begin(), picked_.end(), [](const Picked& p) {
       return p.faces != nullptr && !p.faces->empty();
     });
     const auto triangles = shownTriangles();
-    if (box == nullptr || faces == picked_.end() || !triangles) return {};
+    if (faces == picked_.end() || !triangles) return {};
     const auto face = shownModel().find_face(faces->faces->front());
     if (!face) return {};
     Vec3 centre = Vec3::Zero();
@@ -454,8 +459,11 @@ class DescribedTool : public StepTool {
     if (!(area > 0) || normal.norm() < 0.5 * area) return {};
     const auto said = std::find_if(said_.begin(), said_.end(),
                                    [&](const auto& reading) { return reading.field == name; });
-    return {{box, centre / area, normal.normalized(), 1,
-             said != said_.end() ? said->reading : std::nullopt}};
+    const auto reading = said != said_.end() ? said->reading : std::nullopt;
+    if (!numbers_.at(name).angle) return {{box, centre / area, normal.normalized(), 1, reading}};
+    // Leaning inwards is positive; half the face's size stands for its height over what stays.
+    return {{box, centre / area, normal.normalized(), -kDegrees / (0.25 * std::sqrt(area)), reading,
+             standards::Quantity::Angle}};
   }
   /// What the scan says, a line each.
   [[nodiscard]] QString readings() const {

@@ -148,6 +148,16 @@ class ExtrudeTool : public SketchedTool {
         {from_, at(from_->value()), base.normal, 1, level(evidence_.extent.below)}};
     if (reach() == model::Reach::Levels)
       grips.push_back({to_, at(to_->value()), base.normal, 1, level(evidence_.extent.above)});
+    // The draft at the edge of the end face: outwards by as much as the wall leans over its height.
+    const double height = to_->value() - traced()->level;
+    if (reach() == model::Reach::Levels && std::abs(height) > 1e-3) {
+      const Vec2 rim(box.max().x() + std::tan(draft_->value() / kDegrees) * -height,
+                     box.center().y());
+      const auto& taper = evidence_.taper;
+      grips.push_back({draft_, base.to_space(rim, to_->value()), base.x, -kDegrees / height,
+                       taper ? std::optional(taper->angle * kDegrees) : std::nullopt,
+                       standards::Quantity::Angle});
+    }
     return grips;
   }
   void pick(const Pick& pick) override {

@@ -72,6 +72,39 @@ class RevolveTool : public SketchedTool {
     const model::Step* s = place.session.document().find_step(step);
     return s != nullptr ? s->feature.as<model::Revolve>()->sketch : 0;
   }
+  /// The angle at the middle of the profile where it ends, square to its plane there.
+  std::vector<Grip> grips() override {
+    if (traced() == nullptr || line_ == 0) return {};
+    Eigen::AlignedBox2d box;
+    for (const sketch::Loop& loop : loops()) {
+      if (areas_.empty() && std::none_of(chosen_.begin(), chosen_.end(),
+                                         [&](sketch::Id id) { return loop.uses_entity(id); }))
+        continue;
+      for (const auto& use : loop.uses) {
+        for (const Vec2& p :
+             sketch::placed(traced()->sketch, *traced()->sketch.find_entity(use.entity))->chords())
+          box.extend(p);
+      }
+    }
+    if (box.isEmpty()) return {};
+    Vec2 foot = Vec2::Zero();
+    Vec2 along = line_ == sketch::kXAxis ? Vec2::UnitX() : Vec2::UnitY();
+    if (const sketch::Entity* line = traced()->sketch.find_entity(line_)) {
+      foot = traced()->sketch.position(line->a);
+      along = (traced()->sketch.position(line->b) - foot).normalized();
+    }
+    const Placement& base = traced()->base;
+    const Vec3 centre = base.to_space(foot, traced()->level);
+    const Vec3 axis = along.x() * base.x + along.y() * base.y;
+    const double turned = angle_->value() / kDegrees / (both_->isChecked() ? 2 : 1);
+    const Vec3 arm = Eigen::AngleAxisd(turned, axis) *
+                     (base.to_space(Vec2(box.center()), traced()->level) - centre);
+    const Vec3 tangent = axis.cross(arm);
+    if (!(tangent.norm() > 1e-6)) return {};
+    return {{angle_, centre + arm, tangent.normalized(),
+             kDegrees * (both_->isChecked() ? 2 : 1) / tangent.norm(), {},
+             standards::Quantity::Angle}};
+  }
   void tryAgain() override { update(); }
   void sketchChanged() override {
     if (traced() == nullptr) return;

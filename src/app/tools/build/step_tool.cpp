@@ -130,11 +130,20 @@ std::shared_ptr<const model::Tessellation> StepTool::shownTriangles() const {
 }
 
 void StepTool::showGrips() {
+  const std::size_t before = grips_.size();
   grips_ = grips();
+  if (grips_.size() != before) {  // the one held may be gone
+    grip_start_.reset();
+    snapped_.clear();
+  }
   std::vector<BenchView::Handle> handles;
   for (std::size_t i = 0; i < grips_.size(); ++i) {
     const Grip& grip = grips_[i];
-    handles.push_back({static_cast<int>(i), grip.at, grip.along, grip.box->text()});
+    QString text = grip.box->text();
+    if (grip.quantity == standards::Quantity::Angle) text += QStringLiteral("\u00b0");
+    if (held_grip_ == static_cast<int>(i) && !snapped_.isEmpty())
+      text += QStringLiteral(" \u00b7 ") + snapped_;
+    handles.push_back({static_cast<int>(i), grip.at, grip.along, text});
   }
   place_.bench.setHandles(std::move(handles), [this](int id, double moved, bool released) {
     touch();
@@ -149,13 +158,24 @@ void StepTool::dragGrip(int id, double moved, bool released) {
   // To the reading when it is near, else to round numbers, as the view lets them be told apart.
   constexpr double kNear = 6;  // pixels
   const double pixel = std::abs(grip.gain) / place_.bench.camera().scale;
+  held_grip_ = id;
   double value = *grip_start_ + grip.gain * moved;
   double step = 0.01;
   while (step < 4 * pixel) step *= std::fmod(std::log10(step) + 20, 1) < 0.1 ? 5 : 2;
-  if (grip.reading && std::abs(value - *grip.reading) < kNear * pixel)
-    value = *grip.reading;
-  else
-    value = std::round(value / step) * step;
+  snapped_.clear();
+  const auto snaps = [&](double to, const QString& what) {
+    if (!snapped_.isEmpty() || std::abs(value - to) >= kNear * pixel) return;
+    value = to;
+    snapped_ = what;
+  };
+  if (grip.reading) {
+    snaps(*grip.reading, tr("scan"));
+    // Nominals as near to the reading as the pointer can tell apart.
+    const double u = std::max(0.1, 20 * pixel);
+    for (const standards::Nominal& n : standards::nominals_near(*grip.reading, u, grip.quantity))
+      snaps(n.value, QString::fromStdString(n.source));
+  }
+  if (snapped_.isEmpty()) value = std::round(value / step) * step;
   if (released) grip_start_.reset();
   grip.box->setValue(value);
 }

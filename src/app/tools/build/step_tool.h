@@ -6,6 +6,7 @@
 #include <set>
 
 #include "sketch/areas.h"
+#include "standards/nominals.h"
 #include "tools/tool_card.h"
 
 namespace lostline::app {
@@ -55,7 +56,8 @@ class StepTool : public ToolCard {
     Vec3 at;                             ///< part coordinates
     Vec3 along;                          ///< unit direction
     double gain = 1;                     ///< of the number for a millimetre
-    std::optional<double> reading = {};  ///< that it snaps to
+    std::optional<double> reading = {};  ///< that it snaps to, and to the nominals near it
+    standards::Quantity quantity = standards::Quantity::Length;
   };
   /// Asked after every trial that succeeded.
   virtual std::vector<Grip> grips() { return {}; }
@@ -76,6 +78,8 @@ class StepTool : public ToolCard {
   std::shared_ptr<const BenchView::Guest> guest_;
   std::vector<Grip> grips_;
   std::optional<double> grip_start_;  ///< of the number being dragged
+  int held_grip_ = -1;                ///< dragged last
+  QString snapped_;                   ///< what it stands on now, in words
   /// What the last trial rested on.
   std::shared_ptr<const project::Document> tried_on_;
   std::shared_ptr<const RouteState> tried_with_;

@@ -1,13 +1,17 @@
 #include <QCheckBox>
 #include <QComboBox>
+#include <QPushButton>
 #include <array>
+#include <map>
 #include <numbers>
 
 #include "bench/sketch_marks.h"
+#include "look/catalogue.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/sketch_plane.h"
 #include "sketch/curve_kind.h"
+#include "sketch/shapes.h"
 #include "tools/reference_field.h"
 #include "tools/tool.h"
 
@@ -19,15 +23,19 @@ QString fixed(double value, int decimals = 3) {
 }
 
 /// Cuts the scan by a plane at a level that can be dragged, by a half-plane about an axis, or by a
-/// fan of half-planes; resolves the cut live.
+/// fan of half-planes, or takes the outline that it has seen along a direction; resolves it live.
 class SectionTool : public ToolCard {
  public:
-  explicit SectionTool(Workplace place) : ToolCard(place, tr("Section"), tr("Trace")) {
+  SectionTool(Workplace place, bool outline)
+      : ToolCard(place, outline ? tr("Outline") : tr("Section"), tr("Trace")), outline_(outline) {
     plane_ = new QComboBox;
-    plane_->addItems({tr("xy plane"), tr("xz plane"), tr("yz plane"), tr("on a face or fit"),
-                      tr("turn about an axis"), tr("fan about an axis")});
+    if (outline)
+      plane_->addItems({tr("z axis"), tr("y axis"), tr("x axis"), tr("normal of a face or fit")});
+    else
+      plane_->addItems({tr("xy plane"), tr("xz plane"), tr("yz plane"), tr("on a face or fit"),
+                        tr("turn about an axis"), tr("fan about an axis")});
     plane_->setObjectName(QStringLiteral("sectionPlane"));
-    addRow(tr("cut by"), plane_);
+    addRow(outline ? tr("seen along") : tr("cut by"), plane_);
     face_ = new ReferenceField(ReferenceField::Wants::Plane, QStringLiteral("sectionFace"));
     face_label_ = addRow(tr("on"), face_);
     axis_ = new ReferenceField(ReferenceField::Wants::Axis, QStringLiteral("sectionAxis"));
@@ -40,16 +48,33 @@ class SectionTool : public ToolCard {
     level_ = length(0, -10000, 10000, 1, 2, QStringLiteral("sectionLevel"));
     level_->setToolTip(tr("Distance from the plane; drag on the Bench or use the arrow keys"));
     level_label_ = addRow(in_unit(tr("offset, mm")), level_);
-    const double noise = document().scan->health.noise_sigma;
-    tolerance_ = length(std::max(0.1, std::ceil(80 * noise) / 10), 0.005, 10, 0.05, 3,
+    outside_ = length(0, -1000, 1000, 0.5, 2, QStringLiteral("outlineOffset"));
+    outside_->setToolTip(tr("So far outside of the silhouette; minus inside"));
+    QLabel* outside_label = addRow(in_unit(tr("outwards, mm")), outside_);
+    openings_ = new QCheckBox(tr("with openings that can be looked through"));
+    openings_->setObjectName(QStringLiteral("outlineOpenings"));
+    openings_->setChecked(true);
+    addWide(openings_);
+    for (QWidget* field : std::initializer_list<QWidget*>{outside_, outside_label, openings_})
+      field->setVisible(outline);
+    tolerance_ = length(project::resolving_tolerance(document()), 0.001, 10, 0.02, 3,
                         QStringLiteral("sectionTolerance"));
-    tolerance_->setToolTip(tr("How far points may lie from their line or arc"));
+    tolerance_->setToolTip(
+        tr("Departures below this are nobody's intent; what the noise explains is left out anyway"));
     addRow(in_unit(tr("tolerance, mm")), tolerance_);
     suggested_ = new QCheckBox(tr("with the suggested constraints"));
     suggested_->setChecked(true);
     suggested_->setToolTip(
         tr("Tangent, level, upright, equal \u2026 where the section is within tolerance of it"));
     addWide(suggested_);
+    better_ = button({QString(), QStringLiteral("cleanerLevel"),
+                      tr("The plane runs through rounds, chamfers, edges or gaps: an outline that no "
+                         "wall has. This is the nearest level without them"),
+                      [this] {
+                        if (cleaner_) level_->setValue(*cleaner_);
+                      }});
+    better_->hide();
+    addWide(better_);
     connect(plane_, &QComboBox::currentIndexChanged, this, [this] {
       showRows();
       centre();
@@ -60,7 +85,8 @@ class SectionTool : public ToolCard {
         centre();
         update();
       });
-    for (QDoubleSpinBox* box : {angle_, level_, tolerance_})
+    connect(openings_, &QCheckBox::toggled, this, &SectionTool::update);
+    for (QDoubleSpinBox* box : {angle_, level_, tolerance_, outside_})
       connect(box, &QDoubleSpinBox::valueChanged, this, &SectionTool::update);
     showRows();
   }
@@ -87,7 +113,7 @@ class SectionTool : public ToolCard {
     if (ReferenceField* field = waiting()) field->offer(ref, document());
   }
   [[nodiscard]] bool takesDrag(const Pick& pick) const override {
-    return !turned() && pick.what != Pick::What::Nothing;
+    return !turned() && !outline_ && pick.what != Pick::What::Nothing;
   }
   void drag(const QPointF& at, bool) override {
     if (turned()) return;
@@ -142,13 +168,14 @@ class SectionTool : public ToolCard {
     show(face_, face_label_, kind == kOnFace);
     show(axis_, axis_label_, turned());
     show(angle_, angle_label_, kind == kTurn);
-    show(level_, level_label_, !turned());
+    show(level_, level_label_, !turned() && !outline_);
     settleHeight();
   }
   /// Where the cut lies, without a sketch yet.
   [[nodiscard]] project::TracedSketch traced() const {
     project::TracedSketch t;
     t.tolerance = tolerance_->value();
+    if (outline_) t.silhouette = project::Silhouette{openings_->isChecked(), outside_->value()};
     const int kind = plane_->currentIndex();
     if (kind < kOnFace) {
       t.plane = static_cast<project::DatumPlane>(kind);
@@ -212,6 +239,7 @@ class SectionTool : public ToolCard {
       high = std::max(high, l);
     }
     const QSignalBlocker block(level_);
+    if (outline_) return level_->setValue(0);
     // On a face the cut would graze: one millimetre into the material.
     if (plane_->currentIndex() == kOnFace) return level_->setValue(-1);
     level_->setValue(low < -1 && high > 1 ? 0 : std::round((low + high) / 2));
@@ -224,11 +252,20 @@ class SectionTool : public ToolCard {
     }
     // A fan is many cuts: off the interface's thread, the latest wins.
     aside([this, traced = this->traced(), tolerance = tolerance_->value(),
-           document = place_.session.snapshot()](const Task&) -> Session::Finish {
-      auto cut = project::cut_scan(*document, traced);
+           document = place_.session.snapshot()](const Task& task) -> Session::Finish {
+      auto cut = project::cut_scan(*document, traced, task);
+      if (task.stopped()) return {};
+      std::optional<double> cleaner;
+      if (!traced.silhouette && !traced.turn)
+        cleaner = project::cleaner_level(*document, traced);
       auto sketch = sketch::sketch_from_section(cut, tolerance, document->scan->health.spacing);
-      return [this, traced, cut = std::move(cut), sketch = std::move(sketch)] {
+      return [this, traced, cleaner, cut = std::move(cut), sketch = std::move(sketch)] {
         sketch_ = sketch;
+        cleaner_ = cleaner;
+        better_->setVisible(cleaner.has_value());
+        if (cleaner)
+          better_->setText(tr("cut at %1, through walls only").arg(fixed(*cleaner, 2)));
+        settleHeight();
         setKeepEnabled(true);
         show(traced, cut);
       };
@@ -246,12 +283,15 @@ class SectionTool : public ToolCard {
     place_.bench.setSeeThrough(true);
     place_.strip.showSection(
         cut, sketch_, 20 * tolerance_->value(),
-        tr("Section %1").arg(QString::fromStdString(project::section_name(document(), traced))));
+        (outline_ ? tr("Outline %1") : tr("Section %1")).arg(QString::fromStdString(project::section_name(document(), traced))));
     std::size_t gaps = 0;
     std::size_t outlines = 0;
+    int few = 0;
     for (const auto& line : cut.polylines) {
-      gaps += line.support ? 0 : line.gaps.size();
-      outlines += line.support ? 0 : 1;
+      few += line.few ? 1 : 0;
+      if (line.support || line.few) continue;
+      gaps += line.gaps.size();
+      ++outlines;
     }
     QStringList pieces;
     for (const sketch::CurveKind* kind : sketch::curve_kinds()) {
@@ -261,15 +301,32 @@ class SectionTool : public ToolCard {
       if (count > 0)
         pieces << tr("%1 %2%3").arg(count).arg(tr(kind->key()), count == 1 ? QString() : tr("s"));
     }
-    if (cut.polylines.empty()) return setEvidence(tr("The plane misses the scan."));
+    if (cut.polylines.empty())
+      return setEvidence(outline_ ? tr("Nothing of the outline is left so far inside.")
+                                  : tr("The plane misses the scan."));
+    sketch::ShapeOptions shapes;
+    shapes.length = std::max(0.25 * tolerance_->value(), 0.02 * document().scan->health.spacing);
+    std::map<QString, int> found;
+    for (const sketch::Shape& shape : sketch::find_shapes(sketch_, shapes))
+      ++found[core_word(sketch::shape_name(shape.type))];
+    QStringList named;
+    for (const auto& [name, count] : found) named << tr("%1 \u00d7 %2").arg(count).arg(name);
     const auto drift = sketch::measure_drift(sketch_, cut, 20 * tolerance_->value());
     setEvidence(tr("%1 outlines, %2 gaps: %3\nRMS %4 \u00b7 greatest %5")
                     .arg(outlines)
                     .arg(gaps)
                     .arg(pieces.isEmpty() ? tr("no curves") : pieces.join(tr(", ")))
-                    .arg(fixed(drift.rms), fixed(std::abs(drift.greatest))));
+                    .arg(fixed(drift.rms), fixed(std::abs(drift.greatest))) +
+                (cut.spread ? tr("\nspread of the blades %1").arg(fixed(*cut.spread)) : QString()) +
+                (few > 0 ? tr("\nseen by few blades, left out: %n run(s)", nullptr, few) : QString()) +
+                (named.isEmpty() ? QString() : tr("\nshapes: %1").arg(named.join(tr(", ")))));
   }
+  bool outline_;
+  QPushButton* better_;
+  std::optional<double> cleaner_;  ///< level through walls only
   QComboBox* plane_;
+  QDoubleSpinBox* outside_;
+  QCheckBox* openings_;
   ReferenceField* face_;
   QLabel* face_label_;
   ReferenceField* axis_;
@@ -296,9 +353,21 @@ Tool section_tool() {
             kTrace,
             'k',
             Tool::Needs::Scan,
-            [](Workplace place, project::Id) -> ToolCard* { return new SectionTool(place); }};
+            [](Workplace place, project::Id) -> ToolCard* {
+              return new SectionTool(place, false);
+            }};
   tool.takes = {Item::Kind::Region, Item::Kind::Fit, Item::Kind::Face};
   return tool;
+}
+
+Tool outline_tool() {
+  return {QT_TRANSLATE_NOOP("tools", "Outline"),
+          "torus",
+          QT_TRANSLATE_NOOP("tools", "What the scan covers seen along a direction, with an offset"),
+          kTrace,
+          'o',
+          Tool::Needs::Scan,
+          [](Workplace place, project::Id) -> ToolCard* { return new SectionTool(place, true); }};
 }
 
 }  // namespace lostline::app

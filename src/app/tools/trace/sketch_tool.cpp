@@ -10,6 +10,8 @@
 #include "look/catalogue.h"
 #include "look/preferences.h"
 #include "look/theme.h"
+#include "project/stated.h"
+#include "sketch/dimension_scheme.h"
 #include "sketch/curve_kind.h"
 #include "tools/tool.h"
 #include "tools/trace/sketch_pen.h"
@@ -21,7 +23,6 @@ QString fixed(double value, int decimals = 3) {
   return QString::fromStdString(length_fixed(value, decimals));
 }
 
-constexpr double kDegrees = 180 / std::numbers::pi;
 
 /// Takes a value where its dimension stands. Return is its own: it must not keep the card.
 class ValueField : public QLineEdit {
@@ -126,6 +127,10 @@ class SketchTool : public ToolCard {
                         edited();
                       });
     addWide(suggest_);
+    addWide(button(tr("dimension it"), QStringLiteral("dimensionIt"),
+                   tr("Add the dimensions that the sketch still lacks, as a draughtsman would: each "
+                      "once, from the axes; in pencil, as Ledger rows (V V)"),
+                   [this] { dimensionIt(); }));
   }
   void begin() override {
     place_.bench.setSeeThrough(true);
@@ -235,7 +240,7 @@ class SketchTool : public ToolCard {
     edit->setObjectName(QStringLiteral("dimensionText"));
     edit->setAccessibleName(tr("Value of the dimension"));
     edit->setAlignment(Qt::AlignCenter);
-    edit->setText(dimension_text(traced_.sketch, *c)
+    edit->setText(dimension_text(traced_.sketch, *c, traced_.turn.has_value())
                       .remove(QRegularExpression(QStringLiteral("[^0-9.\\-]"))));
     edit->selectAll();
     edit->setGeometry(drafted->box.adjusted(-14, -3, 14, 3).toRect());
@@ -252,6 +257,7 @@ class SketchTool : public ToolCard {
   void command(const QString& name) override {
     if (name == QStringLiteral("dimension")) return addDimension();
     if (name == QStringLiteral("angle")) return addAngle();
+    if (name == QStringLiteral("dimension it")) return dimensionIt();
     if (name == QStringLiteral("offset")) {
       if (picked_.empty()) return setError(tr("Pick a line, arc or circle of the outline first."));
       return replace(sketch::offset(traced_.sketch, picked_.back(), size_->value()));
@@ -311,12 +317,9 @@ class SketchTool : public ToolCard {
       return setError(
           tr("\u201c%1\u201d is not a number. Type the value of the dimension.").arg(text));
     } else {
-      const sketch::Entity* e = trial.find_entity(c->first);
-      const bool whole = c->type == sketch::ConstraintType::Radius && e != nullptr &&
-                         sketch::placed(trial, *e)->closed();
-      c->value = c->type == sketch::ConstraintType::Angle
-                     ? typed / kDegrees
-                     : typed / length_factor() / (whole ? 2 : 1);
+      const bool angle = c->type == sketch::ConstraintType::Angle;
+      c->value = typed / (angle ? 1 : length_factor()) /
+                 project::stated_factor(trial, *c, traced_.turn.has_value());
       c->driving = true;
     }
     const auto solved = sketch::solve(trial);
@@ -339,7 +342,7 @@ class SketchTool : public ToolCard {
     solving_ = true;
     aside([this, sketch = traced_.sketch,
            target = *std::exchange(target_, std::nullopt)](const Task&) -> Session::Finish {
-      return [this, target, moved = sketch::drag(sketch, target.point, target.at)] {
+      return [this, target, moved = sketch::drag(sketch, target.point, target.at, false)] {
         solving_ = false;
         setKeepEnabled(true);
         if (moved) traced_.sketch = moved->sketch;
@@ -467,6 +470,31 @@ class SketchTool : public ToolCard {
     picked_.clear();
     edited();
   }
+  /// A complete scheme of dimensions, worked out off the interface's thread.
+  void dimensionIt() {
+    setEvidence(tr("looking for the dimensions that are missing \u2026"));
+    solving_ = false;
+    aside([this, sketch = traced_.sketch, turned = traced_.turn.has_value(),
+           nothing = 0.5 * traced_.tolerance](const Task& task) -> Session::Finish {
+      sketch::SchemeOptions options;
+      options.turned = turned;
+      options.nothing = nothing;
+      auto scheme = sketch::dimension_scheme(sketch, options, task);
+      return [this, scheme = std::move(scheme)] {
+        if (scheme.dimensions.empty()) {
+          describe();
+          return setEvidence(scheme.freedoms == 0
+                                 ? tr("The sketch has all the dimensions it needs.")
+                                 : tr("No dimension holds what is left loose: %1 numbers.")
+                                       .arg(scheme.freedoms));
+        }
+        for (const sketch::Constraint& c : scheme.dimensions)
+          traced_.sketch.add_constraint(c.type, c.first, c.second, c.value);
+        picked_.clear();
+        edited();
+      };
+    });
+  }
   void makeCorner() {
     if (picked_.size() != 2) return setError(tr("Pick the two lines that make the corner."));
     auto made = sketch::make_corner(traced_.sketch, picked_[0], picked_[1], size_->value());
@@ -521,7 +549,7 @@ class SketchTool : public ToolCard {
     for (const auto& c : traced_.sketch.constraints) {
       QString text = QString::fromStdString(sketch::describe(traced_.sketch, c));
       if (c.is_dimension())
-        text += QStringLiteral("  ") + dimension_text(traced_.sketch, c) +
+        text += QStringLiteral("  ") + dimension_text(traced_.sketch, c, traced_.turn.has_value()) +
                 (c.driving ? tr(" inked") : QString());
       auto* item = new QListWidgetItem(text, list_);
       item->setData(Qt::UserRole, c.id);
@@ -534,6 +562,7 @@ class SketchTool : public ToolCard {
     drafting->base = traced_.base;
     drafting->level = traced_.level;
     drafting->sketch = traced_.sketch;
+    drafting->turned = traced_.turn.has_value();
     drafting->text_places = traced_.text_places;
     drafting->picked = {picked_.begin(), picked_.end()};
     if (list_->currentItem() != nullptr)

@@ -22,7 +22,7 @@ class Arc final : public RoundKind {
     if (sweep < 0) sweep += 2 * std::numbers::pi;
     return round_piece({centre, e.radius, start, sweep});
   }
-  [[nodiscard]] int tie_count() const override { return 2; }
+  [[nodiscard]] int tie_count(const Entity&) const override { return 2; }
   [[nodiscard]] std::vector<Jet> ties(Terms& t, const Entity& e) const override {
     return {distance(t, e, t.point(e.a)), distance(t, e, t.point(e.b))};
   }

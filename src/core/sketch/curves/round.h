@@ -17,7 +17,7 @@ class RoundKind : public CurveKind {
   [[nodiscard]] Entity piece(const Entity& whole, Id a, Id b) const override {
     return {0, EntityType::Arc, a, b, whole.centre, whole.radius};
   }
-  [[nodiscard]] ConstraintType alike() const override { return ConstraintType::Equal; }
+  [[nodiscard]] std::optional<ConstraintType> alike() const override { return ConstraintType::Equal; }
 
  protected:
   /// @errors InvalidInput  a distance that leaves no radius.
