@@ -14,6 +14,7 @@
 #include "reading/evidence.h"
 #include "reading/row_nominals.h"
 #include "sketch/dimension_scheme.h"
+#include "sketch/section_judge.h"
 #include "sketch/solver.h"
 #include "store/project_file.h"
 
@@ -202,7 +203,8 @@ Result<Document> section(const Arguments& a, const Document& d, bool outline) {
                          : "The plane misses the scan. Choose another --level."};
   traced.sketch = sketch::sketch_from_section(cut, traced.tolerance, d.scan->health.spacing);
   if (!a.bare) {
-    const auto suggested = sketch::suggest_constraints(traced.sketch);
+    const auto suggested = sketch::suggest_constraints(
+        traced.sketch, cut, project::fit_options(d, traced), 0.25 * traced.tolerance);
     for (const sketch::Constraint& c : suggested)
       traced.sketch.add_constraint(c.type, c.first, c.second);
   }
@@ -454,9 +456,9 @@ void add_project(CLI::App& app, Common& common) {
     sub->add_option("--name", a->name, "of the sketch");
   }
   {
-    const auto [sub, a] = editing(
-        "outline", "keep what the scan covers, seen square to a datum plane, as a sketch",
-        [](const Arguments& a, const Document& d, Json&) { return section(a, d, true); });
+    const auto [sub, a] =
+        editing("outline", "keep what the scan covers, seen square to a datum plane, as a sketch",
+                [](const Arguments& a, const Document& d, Json&) { return section(a, d, true); });
     sub->add_option("--plane", a->plane, "xy, xz or yz");
     sub->add_option("--offset", a->offset, "mm outside of the silhouette; negative: inside");
     sub->add_flag("--outer", a->outer, "without openings that can be looked through");

@@ -74,7 +74,8 @@ void add_section(CLI::App& app, Common& common) {
                   "instead of a normal: cut by a half-plane about this axis through the origin");
   sub->add_option("--angle", arguments->angle, "degrees: of the half-plane about its axis");
   sub->add_flag("--fan", arguments->fan, "many half-planes all round, folded into one");
-  sub->add_option("--resolve", arguments->resolve, "resolve into curves; departures below so many mm are nobody's intent")
+  sub->add_option("--resolve", arguments->resolve,
+                  "resolve into curves; departures below so many mm are nobody's intent")
       ->check(CLI::PositiveNumber);
   sub->add_option("--out", arguments->out, "write section and curves as .dxf, .svg, .igs or .step");
   sub->callback([&common, arguments] { run(common, *arguments); });

@@ -257,6 +257,7 @@ TEST_F(Jobs, StepsOfOneKindFoldAndAreDraggedToAnotherPlace) {
   // The last one is dropped above the first of them.
   const std::string last = driver_->document().steps.back().name;
   route->setCurrentRow(route->count() - 1);
+  QTest::qWait(60);  // the list scrolls there
   const std::unique_ptr<QMimeData> data(route->model()->mimeData({route->currentIndex()}));
   const QRect target = route->visualItemRect(route->item(head + 1));
   const QPoint at(target.center().x(), target.top() + 1);

@@ -164,7 +164,7 @@ class Contract(unittest.TestCase):
         self.assertEqual(sum(e["type"] == "circle" for e in cut["entities"]), 5)
         self.assertLess(cut["rms"], 0.06)
         for line in cut["polylines"]:
-            self.assertEqual(set(line), {"closed", "points", "length", "gaps"})
+            self.assertEqual(set(line), {"closed", "few", "points", "length", "gaps"})
         import ezdxf  # a reader that is not ours
 
         drawing = ezdxf.readfile(self.path("foot.dxf"))
@@ -256,8 +256,11 @@ class Contract(unittest.TestCase):
         xs = [p[0] for p in seen["polylines"][0]["points"]]
         width = box["max"][0] - box["min"][0], box["max"][1] - box["min"][1]
         spans = sorted([max(xs) - min(xs), max(p[1] for p in seen["polylines"][0]["points"]) - min(p[1] for p in seen["polylines"][0]["points"])])
+        # Islands beside the part are in the box of the scan, but are no part of the outline.
         for span, true in zip(spans, sorted(width)):
-            self.assertAlmostEqual(span, true, delta=0.3)
+            self.assertLess(span, true + 0.3)
+            self.assertGreater(span, 0.8 * true)
+        self.assertGreater(sum(e["type"] in ("line", "arc") for e in seen["entities"]), 8)
         wider = ask("outline", moved, "--direction", "0,0,1", "--offset", "5", "--outer")
         self.assertEqual(len(wider["polylines"]), 1)
         self.assertEqual(wider["entities"], [])

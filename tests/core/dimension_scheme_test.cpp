@@ -5,7 +5,7 @@
 
 #include "random_profiles.h"
 #include "sketch/curve_kind.h"
-#include "sketch/solver.h"
+#include "sketch/section_judge.h"
 #include "support/rounds.h"
 
 namespace lostline::sketch {
@@ -20,9 +20,12 @@ section::Section cut_of(const TrueProfile& profile, const ProfileScan& how) {
   return section::SectionIndex(mesh).cut(Placement{});
 }
 
-Sketch constrained(const section::Section& cut) {
+Sketch constrained(const section::Section& cut, double spacing) {
   Sketch s = sketch_from_section(cut, 0, 0);
-  for (const Constraint& c : suggest_constraints(s)) s.add_constraint(c.type, c.first, c.second);
+  FitOptions options;
+  options.corner_margin = 1.5 * spacing;
+  for (const Constraint& c : suggest_constraints(s, cut, options, 0))
+    s.add_constraint(c.type, c.first, c.second);
   return s;
 }
 
@@ -38,8 +41,9 @@ TEST(DimensionScheme, HoldsTheSketchWithoutOneTooMany) {
     ProfileScan how;
     how.spacing = 0.7;
     how.seed = seed;
-    const Sketch s = constrained(
-        cut_of(seed % 2 == 0 ? random_plate(r, 120, 4) : random_turned(r, 120, 4), how));
+    const Sketch s =
+        constrained(cut_of(seed % 2 == 0 ? random_plate(r, 120, 4) : random_turned(r, 120, 4), how),
+                    how.spacing);
     if (!free_of_splines(s)) continue;
     ++tried;
     const auto loose = solve(s);
@@ -63,7 +67,8 @@ TEST(DimensionScheme, HoldsTheSketchWithoutOneTooMany) {
 }
 
 TEST(DimensionScheme, IsThatOfADraughtsman) {
-  // A plate of 80 by 50 with its lower left corner at the origin, a hole, and a bolt circle of three.
+  // A plate of 80 by 50 with its lower left corner at the origin, a hole, and a bolt circle of
+  // three.
   Sketch s;
   std::vector<Id> corner;
   for (const Vec2& p : {Vec2(0, 0), Vec2(80, 0), Vec2(80, 50), Vec2(0, 50)})
@@ -74,15 +79,17 @@ TEST(DimensionScheme, IsThatOfADraughtsman) {
   std::vector<Id> bolts;
   for (int k = 0; k < 3; ++k) {
     const double t = 2 * std::numbers::pi * k / 3 + 0.3;
-    bolts.push_back(s.add_circle(s.add_point(Vec2(40, 25) + 16 * Vec2(std::cos(t), std::sin(t))), 2));
+    bolts.push_back(
+        s.add_circle(s.add_point(Vec2(40, 25) + 16 * Vec2(std::cos(t), std::sin(t))), 2));
   }
   for (const Constraint& c : suggest_constraints(s)) s.add_constraint(c.type, c.first, c.second);
   const DimensionScheme scheme = dimension_scheme(s);
   EXPECT_EQ(scheme.freedoms, 0);
   const auto has = [&](ConstraintType type, Id a, Id b) {
-    return std::any_of(scheme.dimensions.begin(), scheme.dimensions.end(), [&](const Constraint& c) {
-      return c.type == type && std::minmax(c.first, c.second) == std::minmax(a, b);
-    });
+    return std::any_of(
+        scheme.dimensions.begin(), scheme.dimensions.end(), [&](const Constraint& c) {
+          return c.type == type && std::minmax(c.first, c.second) == std::minmax(a, b);
+        });
   };
   EXPECT_TRUE(has(ConstraintType::Radius, hole, 0));
   // One diameter for the three, and the bolt circle from the hole's centre.
@@ -90,7 +97,8 @@ TEST(DimensionScheme, IsThatOfADraughtsman) {
                           [&](Id b) { return has(ConstraintType::Radius, b, 0); }),
             1);
   for (const Id b : bolts)
-    EXPECT_TRUE(has(ConstraintType::Distance, s.find_entity(b)->centre, s.find_entity(hole)->centre));
+    EXPECT_TRUE(
+        has(ConstraintType::Distance, s.find_entity(b)->centre, s.find_entity(hole)->centre));
   // Length and width, and the hole from the datum edges.
   EXPECT_TRUE(has(ConstraintType::Distance, side[1], side[3]) ||
               has(ConstraintType::Distance, side[1], kYAxis));
@@ -112,7 +120,7 @@ TEST(DimensionScheme, ReadingsHoldTheirTruthByU) {
     how.blur = 0.2 * how.spacing;
     how.seed = static_cast<unsigned>(round + 1);
     const section::Section cut = cut_of(truth, how);
-    Sketch s = constrained(cut);
+    Sketch s = constrained(cut, how.spacing);
     if (!free_of_splines(s)) continue;
     for (const Constraint& c : dimension_scheme(s).dimensions)
       s.add_constraint(c.type, c.first, c.second, c.value);
@@ -121,7 +129,8 @@ TEST(DimensionScheme, ReadingsHoldTheirTruthByU) {
       exact.polylines.emplace_back();
       for (const auto& curve : loop.curves) {
         const int n = std::max(12, static_cast<int>(curve.length() / 0.15));
-        for (int k = 0; k < n; ++k) exact.polylines.back().points.push_back(curve.at((k + 0.5) / n));
+        for (int k = 0; k < n; ++k)
+          exact.polylines.back().points.push_back(curve.at((k + 0.5) / n));
       }
     }
     FitOptions options;

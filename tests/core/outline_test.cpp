@@ -25,7 +25,9 @@ scan::Mesh ball(const Vec3& centre, double radius, double spacing, double noise,
       mesh.vertices.push_back(centre + (radius + off(random)) * n);
     }
   }
-  const auto at = [&](int i, int k) { return static_cast<std::uint32_t>(i * columns + k % columns); };
+  const auto at = [&](int i, int k) {
+    return static_cast<std::uint32_t>(i * columns + k % columns);
+  };
   for (int i = 0; i < rows; ++i) {
     for (int k = 0; k < columns; ++k) {
       mesh.triangles.push_back({at(i, k), at(i + 1, k), at(i + 1, k + 1)});

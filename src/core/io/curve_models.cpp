@@ -23,12 +23,12 @@
 
 #include "io/exchange.h"
 #include "io/files.h"
-#include "model/sketch_edges.h"
+#include "model/profile.h"
 
 namespace lostline::io {
 namespace {
 
-using Edges = std::vector<std::pair<TopoDS_Edge, sketch::Id>>;
+using Edges = std::vector<std::pair<TopoDS_Shape, sketch::Id>>;
 
 double length_of(const TopoDS_Shape& shape) {
   GProp_GProps properties;
@@ -52,12 +52,11 @@ Status step_file(const std::filesystem::path& path, const Edges& edges,
   Interface_Static::SetCVal("write.step.unit", "MM");
   for (const auto& [edge, id] : edges) {
     if (writer.Transfer(edge, STEPControl_GeometricCurveSet) != IFSelect_RetDone)
-      return Error{ErrorCode::Failed, sketch::name_of(sketch, id) +
-                                          " cannot be expressed in STEP."};
+      return Error{ErrorCode::Failed,
+                   sketch::name_of(sketch, id) + " cannot be expressed in STEP."};
     const Handle(Transfer_FinderProcess) finder = writer.WS()->TransferWriter()->FinderProcess();
-    const Handle(StepRepr_RepresentationItem) item =
-        Handle(StepRepr_RepresentationItem)::DownCast(
-            finder->FindTransient(TransferBRep::ShapeMapper(finder, edge)));
+    const Handle(StepRepr_RepresentationItem) item = Handle(StepRepr_RepresentationItem)::DownCast(
+        finder->FindTransient(TransferBRep::ShapeMapper(finder, edge)));
     if (!item.IsNull())
       item->SetName(new TCollection_HAsciiString(sketch::name_of(sketch, id).c_str()));
   }
@@ -78,8 +77,8 @@ Status iges_file(const std::filesystem::path& path, const Edges& edges,
   IGESControl_Writer writer("MM", 0);
   for (const auto& [edge, id] : edges) {
     if (!writer.AddShape(edge))
-      return Error{ErrorCode::Failed, sketch::name_of(sketch, id) +
-                                          " cannot be expressed in IGES."};
+      return Error{ErrorCode::Failed,
+                   sketch::name_of(sketch, id) + " cannot be expressed in IGES."};
   }
   writer.ComputeModel();
   if (!writer.Write(path.c_str()))

@@ -9,9 +9,10 @@
 namespace lostline::io {
 
 /// Writes the curves of a sketch, at their place in space, as ISO 10303 (STEP AP214) or IGES 5.3
-/// wireframe: lines, circles, ellipses and B-splines, each with the name of its entity. The plane is
-/// that of the section. Read back before it is kept.
-/// @errors InvalidInput  a sketch without curves;  Io;  Failed  what was read back has other curves.
+/// wireframe: lines, circles, ellipses and B-splines, each with the name of its entity. The plane
+/// is that of the section. Read back before it is kept.
+/// @errors InvalidInput  a sketch without curves;  Io;  Failed  what was read back has other
+/// curves.
 Status write_curves_step(const std::filesystem::path& path, const sketch::Sketch& sketch,
                          const section::Section& section);
 Status write_curves_iges(const std::filesystem::path& path, const sketch::Sketch& sketch,

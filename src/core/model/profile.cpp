@@ -19,7 +19,6 @@
 #include <gp_Pln.hxx>
 
 #include "model/model_impl.h"
-#include "model/sketch_edges.h"
 #include "sketch/curve_kind.h"
 
 namespace lostline::model {
@@ -122,9 +121,9 @@ Result<TopoDS_Wire> make_wire(const Outline& outline, const Placement& plane, co
 
 }  // namespace
 
-Result<std::vector<std::pair<TopoDS_Edge, sketch::Id>>> sketch_edges(const sketch::Sketch& sketch,
-                                                                     const Placement& plane) {
-  std::vector<std::pair<TopoDS_Edge, sketch::Id>> edges;
+Result<std::vector<std::pair<TopoDS_Shape, sketch::Id>>> sketch_edges(const sketch::Sketch& sketch,
+                                                                      const Placement& plane) {
+  std::vector<std::pair<TopoDS_Shape, sketch::Id>> edges;
   const Vec2 begin = Vec2::UnitX();
   for (const sketch::Entity& e : sketch.entities) {
     TopoDS_Vertex a;

@@ -22,4 +22,9 @@ struct Profile {
 Result<Profile> make_profile(const PlacedSketch& placed, const Choice& choice, double level,
                              const Vec2& begin = Vec2::UnitX());
 
+/// The curves of a sketch as edges of the kernel, each by itself, in space; with their entities.
+/// @errors Degenerate  a curve without length.
+Result<std::vector<std::pair<TopoDS_Shape, sketch::Id>>> sketch_edges(const sketch::Sketch& sketch,
+                                                                      const Placement& plane);
+
 }  // namespace lostline::model

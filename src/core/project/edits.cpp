@@ -21,13 +21,6 @@ double factor_of(const Dimension& row) {
                                                          : 1.0;
 }
 
-sketch::FitOptions fit_options(const Document& document, const TracedSketch& traced) {
-  sketch::FitOptions options;
-  options.reach = traced.reach();
-  if (document.scan) options.corner_margin = 1.5 * document.scan->health.spacing;
-  return options;
-}
-
 std::string dimension_name(const TracedSketch& traced, const sketch::Constraint& c) {
   const sketch::Sketch& s = traced.sketch;
   if (states_diameter(s, c, traced.turn.has_value()))
@@ -68,8 +61,7 @@ void sync_rows(Document& document, const TracedSketch& traced) {
     row.owner.sketch = traced.id;
     row.owner.constraint = c.id;
     // A circle whose material lies outside is a hole: its section runs clockwise.
-    if (row.quantity == standards::Quantity::Diameter &&
-        c.type == sketch::ConstraintType::Radius) {
+    if (row.quantity == standards::Quantity::Diameter && c.type == sketch::ConstraintType::Radius) {
       const sketch::Entity& e = *traced.sketch.find_entity(c.first);
       for (const section::Polyline& line : traced.section.polylines) {
         double area = 0;

@@ -52,11 +52,17 @@ section::Section cut_scan(const Document& document, const TracedSketch& sketch, 
   return section;
 }
 
+sketch::FitOptions fit_options(const Document& document, const TracedSketch& sketch) {
+  sketch::FitOptions options;
+  options.reach = sketch.reach();
+  if (document.scan) options.corner_margin = 1.5 * document.scan->health.spacing;
+  return options;
+}
+
 std::optional<double> cleaner_level(const Document& document, const TracedSketch& sketch) {
   if (!document.scan) return std::nullopt;
   const double spacing = document.scan->health.spacing;
-  const Placement in_scan =
-      moved(sketch.base.shifted(sketch.level), document.to_part().inverse());
+  const Placement in_scan = moved(sketch.base.shifted(sketch.level), document.to_part().inverse());
   const auto off =
       section::cleaner_level(*document.scan->sections, in_scan, 0.5 * spacing, 10 * spacing);
   if (!off) return std::nullopt;
@@ -87,7 +93,8 @@ std::string section_name(const Document& document, const TracedSketch& sketch) {
     std::string along = sketch.on.empty() ? kSquare[static_cast<std::size_t>(sketch.plane)]
                                           : "the normal of " + plane;
     const double offset = sketch.silhouette->offset;
-    if (offset != 0) along += (offset < 0 ? " \u2212 " : " + ") + format_trimmed(std::abs(offset), 2);
+    if (offset != 0)
+      along += (offset < 0 ? " \u2212 " : " + ") + format_trimmed(std::abs(offset), 2);
     return "outline along " + along;
   }
   return plane + (sketch.level < 0 ? " \u2212 " : " + ") +

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "project/document.h"
+#include "sketch/solver.h"
 
 // Where a sketch lies, and the cut of the scan there.
 
@@ -11,11 +12,14 @@ constexpr int kFanBlades =
 
 /// Section of the document's scan at a level of a plane given in part coordinates.
 section::Section cut_scan(const Document& document, const Placement& base, double level);
-/// Section that a sketch rests on: by its plane, by a half-plane about its axis, by a fan of them, or
-/// the outline that the scan has seen along the plane's normal. An outline that cannot be made (its
-/// offset leaves nothing) has no runs.
+/// Section that a sketch rests on: by its plane, by a half-plane about its axis, by a fan of them,
+/// or the outline that the scan has seen along the plane's normal. An outline that cannot be made
+/// (its offset leaves nothing) has no runs.
 section::Section cut_scan(const Document& document, const TracedSketch& sketch,
                           const Task& task = {});
+
+/// With what a sketch is fitted to its section.
+sketch::FitOptions fit_options(const Document& document, const TracedSketch& sketch);
 
 /// The nearest level of a plane section at which it runs through walls only, within ten spacings;
 /// empty where it does already, or none is near.

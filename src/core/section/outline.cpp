@@ -154,8 +154,8 @@ class Buckets {
     std::sort(cells_.begin(), cells_.end());
   }
 
-  /// How far from `p` along the unit vector `d`, within [-reach, reach], triangles that hold the line
-  /// reach outwards without a break from inside; 0 where none does.
+  /// How far from `p` along the unit vector `d`, within [-reach, reach], triangles that hold the
+  /// line reach outwards without a break from inside; 0 where none does.
   [[nodiscard]] double end_along(const Vec2& p, const Vec2& d, double reach) const {
     std::vector<std::pair<double, double>> held;
     std::vector<std::uint32_t> seen;
@@ -245,10 +245,12 @@ std::vector<float> distances(const Grid& grid, const std::vector<std::vector<Vec
       const Vec2& b = run[(i + 1) % run.size()];
       const Vec2 d = b - a;
       const double l2 = std::max(d.squaredNorm(), 1e-300);
-      const auto [x0, x1] = Grid::range(std::min(a.x(), b.x()) - reach, std::max(a.x(), b.x()) + reach,
-                                        grid.low.x(), grid.cell, grid.wide);
-      const auto [y0, y1] = Grid::range(std::min(a.y(), b.y()) - reach, std::max(a.y(), b.y()) + reach,
-                                        grid.low.y(), grid.cell, grid.high);
+      const auto [x0, x1] =
+          Grid::range(std::min(a.x(), b.x()) - reach, std::max(a.x(), b.x()) + reach, grid.low.x(),
+                      grid.cell, grid.wide);
+      const auto [y0, y1] =
+          Grid::range(std::min(a.y(), b.y()) - reach, std::max(a.y(), b.y()) + reach, grid.low.y(),
+                      grid.cell, grid.high);
       for (std::size_t y = y0; y <= y1 && y0 <= y1; ++y) {
         for (std::size_t x = x0; x <= x1 && x0 <= x1; ++x) {
           const Vec2 p = grid.at(x, y) - a;
@@ -266,8 +268,10 @@ std::vector<float> distances(const Grid& grid, const std::vector<std::vector<Vec
     for (std::size_t i = 0; i < run.size(); ++i) {
       const Vec2& a = run[i];
       const Vec2& b = run[(i + 1) % run.size()];
-      const auto [y0, y1] = Grid::range(std::min(a.y(), b.y()), std::max(a.y(), b.y()),
-                                        grid.low.y(), grid.cell, grid.high);
+      // A row more to either side: which ends count is for the comparison to say, alike for all.
+      const auto [y0, y1] =
+          Grid::range(std::min(a.y(), b.y()) - grid.cell, std::max(a.y(), b.y()) + grid.cell,
+                      grid.low.y(), grid.cell, grid.high);
       for (std::size_t y = y0; y <= y1 && y0 <= y1; ++y) {
         const double level = grid.at(0, y).y();
         if ((a.y() > level) != (b.y() > level))
@@ -278,8 +282,8 @@ std::vector<float> distances(const Grid& grid, const std::vector<std::vector<Vec
   for (std::size_t y = 0; y < grid.high; ++y) {
     std::sort(crossings[y].begin(), crossings[y].end());
     for (std::size_t k = 0; k + 1 < crossings[y].size(); k += 2) {
-      const auto [x0, x1] = Grid::range(crossings[y][k], crossings[y][k + 1], grid.low.x(),
-                                        grid.cell, grid.wide);
+      const auto [x0, x1] =
+          Grid::range(crossings[y][k], crossings[y][k + 1], grid.low.x(), grid.cell, grid.wide);
       for (std::size_t x = x0; x <= x1 && x0 <= x1; ++x) field[grid.index(x, y)] *= -1;
     }
   }
@@ -331,7 +335,8 @@ Result<Section> outline(const scan::Mesh& mesh, const Placement& plane,
     runs = contours(wider, [&](std::size_t x, std::size_t y) {
       return static_cast<double>(field[wider.index(x, y)]) - options.offset;
     });
-    std::erase_if(runs, [&](const std::vector<Vec2>& run) { return std::abs(area_of(run)) < least; });
+    std::erase_if(runs,
+                  [&](const std::vector<Vec2>& run) { return std::abs(area_of(run)) < least; });
     if (runs.empty())
       return Error{ErrorCode::Degenerate,
                    "Nothing of the outline is left so far inside. Use a smaller offset."};

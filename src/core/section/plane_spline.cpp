@@ -79,7 +79,9 @@ Vec2 PlaneSpline::bend(double t) const {
 }
 
 double PlaneSpline::parameter_near(const Vec2& p, double t) const {
-  for (int round = 0; round < 12; ++round) {
+  double before = t;
+  double nearest = 1e300;
+  for (int round = 0; round < 24; ++round) {
     const Local l = local(t);
     Vec2 d = -p;
     Vec2 v = Vec2::Zero();
@@ -89,6 +91,14 @@ double PlaneSpline::parameter_near(const Vec2& p, double t) const {
       v += l.slope[k] * poles[l.pole[k]];
       b += l.bend[k] * poles[l.pole[k]];
     }
+    // A step that led away was too long.
+    if (d.squaredNorm() > nearest * (1 + 1e-12)) {
+      if (std::abs(t - before) < 1e-12 * (high() - low())) break;
+      t = 0.5 * (t + before);
+      continue;
+    }
+    nearest = d.squaredNorm();
+    before = t;
     const double speed = v.squaredNorm();
     if (!(speed > 0)) break;
     const double curved = speed + d.dot(b);
@@ -110,15 +120,23 @@ double PlaneSpline::parameter(const Vec2& p) const {
   const auto sample = [&](std::size_t k) {
     return low() + (high() - low()) * static_cast<double>(k) / static_cast<double>(samples);
   };
-  // The three nearest samples, each followed to its foot.
+  // The three nearest samples that are nearer than those beside them, each followed to its foot.
   std::array<std::pair<double, std::size_t>, 3> best;
   best.fill({1e300, 0});
-  for (std::size_t k = 0; k <= samples; ++k) {
-    const double d = (at(sample(k)) - p).squaredNorm();
-    if (d >= best[2].first) continue;
+  const auto offer = [&](double d, std::size_t k) {
+    if (d >= best[2].first) return;
     best[2] = {d, k};
     std::sort(best.begin(), best.end());
+  };
+  double before = 1e300;
+  double here = (at(sample(0)) - p).squaredNorm();
+  for (std::size_t k = 0; k < samples; ++k) {
+    const double next = (at(sample(k + 1)) - p).squaredNorm();
+    if (here <= before && here <= next) offer(here, k);
+    before = here;
+    here = next;
   }
+  if (here <= before) offer(here, samples);
   double found = sample(best[0].second);
   double nearest = 1e300;
   for (const auto& [d, k] : best) {
@@ -152,7 +170,8 @@ Vec2 PlaneSpline::blossom(long span, const std::array<double, 3>& at) const {
   std::array<Vec2, 4> d;
   for (long j = 0; j < 4; ++j) {
     const long i = span - 3 + j;
-    d[static_cast<std::size_t>(j)] = poles[static_cast<std::size_t>(closed ? ((i % n) + n) % n : i)];
+    d[static_cast<std::size_t>(j)] =
+        poles[static_cast<std::size_t>(closed ? ((i % n) + n) % n : i)];
   }
   for (long r = 1; r <= 3; ++r) {
     for (long j = 3; j >= r; --j) {

@@ -12,8 +12,8 @@ namespace lostline::section {
 struct PlaneSpline {
   static constexpr int kDegree = 3;
   std::vector<Vec2> poles;
-  /// Open: poles + 4 values, ascending, the first four and last four equal. Closed: poles + 1 values,
-  /// one period.
+  /// Open: poles + 4 values, ascending, the first four and last four equal. Closed: poles + 1
+  /// values, one period.
   std::vector<double> knots;
   bool closed = false;
 
@@ -45,10 +45,9 @@ struct PlaneSpline {
   [[nodiscard]] Vec2 blossom(long span, const std::array<double, 3>& at) const;
 };
 
-/// Parameter t of the point (a cos t, b sin t) nearest to `p`, of an ellipse about the origin with its
-/// major axis along x; in (-pi, pi].
+/// Parameter t of the point (a cos t, b sin t) nearest to `p`, of an ellipse about the origin with
+/// its major axis along x; in (-pi, pi].
 double ellipse_parameter(double a, double b, const Vec2& p);
-
 
 /// Clamped or periodic knots spread so that each span holds as much of `measure`, ascending samples
 /// of the parameter.

@@ -83,7 +83,8 @@ std::vector<Piece> lines_and_arcs(Trace& trace, const Limits& limits) {
   return pieces;
 }
 
-/// An outline that a gap leaves open, where one curve explains both of its ends: closed over the gap.
+/// An outline that a gap leaves open, where one curve explains both of its ends: closed over the
+/// gap.
 void close_up(Trace& trace, std::vector<Piece>& pieces, const Limits& limits) {
   constexpr double kWidest = 0.15;  // of the outline
   const double gap = (trace.points.front() - trace.points.back()).norm();
@@ -254,10 +255,10 @@ Result<std::vector<Curve>> resolve(const Polyline& polyline, const ResolveOption
   Eigen::AlignedBox2d box;
   for (const Vec2& p : trace.points) box.extend(p);
   const double extent = box.diagonal().norm();
-  const Limits limits{options.corner > 0 ? options.corner : kCornerSpacings * trace.spacing,
-                      options.largest_radius > 0 ? options.largest_radius : 20 * extent,
-                      std::max({options.noise, options.tolerance / 4, 2e-4 * trace.spacing,
-                                1e-9 * trace.length})};
+  const Limits limits{
+      options.corner > 0 ? options.corner : kCornerSpacings * trace.spacing,
+      options.largest_radius > 0 ? options.largest_radius : 20 * extent,
+      std::max({options.noise, options.tolerance / 4, 2e-4 * trace.spacing, 1e-9 * trace.length})};
   std::vector<Piece> pieces = lines_and_arcs(trace, limits);
   if (pieces.empty())
     return Error{ErrorCode::Degenerate, "The points of this stretch fall together."};

@@ -17,19 +17,19 @@ struct Curve {
   Vec2 start = Vec2::Zero();
   Vec2 end = Vec2::Zero();
   Vec2 centre = Vec2::Zero();
-  double radius = 0;                  ///< of an ellipse the major one
-  Vec2 major_axis = Vec2::UnitX();    ///< unit vector, of an ellipse
-  double minor_radius = 0;            ///< of an ellipse
-  PlaneSpline spline;                 ///< from start to end
-  bool whole = false;                 ///< closes on itself: a circle, an ellipse, a closed spline
-  bool counter_clockwise = true;      ///< of an arc from start to end, round the centre
+  double radius = 0;                ///< of an ellipse the major one
+  Vec2 major_axis = Vec2::UnitX();  ///< unit vector, of an ellipse
+  double minor_radius = 0;          ///< of an ellipse
+  PlaneSpline spline;               ///< from start to end
+  bool whole = false;               ///< closes on itself: a circle, an ellipse, a closed spline
+  bool counter_clockwise = true;    ///< of an arc from start to end, round the centre
   std::size_t first =
       0;  ///< range of points [first, last] in the polyline; wraps round in closed ones
   std::size_t last = 0;
-  double rms = 0;        ///< mm
-  double max_drift = 0;  ///< greatest distance of a point of the range, mm
+  double rms = 0;                  ///< mm
+  double max_drift = 0;            ///< greatest distance of a point of the range, mm
   std::optional<double> u_radius;  ///< expanded (k = 2), mm, of the radius of an arc or circle
-  bool joined = false;   ///< its end is the start of the next curve
+  bool joined = false;             ///< its end is the start of the next curve
   bool tangent = false;  ///< and it goes over into the next one smoothly, as far as the points tell
 };
 

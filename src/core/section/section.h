@@ -18,9 +18,9 @@ struct Polyline {
   /// Indices i whose stretch from point i to the next crosses a gap of the scan: no evidence lies
   /// there. Ascending.
   std::vector<std::size_t> gaps;
-  /// Of each point, the edge of the mesh that it was cut from, in the plane, times sqrt(t (1 - t)) of
-  /// where on it (0 to 1) the cut lies: such a point lies inside of a bent curve by half the squared
-  /// length along it over the radius. Empty where not known.
+  /// Of each point, the edge of the mesh that it was cut from, in the plane, times sqrt(t (1 - t))
+  /// of where on it (0 to 1) the cut lies: such a point lies inside of a bent curve by half the
+  /// squared length along it over the radius. Empty where not known.
   std::vector<Vec2> chords;
   /// Of each point, the triangle of the mesh through which the run goes on from it. Empty where not
   /// known.

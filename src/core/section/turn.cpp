@@ -175,11 +175,12 @@ Section folded(const Placement& base, std::vector<Section>& cuts) {
       }
     }
   });
-  std::stable_sort(candidates.begin(), candidates.end(), [](const Candidate& a, const Candidate& b) {
-    const double whole_a = a.agreed - (a.line->gaps.empty() ? 0 : 0.1 * a.line->length());
-    const double whole_b = b.agreed - (b.line->gaps.empty() ? 0 : 0.1 * b.line->length());
-    return whole_a > whole_b;
-  });
+  std::stable_sort(
+      candidates.begin(), candidates.end(), [](const Candidate& a, const Candidate& b) {
+        const double whole_a = a.agreed - (a.line->gaps.empty() ? 0 : 0.1 * a.line->length());
+        const double whole_b = b.agreed - (b.line->gaps.empty() ? 0 : 0.1 * b.line->length());
+        return whole_a > whole_b;
+      });
   Cells drawn(4 * step);
   const auto fresh_runs = [&](const Candidate& c, double low, double high, bool few) {
     std::vector<Polyline> fresh;

@@ -6,8 +6,8 @@ namespace lostline::section {
 
 /// How a plane section runs through the walls of a part.
 struct WallShare {
-  double walls = 0;   ///< of its length: where the surface stands within 20 degrees of square to it
-  double whole = 0;   ///< of its length: in closed runs without gaps
+  double walls = 0;  ///< of its length: where the surface stands within 20 degrees of square to it
+  double whole = 0;  ///< of its length: in closed runs without gaps
 };
 /// Of nothing for a section without runs, or whose triangles are not known.
 WallShare wall_share(const Section& section, const scan::Mesh& mesh);

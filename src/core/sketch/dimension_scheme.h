@@ -13,7 +13,8 @@ struct DimensionScheme {
 };
 
 struct SchemeOptions {
-  /// The sketch is half of a turned part about the y axis: diameters from the axis, lengths along it.
+  /// The sketch is half of a turned part about the y axis: diameters from the axis, lengths along
+  /// it.
   bool turned = false;
   double nothing = 1e-3;  ///< mm: what lies this near to a datum has no distance from it
 };

@@ -39,7 +39,8 @@ class Elliptic final : public PlaneCurve {
     const double t = parameter(p);
     const Vec2 d = p - form_.centre;
     const Vec2 side(-form_.axis.y(), form_.axis.x());
-    const double outside = std::hypot(form_.axis.dot(d) / form_.major, side.dot(d) / form_.minor) - 1;
+    const double outside =
+        std::hypot(form_.axis.dot(d) / form_.major, side.dot(d) / form_.minor) - 1;
     Vec2 nearest = at(t);
     if (!form_.whole() && t > form_.sweep) nearest = nearest_within(p);
     if (foot != nullptr) *foot = nearest;

@@ -72,9 +72,7 @@ bool Independent::offer(ConstraintType type, Id first, Id second) {
   return true;
 }
 
-int Independent::freedoms() const {
-  return system_ ? static_cast<int>(x_.size() - rank_) : 0;
-}
+int Independent::freedoms() const { return system_ ? static_cast<int>(x_.size() - rank_) : 0; }
 
 std::vector<Constraint> Independent::take() {
   for (int round = 0; system_ && round < 8 && !found_.empty(); ++round) {

@@ -25,8 +25,8 @@ struct RoundForm {
 /// A piece of an ellipse, counter-clockwise; start and sweep of the parameter t of
 /// centre + cos(t) major axis + sin(t) minor axis.
 struct EllipticForm {
-  Vec2 centre;  ///< mm
-  Vec2 axis;    ///< unit vector along the major axis
+  Vec2 centre;          ///< mm
+  Vec2 axis;            ///< unit vector along the major axis
   double major, minor;  ///< radii, mm
   double start = 0;     ///< rad
   double sweep = 0;     ///< rad, above 0, at most a full turn

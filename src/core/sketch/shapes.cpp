@@ -175,8 +175,7 @@ std::optional<Shape> as_polygon(const Corners& c, const ShapeOptions& o) {
   std::vector<Vec3> rows;
   std::vector<double> offs;
   for (std::size_t i = 0; i < count; ++i) {
-    const double t =
-        turn + 2 * kPi * static_cast<double>(i) / static_cast<double>(count) - kPi / 2;
+    const double t = turn + 2 * kPi * static_cast<double>(i) / static_cast<double>(count) - kPi / 2;
     const Vec2 out(std::cos(t), std::sin(t));
     const Vec3 row(out.x(), out.y(), 1);
     const double off = out.dot(0.5 * (c.lines[i].from + c.lines[i].to));
@@ -258,7 +257,8 @@ std::vector<Constraint> constraints_of(const Sketch& sketch, const Shape& shape)
     for (std::size_t i = 0; i + 1 < lines.size(); ++i)
       add(ConstraintType::Equal, lines[i], lines[i + 1]);
   }
-  for (std::size_t i = 0; i + 1 < arcs.size(); ++i) add(ConstraintType::Equal, arcs[i], arcs[i + 1]);
+  for (std::size_t i = 0; i + 1 < arcs.size(); ++i)
+    add(ConstraintType::Equal, arcs[i], arcs[i + 1]);
   return all;
 }
 

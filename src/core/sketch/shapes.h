@@ -9,15 +9,15 @@ namespace lostline::sketch {
 /// A closed outline with a name of its own, by the few numbers that a drawing gives it.
 struct Shape {
   enum class Type { Rectangle, Slot, Polygon } type = Type::Rectangle;
-  std::vector<Id> entities;         ///< in order round
+  std::vector<Id> entities;  ///< in order round
   Vec2 centre = Vec2::Zero();
-  Vec2 direction = Vec2::UnitX();   ///< unit vector along a side: the longer one of a rectangle
-  double length = 0, width = 0;     ///< mm, of a rectangle over all
-  double corner_radius = 0;         ///< mm; 0 for sharp corners
+  Vec2 direction = Vec2::UnitX();  ///< unit vector along a side: the longer one of a rectangle
+  double length = 0, width = 0;    ///< mm, of a rectangle over all
+  double corner_radius = 0;        ///< mm; 0 for sharp corners
   Vec2 a = Vec2::Zero(), b = Vec2::Zero();  ///< centres of a slot's ends
-  double radius = 0;                ///< mm, of a slot's ends
-  int sides = 0;                    ///< of a regular polygon, 3 and more
-  double across_flats = 0;          ///< mm: twice the distance of its sides from its centre
+  double radius = 0;                        ///< mm, of a slot's ends
+  int sides = 0;                            ///< of a regular polygon, 3 and more
+  double across_flats = 0;                  ///< mm: twice the distance of its sides from its centre
 };
 const char* shape_name(Shape::Type type);  ///< "rectangle"
 

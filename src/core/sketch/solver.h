@@ -31,14 +31,14 @@ struct Solution {
 Result<Solution> solve(const Sketch& sketch);
 
 /// Drags a point (or the centre of a circle) towards `target` with all constraints kept.
-/// @param analysed  whether the solution says what is loose and what follows; without it the time is
-/// about that of the numbers near the point, 10 ms for 300 entities.
+/// @param analysed  whether the solution says what is loose and what follows; without it the time
+/// is about that of the numbers near the point, 10 ms for 300 entities.
 Result<Solution> drag(const Sketch& sketch, Id point, const Vec2& target, bool analysed = true);
 
 /// How a dimension comes out of a fit.
 struct DimensionReading {
   Id constraint = 0;
-  double value = 0;  ///< mm
+  double value = 0;         ///< mm
   std::optional<double> u;  ///< expanded, k = 2, mm; empty when no section point bears on it
 };
 
@@ -87,7 +87,8 @@ Result<FitResult> fit_to_section(const Sketch& sketch, const section::Section& s
 /// Drift of all section points within `reach` of the sketch.
 Drift measure_drift(const Sketch& sketch, const section::Section& section, double reach);
 
-/// Draws resolved curves as sketch entities with shared end points.
+/// Draws resolved curves as sketch entities with shared end points, tangent where they were
+/// resolved so.
 Sketch sketch_from_section(const section::Section& section, double tolerance, double spacing);
 
 struct SuggestOptions {

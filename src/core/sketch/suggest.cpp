@@ -1,6 +1,7 @@
 #include <Eigen/Core>
 #include <algorithm>
 #include <cmath>
+#include <functional>
 #include <map>
 #include <numbers>
 #include <optional>
@@ -10,6 +11,7 @@
 #include "section/resolve.h"
 #include "sketch/curve_kind.h"
 #include "sketch/independent.h"
+#include "sketch/section_judge.h"
 #include "sketch/solver.h"
 #include "sketch/system.h"
 
@@ -47,6 +49,7 @@ Sketch sketch_from_section(const section::Section& section, double tolerance, do
     if (!curves) continue;
     Id first_start = 0;
     Id previous_end = 0;
+    std::vector<Id> drawn;  // of each curve, its entity
     for (std::size_t i = 0; i < curves->size(); ++i) {
       const section::Curve& c = (*curves)[i];
       const auto axes = [&] {
@@ -66,6 +69,8 @@ Sketch sketch_from_section(const section::Section& section, double tolerance, do
         }
         continue;
       }
+      // Added last below.
+      drawn.push_back(0);
       const Id start = previous_end != 0 ? previous_end : sketch.add_point(c.start);
       if (i == 0) first_start = start;
       const bool closes = c.joined && i + 1 == curves->size();
@@ -87,14 +92,44 @@ Sketch sketch_from_section(const section::Section& section, double tolerance, do
           sketch.add_arc(centre, end, start, c.radius);
       }
       previous_end = c.joined ? end : 0;
+      drawn.back() = sketch.entities.back().id;
+    }
+    // That two go over into each other smoothly is part of what was resolved.
+    for (std::size_t i = 0; i < drawn.size(); ++i) {
+      const section::Curve& c = (*curves)[i];
+      const section::Curve& next = (*curves)[(i + 1) % drawn.size()];
+      const bool straight =
+          c.type == section::CurveType::Line && next.type == section::CurveType::Line;
+      if (c.tangent && !straight && drawn.size() > 1)
+        sketch.add_constraint(ConstraintType::Tangent, drawn[i], drawn[(i + 1) % drawn.size()]);
     }
   }
   return sketch;
 }
 
-std::vector<Constraint> suggest_constraints(const Sketch& sketch, const SuggestOptions& options,
-                                            const Task& task) {
-  Independent suggestions(sketch, task);
+namespace {
+
+using Allows = std::function<bool(const Constraint&)>;
+
+/// Offers what holds within the tolerances and is allowed.
+class Offers {
+ public:
+  Offers(const Sketch& sketch, const Task& task, const Allows& allows)
+      : independent_(sketch, task), allows_(allows) {}
+  void offer(ConstraintType type, Id first, Id second = 0) {
+    if (!allows_ || allows_({0, type, first, second, 0, 0, false}))
+      independent_.offer(type, first, second);
+  }
+  std::vector<Constraint> take() { return independent_.take(); }
+
+ private:
+  Independent independent_;
+  const Allows& allows_;
+};
+
+std::vector<Constraint> suggested(const Sketch& sketch, const SuggestOptions& options,
+                                  const Task& task, const Allows& allows) {
+  Offers suggestions(sketch, task, allows);
   std::vector<LineInfo> lines;
   for (const Entity& e : sketch.entities) {
     if (!is_straight(&e)) continue;
@@ -169,6 +204,25 @@ std::vector<Constraint> suggest_constraints(const Sketch& sketch, const SuggestO
     }
   }
   return suggestions.take();
+}
+
+}  // namespace
+
+std::vector<Constraint> suggest_constraints(const Sketch& sketch, const SuggestOptions& options,
+                                            const Task& task) {
+  return suggested(sketch, options, task, {});
+}
+
+std::vector<Constraint> suggest_constraints(const Sketch& sketch, const section::Section& section,
+                                            const FitOptions& fit, double nothing,
+                                            const SuggestOptions& options, const Task& task) {
+  const auto judge = SectionJudge::of(sketch, section, fit, task);
+  if (!judge) return suggested(sketch, options, task, {});
+  constexpr double kSure = 3.3;  // standard uncertainties: one in a thousand is left out wrongly
+  return suggested(sketch, options, task, [&](const Constraint& c) {
+    const auto departure = judge->departure(c);
+    return departure && (departure->deviations < kSure || departure->off < nothing);
+  });
 }
 
 }  // namespace lostline::sketch

@@ -148,7 +148,8 @@ class HandOnTool : public ToolCard {
       const auto pages = report::write_report(path, *made);
       return pages ? Status(Done{}) : Status(pages.error());
     }
-    if (format->write_curves != nullptr) {
+    // STEP carries both: the model, unless a sketch was chosen.
+    if (format->write_curves != nullptr && (sketch != 0 || format->write_model == nullptr)) {
       const project::TracedSketch* traced = document.find_sketch(sketch);
       if (traced == nullptr && !document.sketches.empty()) traced = document.sketches.back().get();
       if (traced == nullptr)

@@ -11,6 +11,7 @@
 #include "look/theme.h"
 #include "project/sketch_plane.h"
 #include "sketch/curve_kind.h"
+#include "sketch/section_judge.h"
 #include "sketch/shapes.h"
 #include "tools/reference_field.h"
 #include "tools/tool.h"
@@ -59,20 +60,21 @@ class SectionTool : public ToolCard {
       field->setVisible(outline);
     tolerance_ = length(project::resolving_tolerance(document()), 0.001, 10, 0.02, 3,
                         QStringLiteral("sectionTolerance"));
-    tolerance_->setToolTip(
-        tr("Departures below this are nobody's intent; what the noise explains is left out anyway"));
+    tolerance_->setToolTip(tr(
+        "Departures below this are nobody's intent; what the noise explains is left out anyway"));
     addRow(in_unit(tr("tolerance, mm")), tolerance_);
     suggested_ = new QCheckBox(tr("with the suggested constraints"));
     suggested_->setChecked(true);
     suggested_->setToolTip(
         tr("Tangent, level, upright, equal \u2026 where the section is within tolerance of it"));
     addWide(suggested_);
-    better_ = button({QString(), QStringLiteral("cleanerLevel"),
-                      tr("The plane runs through rounds, chamfers, edges or gaps: an outline that no "
-                         "wall has. This is the nearest level without them"),
-                      [this] {
-                        if (cleaner_) level_->setValue(*cleaner_);
-                      }});
+    better_ =
+        button({QString(), QStringLiteral("cleanerLevel"),
+                tr("The plane runs through rounds, chamfers, edges or gaps: an outline that no "
+                   "wall has. This is the nearest level without them"),
+                [this] {
+                  if (cleaner_) level_->setValue(*cleaner_);
+                }});
     better_->hide();
     addWide(better_);
     connect(plane_, &QComboBox::currentIndexChanged, this, [this] {
@@ -138,7 +140,7 @@ class SectionTool : public ToolCard {
     traced.sketch = sketch_;
     if (turned()) closeOnAxis(traced.sketch);
     if (suggested_->isChecked()) {
-      for (const sketch::Constraint& c : sketch::suggest_constraints(sketch_))
+      for (const sketch::Constraint& c : offered_)
         traced.sketch.add_constraint(c.type, c.first, c.second);
     }
     traced.name = project::section_name(document(), traced);
@@ -256,15 +258,17 @@ class SectionTool : public ToolCard {
       auto cut = project::cut_scan(*document, traced, task);
       if (task.stopped()) return {};
       std::optional<double> cleaner;
-      if (!traced.silhouette && !traced.turn)
-        cleaner = project::cleaner_level(*document, traced);
+      if (!traced.silhouette && !traced.turn) cleaner = project::cleaner_level(*document, traced);
       auto sketch = sketch::sketch_from_section(cut, tolerance, document->scan->health.spacing);
-      return [this, traced, cleaner, cut = std::move(cut), sketch = std::move(sketch)] {
+      auto offered = sketch::suggest_constraints(
+          sketch, cut, project::fit_options(*document, traced), 0.25 * tolerance, {}, task);
+      return [this, traced, cleaner, cut = std::move(cut), sketch = std::move(sketch),
+              offered = std::move(offered)] {
         sketch_ = sketch;
+        offered_ = offered;
         cleaner_ = cleaner;
         better_->setVisible(cleaner.has_value());
-        if (cleaner)
-          better_->setText(tr("cut at %1, through walls only").arg(fixed(*cleaner, 2)));
+        if (cleaner) better_->setText(tr("cut at %1, through walls only").arg(fixed(*cleaner, 2)));
         settleHeight();
         setKeepEnabled(true);
         show(traced, cut);
@@ -283,7 +287,8 @@ class SectionTool : public ToolCard {
     place_.bench.setSeeThrough(true);
     place_.strip.showSection(
         cut, sketch_, 20 * tolerance_->value(),
-        (outline_ ? tr("Outline %1") : tr("Section %1")).arg(QString::fromStdString(project::section_name(document(), traced))));
+        (outline_ ? tr("Outline %1") : tr("Section %1"))
+            .arg(QString::fromStdString(project::section_name(document(), traced))));
     std::size_t gaps = 0;
     std::size_t outlines = 0;
     int few = 0;
@@ -312,14 +317,15 @@ class SectionTool : public ToolCard {
     QStringList named;
     for (const auto& [name, count] : found) named << tr("%1 \u00d7 %2").arg(count).arg(name);
     const auto drift = sketch::measure_drift(sketch_, cut, 20 * tolerance_->value());
-    setEvidence(tr("%1 outlines, %2 gaps: %3\nRMS %4 \u00b7 greatest %5")
-                    .arg(outlines)
-                    .arg(gaps)
-                    .arg(pieces.isEmpty() ? tr("no curves") : pieces.join(tr(", ")))
-                    .arg(fixed(drift.rms), fixed(std::abs(drift.greatest))) +
-                (cut.spread ? tr("\nspread of the blades %1").arg(fixed(*cut.spread)) : QString()) +
-                (few > 0 ? tr("\nseen by few blades, left out: %n run(s)", nullptr, few) : QString()) +
-                (named.isEmpty() ? QString() : tr("\nshapes: %1").arg(named.join(tr(", ")))));
+    setEvidence(
+        tr("%1 outlines, %2 gaps: %3\nRMS %4 \u00b7 greatest %5")
+            .arg(outlines)
+            .arg(gaps)
+            .arg(pieces.isEmpty() ? tr("no curves") : pieces.join(tr(", ")))
+            .arg(fixed(drift.rms), fixed(std::abs(drift.greatest))) +
+        (cut.spread ? tr("\nspread of the blades %1").arg(fixed(*cut.spread)) : QString()) +
+        (few > 0 ? tr("\nseen by few blades, left out: %n run(s)", nullptr, few) : QString()) +
+        (named.isEmpty() ? QString() : tr("\nshapes: %1").arg(named.join(tr(", ")))));
   }
   bool outline_;
   QPushButton* better_;
@@ -338,6 +344,7 @@ class SectionTool : public ToolCard {
   QDoubleSpinBox* tolerance_;
   QCheckBox* suggested_;
   sketch::Sketch sketch_;
+  std::vector<sketch::Constraint> offered_;
   std::shared_ptr<const project::Scan> scan_ = document().scan;
   Transform to_part_ = document().to_part();
   QPointF dragged_from_;
@@ -347,15 +354,14 @@ class SectionTool : public ToolCard {
 }  // namespace
 
 Tool section_tool() {
-  Tool tool{QT_TRANSLATE_NOOP("tools", "Section"),
-            "slice",
-            QT_TRANSLATE_NOOP("tools", "Section by a datum plane, a face, an axis"),
-            kTrace,
-            'k',
-            Tool::Needs::Scan,
-            [](Workplace place, project::Id) -> ToolCard* {
-              return new SectionTool(place, false);
-            }};
+  Tool tool{
+      QT_TRANSLATE_NOOP("tools", "Section"),
+      "slice",
+      QT_TRANSLATE_NOOP("tools", "Section by a datum plane, a face, an axis"),
+      kTrace,
+      'k',
+      Tool::Needs::Scan,
+      [](Workplace place, project::Id) -> ToolCard* { return new SectionTool(place, false); }};
   tool.takes = {Item::Kind::Region, Item::Kind::Fit, Item::Kind::Face};
   return tool;
 }

@@ -11,8 +11,9 @@
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/stated.h"
-#include "sketch/dimension_scheme.h"
 #include "sketch/curve_kind.h"
+#include "sketch/dimension_scheme.h"
+#include "sketch/section_judge.h"
 #include "tools/tool.h"
 #include "tools/trace/sketch_pen.h"
 
@@ -22,7 +23,6 @@ namespace {
 QString fixed(double value, int decimals = 3) {
   return QString::fromStdString(length_fixed(value, decimals));
 }
-
 
 /// Takes a value where its dimension stands. Return is its own: it must not keep the card.
 class ValueField : public QLineEdit {
@@ -68,8 +68,7 @@ class SketchTool : public ToolCard {
          {tr("mirror"), QStringLiteral("mirror"),
           tr("Mirror the picks about the last of them, a line (G m)")}});
     type_ = new QComboBox;
-    for (const auto type : kOffered)
-      type_->addItem(core_word(sketch::constraint_name(type)));
+    for (const auto type : kOffered) type_->addItem(core_word(sketch::constraint_name(type)));
     type_->setObjectName(QStringLiteral("constraintType"));
     auto* line = new QWidget;
     auto* row = new QHBoxLayout(line);
@@ -127,10 +126,11 @@ class SketchTool : public ToolCard {
                         edited();
                       });
     addWide(suggest_);
-    addWide(button(tr("dimension it"), QStringLiteral("dimensionIt"),
-                   tr("Add the dimensions that the sketch still lacks, as a draughtsman would: each "
-                      "once, from the axes; in pencil, as Ledger rows (V V)"),
-                   [this] { dimensionIt(); }));
+    addWide(
+        button(tr("dimension it"), QStringLiteral("dimensionIt"),
+               tr("Add the dimensions that the sketch still lacks, as a draughtsman would: each "
+                  "once, from the axes; in pencil, as Ledger rows (V V)"),
+               [this] { dimensionIt(); }));
   }
   void begin() override {
     place_.bench.setSeeThrough(true);
@@ -483,10 +483,10 @@ class SketchTool : public ToolCard {
       return [this, scheme = std::move(scheme)] {
         if (scheme.dimensions.empty()) {
           describe();
-          return setEvidence(scheme.freedoms == 0
-                                 ? tr("The sketch has all the dimensions it needs.")
-                                 : tr("No dimension holds what is left loose: %1 numbers.")
-                                       .arg(scheme.freedoms));
+          return setEvidence(
+              scheme.freedoms == 0
+                  ? tr("The sketch has all the dimensions it needs.")
+                  : tr("No dimension holds what is left loose: %1 numbers.").arg(scheme.freedoms));
         }
         for (const sketch::Constraint& c : scheme.dimensions)
           traced_.sketch.add_constraint(c.type, c.first, c.second, c.value);
@@ -522,11 +522,11 @@ class SketchTool : public ToolCard {
     // Fitted off the interface's thread; a change made meanwhile is fitted instead.
     target_.reset();
     solving_ = false;
-    aside([this, sketch = traced_.sketch, section = traced_.section,
-           options](const Task& task) -> Session::Finish {
+    aside([this, sketch = traced_.sketch, section = traced_.section, options,
+           nothing = 0.25 * traced_.tolerance](const Task& task) -> Session::Finish {
       auto fitted = sketch::fit_to_section(sketch, section, options, task);
-      auto offered =
-          sketch::suggest_constraints(fitted ? fitted->solution.sketch : sketch, {}, task);
+      auto offered = sketch::suggest_constraints(fitted ? fitted->solution.sketch : sketch, section,
+                                                 options, nothing, {}, task);
       return [this, fitted = std::move(fitted), offered = std::move(offered)] {
         setKeepEnabled(true);
         fitted_ = fitted;

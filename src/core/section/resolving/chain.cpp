@@ -77,8 +77,7 @@ bool may_be_tangent(const Piece& a, const Piece& b, const Vec2& border) {
   const auto t = tangency(a, b);
   if (!t) return turn < 0.12 && (!movable(a) || !movable(b));
   if (a.spread.rows() != t->by_a.size() || b.spread.rows() != t->by_b.size()) return false;
-  const double variance =
-      t->by_a.dot(a.spread * t->by_a) + t->by_b.dot(b.spread * t->by_b);
+  const double variance = t->by_a.dot(a.spread * t->by_a) + t->by_b.dot(b.spread * t->by_b);
   constexpr double kSure = 3.3;  // standard deviations: one tangency in a thousand is not seen
   return std::abs(t->off) <= kSure * std::sqrt(variance);
 }
@@ -137,9 +136,7 @@ class Together {
   }
 
  private:
-  [[nodiscard]] const Piece& next(std::size_t i) const {
-    return pieces_[(i + 1) % pieces_.size()];
-  }
+  [[nodiscard]] const Piece& next(std::size_t i) const { return pieces_[(i + 1) % pieces_.size()]; }
 
   void add_points(std::size_t which, Eigen::MatrixXd& kkt, Eigen::VectorXd& right) const {
     const Piece& p = pieces_[which];
@@ -332,7 +329,7 @@ std::vector<Joint> join(const Trace& trace, std::vector<Piece>& pieces, double c
     if (joint.tangent) {
       joint.at = contact(a, b, border);
       if ((joint.at - border).norm() < 3 * corner + 0.2 * std::min(stretch(trace, a.first, a.last),
-                                                                    stretch(trace, b.first, b.last)))
+                                                                   stretch(trace, b.first, b.last)))
         continue;
       joint.tangent = false;
     }
@@ -340,8 +337,7 @@ std::vector<Joint> join(const Trace& trace, std::vector<Piece>& pieces, double c
     const Vec2 fa = a.foot(trace.points[a.last - 1]);
     const Vec2 fb = b.foot(trace.points[b.first]);
     // Within a gap the corner may be anywhere.
-    const double apart =
-        (trace.points[a.last - 1] - trace.points[b.first % trace.size()]).norm();
+    const double apart = (trace.points[a.last - 1] - trace.points[b.first % trace.size()]).norm();
     if (p && (*p - border).norm() < 2 * corner + 4 * trace.sigma + 0.6 * apart) {
       joint.at = *p;
       continue;

@@ -64,8 +64,7 @@ bool settle(const Trace& trace, Piece& piece, const Row& row, const Step& step) 
   }
   const Eigen::LDLT<Square> solved(normal);
   if (!(solved.vectorD().minCoeff() > 1e-13 * solved.vectorD().maxCoeff())) return false;
-  piece.spread =
-      solved.solve(Square::Identity()) * (trace.sigma * trace.sigma * trace.inflation);
+  piece.spread = solved.solve(Square::Identity()) * (trace.sigma * trace.sigma * trace.inflation);
   return true;
 }
 
@@ -159,7 +158,8 @@ double cost_of(const Piece& piece, const Costs& costs) {
     case PieceKind::Spline:
       break;
   }
-  return piece.chi + costs.spline + costs.pole * (static_cast<double>(piece.spline.poles.size()) - 4);
+  return piece.chi + costs.spline +
+         costs.pole * (static_cast<double>(piece.spline.poles.size()) - 4);
 }
 
 double sag(const Trace& trace, std::size_t i, const Vec2& along, double curvature) {
@@ -182,8 +182,7 @@ void measure(const Trace& trace, Piece& piece) {
     } else {
       r = piece.distance(trace.points[i]);
       if (piece.kind == PieceKind::Arc)
-        r += sag(trace, i, left_of((trace.points[i] - piece.point).normalized()),
-                 1 / piece.radius);
+        r += sag(trace, i, left_of((trace.points[i] - piece.point).normalized()), 1 / piece.radius);
     }
     sum += trace.weights[i] * std::min(r * r, 36 * trace.sigma * trace.sigma);
   }

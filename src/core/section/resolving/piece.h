@@ -17,8 +17,8 @@ enum class PieceKind { Line, Arc, Ellipse, Spline };
 /// begins at a border between pieces; index i stands for point (i + turned) of the polyline.
 struct Trace {
   std::vector<Vec2> points;
-  /// In the plane, the edge of the mesh that a point was cut from, times sqrt(t (1 - t)) of where on
-  /// it: a point inside a chord lies within the curve by |chord along the curve|^2 / 2 R.
+  /// In the plane, the edge of the mesh that a point was cut from, times sqrt(t (1 - t)) of where
+  /// on it: a point inside a chord lies within the curve by |chord along the curve|^2 / 2 R.
   std::vector<Vec2> chords;
   std::vector<double> weights;  ///< 1; 0 for strays
   std::vector<double> along;    ///< mm from the first point
@@ -69,7 +69,8 @@ struct Costs {
   double ellipse = 90;  ///< two numbers more
   double spline = 90;   ///< and for each pole beyond four:
   double pole = 16;
-  /// A point left out at a corner, where a scanner rounds; in units of its own expected chi squared.
+  /// A point left out at a corner, where a scanner rounds; in units of its own expected chi
+  /// squared.
   double corner_point = 10;
 };
 double cost_of(const Piece& piece, const Costs& costs = {});

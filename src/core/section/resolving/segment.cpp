@@ -62,8 +62,7 @@ double arc_sum(const Sums& s, double largest) {
   const double a3 = 4 * mz;
   const double a2 = -3 * mz * mz - zz;
   const double a1 = var * mz + 4 * cov * mz - xz * xz - yz * yz;
-  const double a0 =
-      xz * (xz * yy - yz * xy) + yz * (yz * xx - xz * xy) - var * cov;
+  const double a0 = xz * (xz * yy - yz * xy) + yz * (yz * xx - xz * xy) - var * cov;
   double t = 0;
   double value = a0;
   for (int round = 0; round < 12; ++round) {
@@ -81,7 +80,8 @@ double arc_sum(const Sums& s, double largest) {
   const double cy = (yz * (xx - t) - xz * xy) / det;
   const double r2 = cx * cx + cy * cy + mz;
   if (!(r2 < largest * largest)) return 1e300;
-  const double f2 = var - 4 * (cx * xz + cy * yz) + 4 * (cx * cx * xx + 2 * cx * cy * xy + cy * cy * yy);
+  const double f2 =
+      var - 4 * (cx * xz + cy * yz) + 4 * (cx * cx * xx + 2 * cx * cy * xy + cy * cy * yy);
   return s.n * std::max(0.0, f2) / (4 * r2);
 }
 
@@ -162,8 +162,7 @@ std::vector<Piece> segment(const Trace& trace, double corner, double largest_rad
     // The end may also be a corner after a piece that ended shortly before.
     open[j] = {ended[j].cost, j, false};
     for (std::uint32_t e = j; e-- > 1 && along(j) - along(e) <= corner;) {
-      const double cost =
-          ended[e].cost + skip_point * static_cast<double>(nodes[j] - nodes[e]);
+      const double cost = ended[e].cost + skip_point * static_cast<double>(nodes[j] - nodes[e]);
       if (cost < open[j].cost && j + 1 < m) open[j] = {cost, e, false};
     }
     std::size_t kept = 0;

@@ -29,8 +29,8 @@ bool settle_border(const Trace& trace, Piece& a, Piece& b, double corner, const 
   const std::size_t shift = seam ? n : 0;
   const std::size_t keep = 3;
   const std::size_t low = std::max(a.first + keep, a.last > kReach ? a.last - kReach : 0);
-  const std::size_t high = std::min(b.last + shift - std::min(keep, b.last),
-                                    b.first + shift + kReach);
+  const std::size_t high =
+      std::min(b.last + shift - std::min(keep, b.last), b.first + shift + kReach);
   if (high <= low) return false;
   const auto at = [&](std::size_t i) { return i < n ? i : i - n; };
   const auto place = [&](std::size_t i) {

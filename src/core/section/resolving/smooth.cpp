@@ -48,7 +48,7 @@ bool is_oval(const Piece& e, double largest) {
 
 std::optional<Choice> best_ellipse(const Trace& trace, const std::vector<Piece>& run,
                                    double largest, const Costs& costs) {
-  constexpr double kLeast = 12;  // chi squared: one in a thousand with what else an ellipse has
+  constexpr double kLeast = 12;      // chi squared: one in a thousand with what else an ellipse has
   constexpr std::size_t kMost = 12;  // arcs that one ellipse comes back as
   std::optional<Choice> best;
   double gain = kLeast;
@@ -60,8 +60,7 @@ std::optional<Choice> best_ellipse(const Trace& trace, const std::vector<Piece>&
       bool left = false;
       bool right = false;
       for (std::size_t i = from; i <= to; ++i) {
-        if (run[i].kind != PieceKind::Line)
-          (run[i].counter_clockwise ? left : right) = true;
+        if (run[i].kind != PieceKind::Line) (run[i].counter_clockwise ? left : right) = true;
       }
       if (left == right) continue;
       const Trace thin = thinned(trace, run[from].first, run[to].last, kEnough);
@@ -83,8 +82,8 @@ std::optional<Choice> best_ellipse(const Trace& trace, const std::vector<Piece>&
   return best;
 }
 
-/// The spline over the part of a run where it gains most: from the whole run, pieces are left out at
-/// either end as long as that gains.
+/// The spline over the part of a run where it gains most: from the whole run, pieces are left out
+/// at either end as long as that gains.
 std::optional<Choice> best_spline(const Trace& trace, const std::vector<Piece>& run, bool whole,
                                   const Costs& costs) {
   constexpr std::size_t kFewest = 3;
@@ -109,8 +108,7 @@ std::optional<Choice> best_spline(const Trace& trace, const std::vector<Piece>& 
     if (straight > kStraight * length) return choice;
     if (!fit_spline(thin, choice.piece, run_cost(trace, run, from, to, costs), costs))
       return choice;
-    choice.cost =
-        cost_of(choice.piece, costs) + all - run_cost(trace, run, from, to, costs);
+    choice.cost = cost_of(choice.piece, costs) + all - run_cost(trace, run, from, to, costs);
     return choice;
   };
   std::size_t from = 0;

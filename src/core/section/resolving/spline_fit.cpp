@@ -24,9 +24,7 @@ class Normal {
       matrix_(row - column, column) += value;
   }
   void add_right(Eigen::Index row, double value) { right_[row] += value; }
-  [[nodiscard]] double trace() const {
-    return closed_ ? matrix_.trace() : matrix_.row(0).sum();
-  }
+  [[nodiscard]] double trace() const { return closed_ ? matrix_.trace() : matrix_.row(0).sum(); }
   /// Cholesky within the band. Empty when not positive definite.
   Eigen::VectorXd solve() {
     if (closed_) return matrix_.ldlt().solve(right_);
@@ -164,8 +162,7 @@ bool put_knot(const Trace& trace, PlaneSpline& s, const std::vector<Sample>& sam
   }
   if (worst == spans) return false;
   const auto at = static_cast<std::ptrdiff_t>(first + worst);
-  const double middle =
-      0.5 * (s.knots[first + worst] + s.knots[first + worst + 1]);
+  const double middle = 0.5 * (s.knots[first + worst] + s.knots[first + worst + 1]);
   s.knots.insert(s.knots.begin() + at + 1, middle);
   s.poles.push_back(Vec2::Zero());
   return true;
@@ -195,7 +192,8 @@ bool fit_spline(const Trace& trace, Piece& piece, double most, const Costs& cost
   if (n < 3 * least) return false;
   std::vector<double> range;
   for (const Sample& s : samples) range.push_back(s.t);
-  if (piece.whole) range.push_back(range.back() + (samples.front().point - samples.back().point).norm());
+  if (piece.whole)
+    range.push_back(range.back() + (samples.front().point - samples.back().point).norm());
   PlaneSpline s = spline_over(range, least, piece.whole);
   const double unit = 1 / (trace.sigma * trace.sigma * trace.inflation);
   double weights = 0;
@@ -210,8 +208,8 @@ bool fit_spline(const Trace& trace, Piece& piece, double most, const Costs& cost
     if (!settle_poles(trace, s, samples, poles == least ? 6 : 3)) break;
     double chi = 0;
     for (const Sample& sample : samples)
-      chi += sample.weight *
-             std::min((s.at(sample.t) - sample.point).squaredNorm(), 36 * trace.sigma * trace.sigma);
+      chi += sample.weight * std::min((s.at(sample.t) - sample.point).squaredNorm(),
+                                      36 * trace.sigma * trace.sigma);
     chi *= unit;
     if (chi + price < best_cost) {
       best = s;

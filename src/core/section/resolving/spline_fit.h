@@ -8,8 +8,8 @@ namespace lostline::section {
 /// points depart most, as long as each pays for itself. The parameters are those of the feet,
 /// corrected until they settle. False when the points are too few, or are not explained at a cost
 /// below `most`.
-/// Source: L. Piegl and W. Tiller, The NURBS Book (1997), 9.4; parameter correction after J. Hoschek,
-/// Intrinsic parametrization for approximation, CAGD 5 (1988).
+/// Source: L. Piegl and W. Tiller, The NURBS Book (1997), 9.4; parameter correction after J.
+/// Hoschek, Intrinsic parametrization for approximation, CAGD 5 (1988).
 bool fit_spline(const Trace& trace, Piece& piece, double most, const Costs& costs = {});
 
 /// Fits the poles of a spline whose knots are given.

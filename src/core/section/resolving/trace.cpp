@@ -56,8 +56,7 @@ void mark_strays(Trace& trace) {
   const auto beside = [](const Vec2& p, const Vec2& a, const Vec2& b) {
     const Vec2 d = b - a;
     const double l = d.norm();
-    return l > 0 ? std::abs(d.x() * (p.y() - a.y()) - d.y() * (p.x() - a.x())) / l
-                 : (p - a).norm();
+    return l > 0 ? std::abs(d.x() * (p.y() - a.y()) - d.y() * (p.x() - a.x())) / l : (p - a).norm();
   };
   for (std::size_t i = 2; i + 2 < n; ++i) {
     const Vec2& a = trace.points[i - 2];
@@ -104,8 +103,8 @@ Trace trace_of(const Polyline& polyline, const ResolveOptions& options) {
   trace.inflation = std::max(1.0, trace.spacing / (1.1 * std::max(mean, 1e-12)));
   trace.sigma = options.noise > 0 ? options.noise : local_sigma(trace);
   // Below this a mesh without noise, whose chords alone depart from the curve.
-  trace.sigma = std::max({trace.sigma, options.tolerance / 4, 2e-4 * trace.spacing,
-                          1e-9 * trace.length});
+  trace.sigma =
+      std::max({trace.sigma, options.tolerance / 4, 2e-4 * trace.spacing, 1e-9 * trace.length});
   mark_strays(trace);
   return trace;
 }
@@ -154,8 +153,8 @@ void read_noise(Trace& trace, const std::vector<Piece>& pieces, double least_sig
     std::vector<double> r;
     for (std::size_t i = piece.first + margin; i + margin < piece.last; ++i)
       r.push_back(piece.distance(trace.points[i]));
-    // Initial positive sequence, C. Geyer, Practical Markov chain Monte Carlo, Statistical Science 7
-    // (1992).
+    // Initial positive sequence, C. Geyer, Practical Markov chain Monte Carlo, Statistical Science
+    // 7 (1992).
     double variance = 0;
     for (const double v : r) variance += v * v;
     double f = 1;

@@ -8,9 +8,9 @@
 namespace lostline::sketch {
 
 std::span<const CurveKind* const> curve_kinds() {
-  static const std::array kinds{&line_kind(),        &arc_kind(),    &circle_kind(),
-                               &ellipse_kind(),     &ellipse_arc_kind(),
-                               &spline_kind(),      &closed_spline_kind()};
+  static const std::array kinds{&line_kind(),         &arc_kind(),         &circle_kind(),
+                                &ellipse_kind(),      &ellipse_arc_kind(), &spline_kind(),
+                                &closed_spline_kind()};
   return kinds;
 }
 

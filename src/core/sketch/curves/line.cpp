@@ -27,7 +27,9 @@ class Line final : public CurveKind {
   [[nodiscard]] Entity piece(const Entity&, Id a, Id b) const override {
     return {0, EntityType::Line, a, b, 0, 0};
   }
-  [[nodiscard]] std::optional<ConstraintType> alike() const override { return ConstraintType::Parallel; }
+  [[nodiscard]] std::optional<ConstraintType> alike() const override {
+    return ConstraintType::Parallel;
+  }
   [[nodiscard]] Entity mirrored(const Entity& e, const std::function<Id(Id)>& twin) const override {
     const Id a = twin(e.a);
     return {0, EntityType::Line, a, twin(e.b), 0, 0};
