@@ -189,6 +189,42 @@ TEST(Resolve, AClosedFreeShapeIsOneSplineAndAnOvalOneEllipse) {
   EXPECT_LT(blob->front().rms, 0.015);
 }
 
+TEST(Resolve, ASectionOfLargeTrianglesHasItsSides) {
+  // Points at corners only, or one more on each side, as the cut of a box has.
+  for (const bool middles : {false, true}) {
+    Polyline box;
+    box.closed = true;
+    const std::vector<Vec2> corners{{0, 0}, {10, 0}, {10, 6}, {0, 6}};
+    for (std::size_t k = 0; k < 4; ++k) {
+      box.points.push_back(corners[k]);
+      if (middles) box.points.push_back(0.5 * (corners[k] + corners[(k + 1) % 4]));
+    }
+    const auto curves = resolve(box);
+    ASSERT_TRUE(curves);
+    ASSERT_EQ(curves->size(), 4U);
+    for (const Curve& c : *curves) {
+      EXPECT_EQ(c.type, CurveType::Line);
+      EXPECT_LT(c.first, box.points.size());
+      EXPECT_LT(std::min({(c.start - corners[0]).norm(), (c.start - corners[1]).norm(),
+                          (c.start - corners[2]).norm(), (c.start - corners[3]).norm()}),
+                1e-6);
+    }
+  }
+  // Long sides between finely divided rounds.
+  Polyline plate;
+  plate.closed = true;
+  for (int k = 0; k < 4; ++k) {
+    const Vec2 centre(k == 0 || k == 3 ? 40 : -40, k < 2 ? 20 : -20);
+    for (int i = 0; i <= 12; ++i) {
+      const double t = std::numbers::pi / 2 * (k + i / 12.0);
+      plate.points.push_back(centre + 10 * Vec2(std::cos(t), std::sin(t)));
+    }
+  }
+  const auto curves = resolve(plate);
+  ASSERT_TRUE(curves);
+  EXPECT_EQ(curves->size(), 8U);
+}
+
 TEST(Shapes, AreFoundInAnyTurnWithTheirNumbers) {
   using Type = sketch::Shape::Type;
   const auto shapes_in = [](const lostline::testing::TrueLoop& loop, unsigned seed) {

@@ -109,6 +109,39 @@ double whole_cost(const Trace& trace, const std::vector<Piece>& pieces) {
   return pieces.empty() ? 1e300 : sum;
 }
 
+/// A section of a mesh with few large triangles has points at corners only: what lies between them
+/// is as much evidence as a point. Gaps stay empty.
+Polyline dense(const Polyline& line, std::vector<std::size_t>& origin) {
+  constexpr std::size_t kFew = 16;  // points: no scan shows a curve with fewer
+  constexpr double kLong = 4;       // steps: longer ones are edges of large triangles
+  constexpr std::size_t kMostBetween = 64;
+  const std::size_t n = line.points.size();
+  const std::size_t pieces = line.closed ? n : n - 1;
+  const double step = n < kFew ? line.length() / 64 : median_step({line});
+  Polyline result;
+  result.closed = line.closed;
+  std::vector<char> gap(n, 0);
+  for (const std::size_t g : line.gaps) gap[g] = 1;
+  const bool chords = line.chords.size() == n;
+  for (std::size_t i = 0; i < n; ++i) {
+    result.points.push_back(line.points[i]);
+    if (chords) result.chords.push_back(line.chords[i]);
+    origin.push_back(i);
+    if (i >= pieces || gap[i] != 0 || !(step > 0)) continue;
+    const Vec2 d = line.points[(i + 1) % n] - line.points[i];
+    if (n >= kFew && d.norm() < kLong * step) continue;
+    const auto between =
+        std::min<std::size_t>(kMostBetween, static_cast<std::size_t>(d.norm() / step));
+    for (std::size_t k = 1; k <= between; ++k) {
+      result.points.push_back(line.points[i] +
+                              static_cast<double>(k) / static_cast<double>(between + 1) * d);
+      if (chords) result.chords.emplace_back(Vec2::Zero());
+      origin.push_back(i);
+    }
+  }
+  return result;
+}
+
 /// Whether the points go round a place.
 bool goes_round(const Trace& trace, const Vec2& centre) {
   double turned = 0;
@@ -233,7 +266,8 @@ double noise_of(const Section& section) {
   std::vector<double> found;
   for (const Polyline& line : section.polylines) {
     if (line.support || line.few || line.points.size() < 30) continue;
-    Trace trace = trace_of(line, {});
+    std::vector<std::size_t> origin;
+    Trace trace = trace_of(dense(line, origin), {});
     const Limits limits{kCornerSpacings * trace.spacing, 20 * trace.length, 1e-9 * trace.length};
     lines_and_arcs(trace, limits);
     found.push_back(trace.sigma);
@@ -251,7 +285,8 @@ Result<std::vector<Curve>> resolve(const Polyline& polyline, const ResolveOption
   if (n < 4)
     return Error{ErrorCode::InvalidInput,
                  "A stretch of " + std::to_string(n) + " points is too short to resolve."};
-  Trace trace = trace_of(polyline, options);
+  std::vector<std::size_t> origin;
+  Trace trace = trace_of(dense(polyline, origin), options);
   Eigen::AlignedBox2d box;
   for (const Vec2& p : trace.points) box.extend(p);
   const double extent = box.diagonal().norm();
@@ -276,7 +311,11 @@ Result<std::vector<Curve>> resolve(const Polyline& polyline, const ResolveOption
     curves[i].end = joints[i].at + trace.middle;
     next.start = curves[i].end;
   }
-  for (Curve& c : curves) pull_ends(c);
+  for (Curve& c : curves) {
+    pull_ends(c);
+    c.first = origin[c.first];
+    c.last = origin[c.last];
+  }
   return curves;
 }
 
