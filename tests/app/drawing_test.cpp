@@ -155,7 +155,7 @@ TEST_F(Drawing, AStepIsPreviewedShadedAndDraggedByItsHandles) {
   bench().lookAt(Vec3(0.3, -0.9, 0.4).normalized(), Vec3::UnitZ());
   QTest::qWait(100);
   EXPECT_TRUE(bench().hasPreview());
-  ASSERT_EQ(bench().handles().size(), 2U);  // from, to
+  ASSERT_EQ(bench().handles().size(), 3U);  // from, to, draft
   auto* to = window_.card()->findChild<QDoubleSpinBox*>(QStringLiteral("to"));
   const double read = to->value();
   EXPECT_NEAR(read, 10, 0.05);
@@ -169,6 +169,16 @@ TEST_F(Drawing, AStepIsPreviewedShadedAndDraggedByItsHandles) {
   const QPointF now = bench().camera().toScreen(bench().handles()[1].at);
   drag(now, at + QPointF(0, 2));
   EXPECT_NEAR(to->value(), read, 0.001);
+  EXPECT_TRUE(bench().handles()[1].text.contains(QStringLiteral("scan")))
+      << bench().handles()[1].text.toStdString();
+  // The wall leans outwards with the handle of its draft.
+  auto* draft = window_.card()->findChild<QDoubleSpinBox*>(QStringLiteral("draft"));
+  const auto lean = bench().handles()[2];
+  const QPointF rim = bench().camera().toScreen(lean.at);
+  drag(rim, rim + (bench().camera().toScreen(lean.at + lean.along) - rim));
+  EXPECT_LT(draft->value(), -2);
+  driver_->number(QStringLiteral("draft"), 0);
+  ASSERT_TRUE(driver_->settle());
   bench().setFocus();
   driver_->key(Qt::Key_Return);
   ASSERT_EQ(driver_->document().steps.size(), 1U);

@@ -24,9 +24,9 @@ constexpr int kNumber = Qt::UserRole + 1;
 constexpr int kDetail = Qt::UserRole + 2;
 constexpr int kState = Qt::UserRole + 3;
 constexpr int kInsertion = Qt::UserRole + 4;
-constexpr int kGroup = Qt::UserRole + 5;   ///< first step of the group that a line is of; 0: none
-constexpr int kPlace = Qt::UserRole + 6;   ///< of a step in the Route; of a group's first step
-constexpr int kCount = Qt::UserRole + 7;   ///< steps of the group that this line heads; 0: a step
+constexpr int kGroup = Qt::UserRole + 5;  ///< first step of the group that a line is of; 0: none
+constexpr int kPlace = Qt::UserRole + 6;  ///< of a step in the Route; of a group's first step
+constexpr int kCount = Qt::UserRole + 7;  ///< steps of the group that this line heads; 0: a step
 constexpr int kFolded = Qt::UserRole + 8;
 
 /// So many steps of one kind in a row are a group.
@@ -187,8 +187,8 @@ class StepDelegate : public QStyledItemDelegate {
       painter->drawLine(middle - QPointF(0, 2.5), middle + QPointF(0, 2.5));
     painter->setFont(body_font(11, true));
     painter->setPen(role::ink);
-    painter->drawText(QRectF(r.left() + 42, r.top(), r.width() - 130, r.height()),
-                      Qt::AlignVCenter, index.data().toString());
+    painter->drawText(QRectF(r.left() + 42, r.top(), r.width() - 130, r.height()), Qt::AlignVCenter,
+                      index.data().toString());
     painter->setFont(body_font(11));
     const bool broken = index.data(kState).toString() == QLatin1String("broken");
     painter->setPen(broken ? role::red_pencil : role::graphite);

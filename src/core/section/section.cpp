@@ -57,6 +57,12 @@ class Bridges {
         blocked_[length_[a] <= gap.size ? a : b].push_back(gap);
         continue;
       }
+      // Nor does a stretch of a round hole close on itself across the rest of it.
+      constexpr double kOfItself = 0.35;
+      if (a == b && gap.size > kOfItself * length_[a]) {
+        blocked_[a].push_back(gap);
+        continue;
+      }
       next_[gap.from] = gap.to;
       previous_[gap.to] = gap.from;
       root_[b] = a;

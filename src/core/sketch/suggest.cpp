@@ -41,8 +41,10 @@ Vec2 end_direction(const Sketch& s, const Entity& e, Id at) {
 
 Sketch sketch_from_section(const section::Section& section, double tolerance, double spacing) {
   Sketch sketch;
+  // Scraps between gaps tell no curve. Without the scan's spacing, from the points (section/trace).
+  if (!(spacing > 0)) spacing = 2.2 * section::median_step(section.polylines);
   for (const section::Polyline& line : section.polylines) {
-    if (line.support || line.few || line.length() < 8 * spacing) continue;
+    if (line.support || line.few || line.length() < (line.closed ? 4 : 8) * spacing) continue;
     section::ResolveOptions options;
     options.tolerance = tolerance;
     const auto curves = section::resolve(line, options);

@@ -101,8 +101,11 @@ class RevolveTool : public SketchedTool {
                      (base.to_space(Vec2(box.center()), traced()->level) - centre);
     const Vec3 tangent = axis.cross(arm);
     if (!(tangent.norm() > 1e-6)) return {};
-    return {{angle_, centre + arm, tangent.normalized(),
-             kDegrees * (both_->isChecked() ? 2 : 1) / tangent.norm(), {},
+    return {{angle_,
+             centre + arm,
+             tangent.normalized(),
+             kDegrees * (both_->isChecked() ? 2 : 1) / tangent.norm(),
+             {},
              standards::Quantity::Angle}};
   }
   void tryAgain() override { update(); }
