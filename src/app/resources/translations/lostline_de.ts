@@ -4895,16 +4895,16 @@ nicht gehalten: %1</translation>
         <translation>nach außen, mm</translation>
     </message>
     <message>
-        <source>with openings that can be looked through</source>
-        <translation>mit Öffnungen, durch die man sieht</translation>
+        <source>with its openings</source>
+        <translation>mit seinen Öffnungen</translation>
+    </message>
+    <message>
+        <source>What can be looked through</source>
+        <translation>Wodurch man sehen kann</translation>
     </message>
     <message>
         <source>Departures below this are nobody's intent; what the noise explains is left out anyway</source>
         <translation>Abweichungen darunter hat niemand gemeint; was das Rauschen erklärt, bleibt ohnehin weg</translation>
-    </message>
-    <message>
-        <source>Outline %1</source>
-        <translation>Umriss %1</translation>
     </message>
     <message>
         <source>Nothing of the outline is left so far inside.</source>

@@ -52,7 +52,8 @@ class SectionTool : public ToolCard {
     outside_ = length(0, -1000, 1000, 0.5, 2, QStringLiteral("outlineOffset"));
     outside_->setToolTip(tr("So far outside of the silhouette; minus inside"));
     QLabel* outside_label = addRow(in_unit(tr("outwards, mm")), outside_);
-    openings_ = new QCheckBox(tr("with openings that can be looked through"));
+    openings_ = new QCheckBox(tr("with its openings"));
+    openings_->setToolTip(tr("What can be looked through"));
     openings_->setObjectName(QStringLiteral("outlineOpenings"));
     openings_->setChecked(true);
     addWide(openings_);
@@ -285,10 +286,10 @@ class SectionTool : public ToolCard {
         sketch_marks(traced.base, traced.level, cut, sketch_, loose, {}, false, 1);
     place_.bench.setMarks(marks);
     place_.bench.setSeeThrough(true);
+    const QString name = QString::fromStdString(project::section_name(document(), traced));
     place_.strip.showSection(
         cut, sketch_, 20 * tolerance_->value(),
-        (outline_ ? tr("Outline %1") : tr("Section %1"))
-            .arg(QString::fromStdString(project::section_name(document(), traced))));
+        outline_ ? name.left(1).toUpper() + name.mid(1) : tr("Section %1").arg(name));
     std::size_t gaps = 0;
     std::size_t outlines = 0;
     int few = 0;
