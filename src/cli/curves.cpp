@@ -90,9 +90,9 @@ Json shapes_of(const Curves& curves) {
 
 }  // namespace
 
-Curves resolved(const section::Section& section, double tolerance, double spacing) {
+Curves resolved(const section::Section& section, double tolerance) {
   Curves curves;
-  curves.sketch = sketch::sketch_from_section(section, tolerance, spacing);
+  curves.sketch = sketch::sketch_from_section(section, tolerance, 0);
   const double noise = section::noise_of(section);
   const double step = section::median_step(section.polylines);
   sketch::ShapeOptions options;

@@ -12,8 +12,7 @@ struct Curves {
   std::vector<sketch::Shape> shapes;
   double reach = 1;  ///< mm: points further from every curve are not counted
 };
-/// @param spacing  mm, of the scan's points; 0: from the runs.
-Curves resolved(const section::Section& section, double tolerance, double spacing = 0);
+Curves resolved(const section::Section& section, double tolerance);
 
 /// `polylines`, `entities`, `shapes`, `frame`, `rms` and `max_drift` of the contract.
 /// @param points  whether the points of the runs are listed, or only counted.

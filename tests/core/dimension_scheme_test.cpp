@@ -149,7 +149,7 @@ TEST(DimensionScheme, ReadingsHoldTheirTruthByU) {
   }
   std::printf("dimensions within U: %d of %d\n", held, read);
   if (read < 60) return;
-  const double stray = 2 * lostline::testing::stray(read, 0.95);  // of one part they share noise
+  const double stray = lostline::testing::stray(read, 0.95);
   EXPECT_GE(held, 0.93 * read - stray);
   EXPECT_LE(held, 0.97 * read + stray);
 }

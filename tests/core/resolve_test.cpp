@@ -276,6 +276,24 @@ TEST(Shapes, AreFoundInAnyTurnWithTheirNumbers) {
   EXPECT_GE(found, asked * 95 / 100) << asked;
 }
 
+TEST(Shapes, ASuggestedHexagonHasEqualSides) {
+  TrueProfile profile;
+  profile.loops.push_back(lostline::testing::polygon_loop(Vec2(1, 1), 6, 30, 0, 0.3, true));
+  ProfileScan how;
+  how.spacing = 0.7;
+  sketch::Sketch s = sketch::sketch_from_section(cut_of(profile, how), 0, 0);
+  int equal = 0;
+  for (const sketch::Constraint& c : sketch::suggest_constraints(s)) {
+    equal += c.type == sketch::ConstraintType::Equal;
+    s.add_constraint(c.type, c.first, c.second);
+  }
+  EXPECT_GE(equal, 3);
+  const auto solved = sketch::solve(s);
+  ASSERT_TRUE(solved);
+  EXPECT_NE(solved->state, sketch::State::Clashing);
+  EXPECT_TRUE(solved->redundant.empty());
+}
+
 TEST(Shapes, OrdinaryOutlinesAreNone) {
   TrueProfile profile;
   profile.loops.push_back(

@@ -53,8 +53,7 @@ class Bent final : public PlaneCurve {
     const section::PlaneSpline& s = form_.spline;
     double sum = 0;
     const std::size_t first = s.closed ? 0 : 3;
-    const std::size_t last = s.closed ? s.poles.size() : s.poles.size();
-    for (std::size_t k = first; k < last; ++k) {
+    for (std::size_t k = first; k < s.poles.size(); ++k) {
       const double a = s.knots[k];
       const double half = 0.5 * (s.knots[k + 1] - a);
       if (!(half > 0)) continue;

@@ -12,6 +12,7 @@
 #include "sketch/curve_kind.h"
 #include "sketch/independent.h"
 #include "sketch/section_judge.h"
+#include "sketch/shapes.h"
 #include "sketch/solver.h"
 #include "sketch/system.h"
 
@@ -71,8 +72,6 @@ Sketch sketch_from_section(const section::Section& section, double tolerance, do
         }
         continue;
       }
-      // Added last below.
-      drawn.push_back(0);
       const Id start = previous_end != 0 ? previous_end : sketch.add_point(c.start);
       if (i == 0) first_start = start;
       const bool closes = c.joined && i + 1 == curves->size();
@@ -94,7 +93,7 @@ Sketch sketch_from_section(const section::Section& section, double tolerance, do
           sketch.add_arc(centre, end, start, c.radius);
       }
       previous_end = c.joined ? end : 0;
-      drawn.back() = sketch.entities.back().id;
+      drawn.push_back(sketch.entities.back().id);
     }
     // That two go over into each other smoothly is part of what was resolved.
     for (std::size_t i = 0; i < drawn.size(); ++i) {
@@ -204,6 +203,11 @@ std::vector<Constraint> suggested(const Sketch& sketch, const SuggestOptions& op
       if (a.type == b.type && std::abs(a.radius - b.radius) < slack)
         suggestions.offer(ConstraintType::Equal, a.id, b.id);
     }
+  }
+  // What keeps a shape that one (equal sides of a polygon), beyond what follows already.
+  for (const Shape& shape : find_shapes(sketch)) {
+    for (const Constraint& c : constraints_of(sketch, shape))
+      suggestions.offer(c.type, c.first, c.second);
   }
   return suggestions.take();
 }

@@ -56,7 +56,7 @@ class SplineKind : public CurveKind {
     }
     // Left of an open one, outside of a closed one.
     double area = 0;
-    for (std::size_t k = 0; has_ends() == false && k < now.poles.size(); ++k) {
+    for (std::size_t k = 0; !has_ends() && k < now.poles.size(); ++k) {
       const Vec2& a = now.poles[k];
       const Vec2& b = now.poles[(k + 1) % now.poles.size()];
       area += a.x() * b.y() - a.y() * b.x();
