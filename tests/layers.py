@@ -8,21 +8,25 @@ ALLOWED = {
     "scan": "base",
     "fit": "base",
     "survey": "base scan fit",
+    "pipe": "base scan fit",
     "standards": "base",
     "section": "base scan fit",
     "sketch": "base fit section",
     "datum": "base scan fit",
-    "model": "base scan fit section sketch",
+    "patch": "base scan",
+    "cloud": "base scan",
+    "joining": "base scan fit survey datum cloud",
+    "model": "base scan fit section sketch patch",
     "deviation": "base scan fit section model",
     "io": "base scan section sketch model",
-    "project": "base scan fit survey standards section sketch datum model io",
-    "reading": "base scan fit survey standards section sketch datum model deviation project",
+    "project": "base scan cloud joining fit survey standards section sketch datum model io",
+    "reading": "base scan pipe patch fit survey standards section sketch datum model deviation project",
     "store": "base scan fit survey section sketch datum model io project",
     "report": "base scan model section sketch standards deviation io project",
     "simulate": "base scan model",
 }
 HEAVY = re.compile(r"^(embree|CGAL|BRep|Top|gp_|Geom|STEP|XCAF|nlohmann|tbb|zip\.h)")
-WRAPPERS = {"model/model_impl.h", "model/profile.h", "model/tool_body.h", "model/copies.h", "model/dress_up.h", "deviation/face_surface.h",
+WRAPPERS = {"model/model_impl.h", "model/profile.h", "model/tool_body.h", "model/copies.h", "model/dress_up.h", "model/spline_shell.h", "deviation/face_surface.h",
             "store/manifest.h"}  # included by .cpp files only
 
 root = pathlib.Path(sys.argv[1]) / "src" / "core"

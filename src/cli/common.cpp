@@ -8,6 +8,7 @@
 #include "cli.h"
 #include "fit/surface_kind.h"
 #include "io/formats.h"
+#include "project/scan_file.h"
 
 namespace lostline::cli {
 
@@ -112,7 +113,12 @@ Json surface_uncertainties(const fit::SurfaceFit& f) {
 bool is_project(const std::string& path) { return io::carries(path, io::Carries::Project); }
 
 Result<io::LoadedMesh> read_scan(const Common& common, const std::string& path) {
-  Result<io::LoadedMesh> loaded = io::read_mesh(path, progress_task(common, "reading"));
+  Result<project::ScanFile> file =
+      project::read_scan_file(path, {}, progress_task(common, "reading"));
+  if (!file) return file.error();
+  if (!common.quiet && file->points > 0)
+    std::cerr << path << ": a cloud of " << file->points << " points, meshed on the way\n";
+  Result<io::LoadedMesh> loaded = (*std::move(file)).loaded;
   if (loaded && !common.quiet && loaded->skipped_triangles + loaded->skipped_not_finite > 0) {
     std::cerr << "left out " << loaded->skipped_triangles << " triangles with repeated corners and "
               << loaded->skipped_not_finite << " with coordinates that are no numbers\n";

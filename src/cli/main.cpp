@@ -14,6 +14,10 @@ int main(int argc, char** argv) {
   add_align(app, common);
   add_section(app, common);
   add_outline(app, common);
+  add_centreline(app, common);
+  add_patch(app, common);
+  add_mesh(app, common);
+  add_register(app, common);
   add_replay(app, common);
   add_valley(app, common);
   add_deviate(app, common);

@@ -1,3 +1,5 @@
+#include "project.h"
+
 #include <filesystem>
 #include <functional>
 #include <iostream>
@@ -23,18 +25,6 @@
 
 namespace lostline::cli {
 namespace {
-
-using project::Document;
-
-struct Arguments {
-  std::string path, out, scan, frame, plane = "xy", sketch, row, file, name;
-  double level = 0, offset = 0, sensitivity = 0.5, tolerance = 0, value = 0, reach = 1;
-  bool propose = false, certain = false, all = false, bare = false, solid = false;
-  bool outer = false;
-  bool overwrite = false;
-  std::vector<std::size_t> numbers;
-  std::optional<double> from, to;
-};
 
 const char* kind_of(const project::Dimension& row) {
   switch (row.quantity) {
@@ -103,18 +93,6 @@ Result<project::Id> find_row(const Document& d, const std::string& name) {
                    (names.empty() ? " The Ledger is empty." : " There are: " + names + ".")};
 }
 
-Result<const project::TracedSketch*> find_sketch(const Document& d, const std::string& name) {
-  for (const auto& s : d.sketches) {
-    if (s->name == name || name.empty()) return s.get();
-  }
-  std::string names;
-  for (const auto& s : d.sketches) names += (names.empty() ? "" : ", ") + s->name;
-  return Error{ErrorCode::InvalidInput,
-               "There is no sketch \"" + name + "\"." +
-                   (names.empty() ? " Cut a section first: lostline-cli project section."
-                                  : " There are: " + names + ".")};
-}
-
 struct Computed {
   model::Model solid;
   std::vector<model::StepResult> steps;
@@ -176,58 +154,6 @@ Result<Document> frame(const Common& common, const Arguments& a, const Document&
                  "No datum system can be proposed. Survey first (lostline-cli project survey), or "
                  "describe one with --spec."};
   return project::set_frame(d, systems.front().specification);
-}
-
-/// @param outline  what the scan covers seen along the plane's normal, instead of a cut.
-Result<Document> section(const Arguments& a, const Document& d, bool outline) {
-  if (!d.scan) return Error{ErrorCode::InvalidInput, a.path + " holds no scan to cut."};
-  project::TracedSketch traced;
-  bool known = false;
-  for (const auto plane :
-       {project::DatumPlane::Xy, project::DatumPlane::Xz, project::DatumPlane::Yz}) {
-    if (a.plane != project::plane_name(plane)) continue;
-    traced.plane = plane;
-    known = true;
-  }
-  if (!known)
-    return Error{ErrorCode::InvalidInput,
-                 "\"" + a.plane + "\" is no datum plane: say xy, xz or yz."};
-  traced.base = project::datum_placement(traced.plane);
-  traced.level = outline ? 0 : a.level;
-  if (outline) traced.silhouette = project::Silhouette{!a.outer, a.offset};
-  traced.tolerance = a.tolerance > 0 ? a.tolerance : project::resolving_tolerance(d);
-  const section::Section cut = project::cut_scan(d, traced);
-  if (cut.polylines.empty())
-    return Error{ErrorCode::Failed,
-                 outline ? "Nothing of the outline is left so far inside. Use a smaller --offset."
-                         : "The plane misses the scan. Choose another --level."};
-  traced.sketch = sketch::sketch_from_section(cut, traced.tolerance, d.scan->health.spacing);
-  if (!a.bare) {
-    const auto suggested = sketch::suggest_constraints(
-        traced.sketch, cut, project::fit_options(d, traced), 0.25 * traced.tolerance);
-    for (const sketch::Constraint& c : suggested)
-      traced.sketch.add_constraint(c.type, c.first, c.second);
-  }
-  traced.name = a.name.empty() ? project::section_name(d, traced) : a.name;
-  const auto added = project::add_sketch(d, traced);
-  if (!added) return added.error();
-  return added->document;
-}
-
-Result<Document> dimension(const Arguments& a, const Document& d, Json& said) {
-  const auto found = find_sketch(d, a.sketch);
-  if (!found) return found.error();
-  const project::TracedSketch& traced = **found;
-  sketch::SchemeOptions options;
-  options.turned = traced.turn.has_value();
-  options.nothing = 0.5 * traced.tolerance;
-  const sketch::DimensionScheme scheme = sketch::dimension_scheme(traced.sketch, options);
-  said["added"] = scheme.dimensions.size();
-  said["freedoms"] = scheme.freedoms;
-  sketch::Sketch edited = traced.sketch;
-  for (const sketch::Constraint& c : scheme.dimensions)
-    edited.add_constraint(c.type, c.first, c.second, c.value);
-  return project::edit_sketch(d, traced.id, edited);
 }
 
 Result<Document> extrude(const Arguments& a, const Document& d) {
@@ -379,19 +305,6 @@ void make(Common& common, const Arguments& a) {
   print(common, result);
 }
 
-void write_sketch(Common& common, const Arguments& a) {
-  const auto d = store::load_project(a.path, progress_task(common, "opening"));
-  if (!d) return fail(common, d.error());
-  const auto sketch = find_sketch(*d, a.sketch);
-  if (!sketch) return fail(common, sketch.error());
-  if (const Status written = io::write_curves(a.file, (*sketch)->sketch, (*sketch)->section);
-      !written)
-    return fail(common, written.error());
-  print(common, {{"sketch", (*sketch)->name},
-                 {"entities", (*sketch)->sketch.entities.size()},
-                 {"out", a.file}});
-}
-
 }  // namespace
 
 void add_project(CLI::App& app, Common& common) {
@@ -406,7 +319,7 @@ void add_project(CLI::App& app, Common& common) {
     return std::pair(sub, arguments);
   };
   // What changes the project is written back to it, or to --out.
-  const auto editing = [&](const char* name, const char* description, auto run) {
+  const Declare editing = [&](const char* name, const char* description, const Run& run) {
     const auto [sub, arguments] = act(name, description);
     sub->add_option("--out", arguments->out, "write the project here instead of over itself");
     sub->callback([&common, arguments = arguments, run] {
@@ -443,37 +356,8 @@ void add_project(CLI::App& app, Common& common) {
     sub->add_flag("--propose", a->propose, "the best datum system that the survey offers");
     sub->add_option("--spec", a->frame, "frame file, as of align; see docs/design/frame-file.md");
   }
-  {
-    const auto [sub, a] =
-        editing("section", "cut the scan by a datum plane and keep the sketch",
-                [](const Arguments& a, const Document& d, Json&) { return section(a, d, false); });
-    sub->add_option("--plane", a->plane, "xy, xz or yz");
-    sub->add_option("--level", a->level, "mm from the plane");
-    sub->add_option("--resolve", a->tolerance,
-                    "mm: departures below are nobody's intent; 0: by noise and spacing")
-        ->check(CLI::NonNegativeNumber);
-    sub->add_flag("--bare", a->bare, "without the suggested constraints");
-    sub->add_option("--name", a->name, "of the sketch");
-  }
-  {
-    const auto [sub, a] =
-        editing("outline", "keep what the scan covers, seen square to a datum plane, as a sketch",
-                [](const Arguments& a, const Document& d, Json&) { return section(a, d, true); });
-    sub->add_option("--plane", a->plane, "xy, xz or yz");
-    sub->add_option("--offset", a->offset, "mm outside of the silhouette; negative: inside");
-    sub->add_flag("--outer", a->outer, "without openings that can be looked through");
-    sub->add_option("--resolve", a->tolerance,
-                    "mm: departures below are nobody's intent; 0: by noise and spacing")
-        ->check(CLI::NonNegativeNumber);
-    sub->add_flag("--bare", a->bare, "without the suggested constraints");
-    sub->add_option("--name", a->name, "of the sketch");
-  }
-  {
-    const auto [sub, a] = editing(
-        "dimension", "add the dimensions that a sketch lacks, in pencil",
-        [](const Arguments& a, const Document& d, Json& said) { return dimension(a, d, said); });
-    sub->add_option("--sketch", a->sketch, "its name; the first one without");
-  }
+  add_project_trace(editing);
+  add_project_build(common, editing);
   {
     const auto [sub, a] =
         editing("extrude", "make a body of a sketch, between levels read from the scan",

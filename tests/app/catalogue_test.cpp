@@ -10,6 +10,7 @@
 #include "model/steps/kinds.h"
 #include "project/datums.h"
 #include "sketch/constraint_kinds.h"
+#include "sketch/redraw.h"
 #include "tools/tool.h"
 
 namespace lostline {
@@ -31,6 +32,9 @@ struct Names : model::Description {
   }
   void imported(const char* name, std::shared_ptr<const model::Imported>&) override {
     words.insert(name);
+  }
+  void sketches(const model::SketchesInfo& info, std::vector<model::Id>&) override {
+    words.insert(info.name);
   }
 
  private:
@@ -64,6 +68,7 @@ TEST(GermanCatalogue, HasEveryWordOfTheCore) {
        {project::Construction::Type::Midplane, project::Construction::Type::BoltCircle,
         project::Construction::Type::Targets})
     names.words.insert(project::construction_name(type));
+  for (const sketch::AsKind& kind : sketch::as_kinds()) names.words.insert(kind.name);
   for (const std::string& word : names.words)
     EXPECT_TRUE(german.has(QString::fromStdString(word))) << word;
 }

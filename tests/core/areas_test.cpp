@@ -289,7 +289,8 @@ TEST(Walls, ACutThroughARoundProposesTheNearestLevelThroughWalls) {
   scan::Mesh mesh;
   std::vector<Vec2> profile;
   for (double z = 0; z < 17; z += 0.4) profile.emplace_back(10, z);
-  for (double t = 0; t < 1.57; t += 0.1) profile.emplace_back(7 + 3 * std::cos(t), 17 + 3 * std::sin(t));
+  for (double t = 0; t < 1.57; t += 0.1)
+    profile.emplace_back(7 + 3 * std::cos(t), 17 + 3 * std::sin(t));
   constexpr int kAround = 120;
   for (const Vec2& p : profile) {
     for (int k = 0; k < kAround; ++k) {

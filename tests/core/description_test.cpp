@@ -38,6 +38,21 @@ class Change : public model::Description {
   void sketch(const char* name, model::Id& id) override {
     if (now(name)) id = id == 1 ? 2 : 1;
   }
+  void sketches(const model::SketchesInfo& info, std::vector<model::Id>& ids) override {
+    if (now(info.name)) ids.push_back(ids.empty() ? 1 : 2);
+  }
+  void path(const char* name, model::SpacePath& path) override {
+    if (!now(name)) return;
+    path.corners = {Vec3(0, 0, 0), Vec3(50, 0, 0), Vec3(50, 60, 1.5)};
+    path.bends = {20};
+  }
+  void surface(const char* name, std::shared_ptr<const patch::SplineSurface>& surface) override {
+    if (!now(name)) return;
+    auto other = std::make_shared<patch::SplineSurface>(patch::SplineSurface::even(4, 5));
+    for (std::size_t k = 0; k < other->poles.size(); ++k)
+      other->poles[k] = Vec3(static_cast<double>(k / 5), static_cast<double>(k % 5), 0.25);
+    surface = std::move(other);
+  }
   void curves(const char* name, std::vector<sketch::Id>& ids) override {
     if (now(name)) ids.push_back(17);
   }
@@ -140,11 +155,15 @@ TEST(Description, ASketchOrReferenceInUseIsSeenForEveryKind) {
   for (const FeatureKind* kind : model::feature_kinds()) {
     Feature feature = kind->make();
     struct Counter : model::Description {
-      int sketches = 0;
+      int count = 0;
       int references = 0;
       void sketch(const char*, model::Id& id) override {
-        ++sketches;
+        ++count;
         id = 7;
+      }
+      void sketches(const model::SketchesInfo&, std::vector<model::Id>& ids) override {
+        ++count;
+        ids.push_back(7);
       }
       void reference(const model::ReferenceInfo&, model::Reference&) override { ++references; }
     } counter;
@@ -156,7 +175,7 @@ TEST(Description, ASketchOrReferenceInUseIsSeenForEveryKind) {
     document.sketches = {traced};
     document.steps.resize(1);
     document.steps[0].feature = feature;
-    EXPECT_EQ(project::remove_sketch(document, 7).ok(), counter.sketches == 0) << kind->key;
+    EXPECT_EQ(project::remove_sketch(document, 7).ok(), counter.count == 0) << kind->key;
   }
 }
 

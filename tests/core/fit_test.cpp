@@ -341,8 +341,8 @@ TEST(SurfaceFit, AConeStartedTheOtherWayRoundIsAsCertain) {
       double shared = 0;
       for (int k = 0; k < 4; ++k)
         shared += 0.5 * noise[static_cast<std::size_t>(i * kColumns + (j + k) % kColumns)];
-      points.col(i * kColumns + j) = (30 + along * std::sin(half)) * out +
-                                     along * std::cos(half) * Vec3::UnitZ() + shared * n;
+      points.col(i * kColumns + j) =
+          (30 + along * std::sin(half)) * out + along * std::cos(half) * Vec3::UnitZ() + shared * n;
       normals.col(i * kColumns + j) = n;
     }
   }
@@ -502,8 +502,8 @@ TEST_P(SecondOpinion, ScipyFindsTheSameSizesAndUncertainties) {
     sizes.push_back({truth.half_angle, s.half_angle, fit->u_half_angle});
   if (truth.minor_radius > 0)
     sizes.push_back({truth.minor_radius, s.minor_radius, fit->u_minor_radius});
-  std::string command = testing::python() + " " + testing::source_dir() + "/tests/core/scipy_fits.py " +
-                        kind_name(truth.kind) + " " + path;
+  std::string command = testing::python() + " " + testing::source_dir() +
+                        "/tests/core/scipy_fits.py " + kind_name(truth.kind) + " " + path;
   for (const auto& size : sizes) command += " " + std::to_string(size[0]);
   FILE* pipe = popen(command.c_str(), "r");
   ASSERT_NE(pipe, nullptr);

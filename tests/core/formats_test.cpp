@@ -44,7 +44,7 @@ TEST_F(Formats, EveryExtensionIsKnownInEitherCaseAndBelongsToOne) {
       EXPECT_TRUE(carries("a.b/part.old" + shouted(extension), f.carries));
     }
   }
-  EXPECT_EQ(format_of("part.xyz"), nullptr);
+  EXPECT_EQ(format_of("part.notes"), nullptr);
   EXPECT_EQ(format_of("part"), nullptr);
   EXPECT_EQ(format_of("step"), nullptr);
 }
@@ -94,11 +94,11 @@ TEST_F(Formats, WhatAFormatCannotCarryIsRefusedWithThoseThatCan) {
   const auto curves = write_curves(folder_ / "part.stl", {}, {});
   ASSERT_FALSE(curves);
   EXPECT_NE(curves.error().message.find(".dxf or .svg"), std::string::npos);
-  std::ofstream(folder_ / "notes.xyz") << "0 0 0";
-  const auto scan = read_mesh(folder_ / "notes.xyz");
+  std::ofstream(folder_ / "part.notes") << "0 0 0";
+  const auto scan = read_mesh(folder_ / "part.notes");
   ASSERT_FALSE(scan);
   EXPECT_NE(scan.error().message.find("STL, PLY, OBJ, OFF and 3MF"), std::string::npos);
-  const auto model = read_model(folder_ / "notes.xyz");
+  const auto model = read_model(folder_ / "part.notes");
   ASSERT_FALSE(model);
   EXPECT_NE(model.error().message.find("STEP"), std::string::npos);
 }

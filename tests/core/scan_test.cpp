@@ -110,7 +110,7 @@ TEST_F(Files, BadFilesAreRefusedWithTheReason) {
   expect_refused(folder_, ErrorCode::Io, "not a file");
   expect_refused(write("empty.stl", ""), ErrorCode::InvalidInput, "empty");
   expect_refused(write("text.stl", "this is no scan"), ErrorCode::InvalidInput, "no STL");
-  expect_refused(write("other.xyz", "0 0 0"), ErrorCode::Unsupported, "none of STL");
+  expect_refused(write("other.notes", "0 0 0"), ErrorCode::Unsupported, "none of STL");
   std::string truncated(84, '\0');
   const std::uint32_t count = 1000;
   std::memcpy(truncated.data() + 80, &count, 4);
@@ -328,6 +328,24 @@ TEST(Health, NoiseIsEstimatedWithinTenPercent) {
       mesh.vertices[i] += noise(random) * normals[i];
     EXPECT_NEAR(scan::measure_noise(mesh, scan::build_topology(mesh)).sigma, sigma, 0.1 * sigma);
   }
+}
+
+TEST(Health, ABentMeshWithoutNoiseHasNone) {
+  // Waves of ninety spacings, exact: their bending is no noise.
+  scan::Mesh mesh;
+  constexpr std::uint32_t kCells = 100;
+  for (std::uint32_t i = 0; i <= kCells; ++i) {
+    for (std::uint32_t j = 0; j <= kCells; ++j)
+      mesh.vertices.emplace_back(i, j, 6 * std::sin(i / 14.0) * std::cos(j / 17.0));
+  }
+  for (std::uint32_t i = 0; i < kCells; ++i) {
+    for (std::uint32_t j = 0; j < kCells; ++j) {
+      const std::uint32_t a = i * (kCells + 1) + j;
+      mesh.triangles.push_back({a, a + kCells + 1, a + kCells + 2});
+      mesh.triangles.push_back({a, a + kCells + 2, a + 1});
+    }
+  }
+  EXPECT_LT(scan::measure_noise(mesh, scan::build_topology(mesh)).sigma, 0.02);
 }
 
 /// A grid of points on a plane, a cylinder or a sphere, with noise that neighbours share: white

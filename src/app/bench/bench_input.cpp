@@ -219,6 +219,7 @@ void BenchView::mouseReleaseEvent(QMouseEvent* event) {
 }
 
 void BenchView::hover(const QPointF& at) {
+  Q_EMIT pointed(at);
   const Pick pick = pickAt(at);
   const project::Document& d = session_.document();
   QString text;
@@ -226,9 +227,7 @@ void BenchView::hover(const QPointF& at) {
     if (pick.region != 0) {
       const survey::Region& r = d.survey->regions[pick.region - 1];
       text = (r.fit ? core_word(fit::kind_name(r.fit->surface.kind)) : tr("free-form")) +
-             tr(" region %1, %2")
-                 .arg(pick.region)
-                 .arg(core_word(survey::finish_name(r.finish)));
+             tr(" region %1, %2").arg(pick.region).arg(core_word(survey::finish_name(r.finish)));
     } else {
       text = tr("scan");
     }

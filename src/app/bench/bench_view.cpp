@@ -341,6 +341,10 @@ void BenchView::setRubber(const QPolygonF& outline) {
   rubber_ = outline;
   overlay_->update();
 }
+void BenchView::setGuides(std::vector<QPolygonF> guides) {
+  guides_ = std::move(guides);
+  overlay_->update();
+}
 void BenchView::setMarks(std::vector<LineBatch> marks, std::vector<Callout> callouts) {
   marks_ = std::move(marks);
   callouts_ = std::move(callouts);
@@ -481,6 +485,9 @@ void BenchView::paintOverlay(QPainter& painter) {
     painter.setBrush(QColor(0xC2, 0x40, 0x2A, 24));
     painter.drawPolygon(rubber_);
   }
+  painter.setPen(QPen(role::red_pencil, 1.4));
+  painter.setBrush(Qt::NoBrush);
+  for (const QPolygonF& guide : guides_) painter.drawPolyline(guide);
   if (session_.document().scan || model_on_card_) {
     paintTriad(painter);
     paintClip(painter);

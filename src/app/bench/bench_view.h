@@ -101,6 +101,8 @@ class BenchView : public QOpenGLWidget {
   };
   void setHovered(const Hovered& hovered);
   /// Outline of a selection being dragged, widget pixels; empty for none.
+  /// Lines of what a pen would draw, in pixels.
+  void setGuides(std::vector<QPolygonF> guides);
   void setRubber(const QPolygonF& outline);
   /// A number of the running tool that can be dragged on the Bench.
   struct Handle {
@@ -151,6 +153,7 @@ class BenchView : public QOpenGLWidget {
  Q_SIGNALS:
   void picked(const lostline::app::Pick& pick);
   void dragged(const QPointF& at, bool released);
+  void pointed(const QPointF& at);  ///< the pointer moved with no button down
   void doubleClicked(const QPointF& at);
   void hovered(const QString& text);
   void hoveredRegion(std::uint32_t region);  ///< 0 for none
@@ -235,6 +238,7 @@ class BenchView : public QOpenGLWidget {
   std::vector<std::pair<Vec3, Vec3>> hovered_borders_;  ///< part coordinates
   std::vector<Callout> callouts_;
   QPolygonF rubber_;
+  std::vector<QPolygonF> guides_;
   std::optional<Transform> preview_placement_;
   std::shared_ptr<const project::Scan> scan_on_card_;
   std::vector<std::shared_ptr<const project::Scan>> others_on_card_;

@@ -44,6 +44,16 @@ const std::vector<Mark>& marks() {
        {{{{0, -0.9}, {0, 0.9}}},
         {{{-0.4, -0.5}, {-0.9, 0}, {-0.4, 0.5}}},
         {{{0.4, -0.5}, {0.9, 0}, {0.4, 0.5}}}}},
+      {ConstraintType::Collinear, {{{{-0.9, 0}, {-0.15, 0}}}, {{{0.15, 0}, {0.9, 0}}}}, {0.12}},
+      {ConstraintType::Smooth,
+       {{{{-0.9, 0.7}, {-0.4, 0.5}, {0, 0}, {0.4, -0.5}, {0.9, -0.7}}}},
+       {0.2}},
+      {ConstraintType::Fixed,
+       {{{{-0.8, 0.3}, {0.8, 0.3}}},
+        {{{0, 0.3}, {0, -0.6}}},
+        {{{-0.6, 0.3}, {-0.9, 0.8}}},
+        {{{0, 0.3}, {-0.3, 0.8}}},
+        {{{0.6, 0.3}, {0.3, 0.8}}}}},
   };
   return all;
 }
@@ -253,7 +263,7 @@ class Draughtsman {
     if (c.type == ConstraintType::Coincident || c.type == ConstraintType::Midpoint ||
         c.type == ConstraintType::Concentric)
       at = {c.first};
-    if (c.type == ConstraintType::Tangent) {  // where they meet
+    if (c.type == ConstraintType::Tangent || c.type == ConstraintType::Smooth) {  // where they meet
       const sketch::Entity* a = d_.sketch.find_entity(c.first);
       const sketch::Entity* b = d_.sketch.find_entity(c.second);
       for (const sketch::Id end : a != nullptr ? std::array{a->a, a->b} : std::array{0U, 0U}) {
@@ -317,8 +327,10 @@ QString dimension_text(const sketch::Sketch& sketch, const Constraint& c, bool t
   const QString prefix = project::states_diameter(sketch, c, turned) ? QStringLiteral("\u2300 ")
                          : c.type == ConstraintType::Radius          ? QStringLiteral("R ")
                                                                      : QString();
-  return prefix +
-         QString::fromStdString(c.driving ? length_trimmed(value, 3) : length_fixed(value, 2));
+  const QString number =
+      QString::fromStdString(c.driving ? length_trimmed(value, 3) : length_fixed(value, 2));
+  // What follows from others stands in brackets (ISO 129-1, auxiliary dimensions).
+  return c.reference ? QLatin1Char('(') + prefix + number + QLatin1Char(')') : prefix + number;
 }
 
 std::vector<Drafting::Placed> Drafting::paint(QPainter& painter, const Camera& camera) const {

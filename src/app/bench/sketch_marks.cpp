@@ -7,6 +7,28 @@
 #include "sketch/curve_kind.h"
 
 namespace lostline::app {
+namespace {
+
+/// Pairs of points: long and short dashes in turn, as construction is drawn (ISO 128-2, long-dashed
+/// dotted line).
+std::vector<Vec2> chain_line(const sketch::PlaneCurve& curve) {
+  constexpr int kDashes = 24;
+  std::vector<Vec2> pairs;
+  constexpr int kFine = 6;  // chords of a long dash: it may be bent
+  for (int k = 0; k < kDashes; ++k) {
+    const auto at = [&](double share) { return curve.at((k + share) / kDashes * curve.range()); };
+    for (int f = 0; f < kFine; ++f) {
+      pairs.push_back(at(0.66 * f / kFine));
+      pairs.push_back(at(0.66 * (f + 1) / kFine));
+    }
+    pairs.push_back(at(0.79));
+    pairs.push_back(at(0.87));
+  }
+  return pairs;
+}
+
+}  // namespace
+
 std::vector<LineBatch> sketch_marks(const Placement& base, double level,
                                     const section::Section& section, const sketch::Sketch& sketch,
                                     const std::set<sketch::Id>& loose,
@@ -19,7 +41,9 @@ std::vector<LineBatch> sketch_marks(const Placement& base, double level,
     std::set<std::size_t> gap(line.gaps.begin(), line.gaps.end());
     const std::size_t count = line.points.size();
     for (std::size_t i = 0; i + (line.closed ? 0 : 1) < count; ++i) {
-      (gap.contains(i) ? gaps : line.few ? few : points)
+      (gap.contains(i) ? gaps
+       : line.few      ? few
+                       : points)
           .segments.emplace_back(base.to_space(line.points[i], level),
                                  base.to_space(line.points[(i + 1) % count], level));
     }
@@ -27,10 +51,15 @@ std::vector<LineBatch> sketch_marks(const Placement& base, double level,
   LineBatch pencil{{}, role::graphite, 1.6F, true};
   LineBatch ink{{}, role::ink, 2.4F, true};
   LineBatch red{{}, role::red_pencil, 3.0F, true};
+  LineBatch aid{{}, role::graphite_light, 1.2F, true};  // construction
   for (const sketch::Entity& e : sketch.entities) {
-    LineBatch& batch = picked.contains(e.id) ? red : loose.contains(e.id) ? pencil : ink;
-    const std::vector<Vec2> polyline = sketch::placed(sketch, e)->chords();
-    for (std::size_t i = 1; i < polyline.size(); ++i)
+    LineBatch& batch = picked.contains(e.id)  ? red
+                       : e.construction       ? aid
+                       : loose.contains(e.id) ? pencil
+                                              : ink;
+    const auto curve = sketch::placed(sketch, e);
+    const std::vector<Vec2> polyline = e.construction ? chain_line(*curve) : curve->chords();
+    for (std::size_t i = 1; i < polyline.size(); i += e.construction ? 2 : 1)
       batch.segments.emplace_back(base.to_space(polyline[i - 1], level),
                                   base.to_space(polyline[i], level));
   }
@@ -42,7 +71,7 @@ std::vector<LineBatch> sketch_marks(const Placement& base, double level,
   };
   for (const sketch::Point& p : sketch.points)
     cross(picked.contains(p.id) ? red : pencil, p.at, 0.9);
-  std::vector<LineBatch> batches{few, points, gaps, pencil, ink, red};
+  std::vector<LineBatch> batches{few, points, gaps, aid, pencil, ink, red};
   if (whiskers && !sketch.entities.empty()) {
     const sketch::Drift drift = sketch::measure_drift(sketch, section, reach);
     LineBatch proud{{}, QColor(0xC8, 0x6A, 0x10), 1.0F, true};

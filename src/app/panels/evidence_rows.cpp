@@ -244,7 +244,9 @@ Row sketch_rows(const project::Document& d) {
     row.wrong = !solution || solution->state == sketch::State::Clashing;
     QStringList users;
     for (const model::Step& step : d.steps) {
-      if (model::uses_of(step.feature).sketch == s->id) users << utf8(step.name);
+      const std::vector<project::Id> rests_on = model::uses_of(step.feature).sketches;
+      if (std::find(rests_on.begin(), rests_on.end(), s->id) != rests_on.end())
+        users << utf8(step.name);
     }
     row.tip = tr("Double-click to edit the sketch");
     if (!users.isEmpty())

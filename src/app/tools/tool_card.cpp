@@ -363,7 +363,8 @@ PickField::PickField(const QString& prompt, std::size_t most, const QString& nam
     : prompt_(prompt), most_(most), takes_(std::move(takes)) {
   setAccessibleName(name);
   setObjectName(name);
-  setToolTip(prompt + QObject::tr(" on the Bench or in Evidence; click here to pick again"));
+  tip_ = prompt + QObject::tr(" on the Bench or in Evidence; click here to pick again");
+  setToolTip(tip_);
   setText(prompt);
 }
 
@@ -407,7 +408,15 @@ void PickField::assign(std::vector<project::FitRef> refs, const project::Documen
 void PickField::refresh(const project::Document& document) {
   QStringList names;
   for (const auto& ref : refs_) names << QString::fromStdString(document.name_of(ref));
-  setText(names.isEmpty() ? prompt_ : names.join(QStringLiteral(", ")));
+  // A card is narrow: of many the first stands for all, the tip names them.
+  constexpr int kMost = 2;
+  const QString all = names.join(QStringLiteral(", "));
+  setText(names.isEmpty() ? prompt_
+          : names.size() <= kMost
+              ? all
+              : QObject::tr("%1 and %n more", nullptr, static_cast<int>(names.size()) - 1)
+                    .arg(names.front()));
+  setToolTip((names.size() > kMost ? all + QLatin1Char('\n') : QString()) + tip_);
 }
 
 std::vector<std::uint32_t> regions_of(const std::vector<project::FitRef>& refs) {

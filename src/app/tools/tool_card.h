@@ -37,6 +37,8 @@ class ToolCard : public QFrame {
   [[nodiscard]] virtual bool takesDrag(const Pick&) const { return false; }
   virtual void drag(const QPointF&, bool /*released*/) {}
   virtual void doubleClick(const QPointF&) {}
+  /// The pointer moved over the Bench with no button down.
+  virtual void point(const QPointF&) {}
   /// The document or the model changed while the tool runs (undo, a background result).
   virtual void documentChanged() {}
   /// Shows the tool's own marks; called once when it appears.
@@ -158,7 +160,7 @@ class PickField : public QPushButton {
 
  private:
   void refresh(const project::Document& document);
-  QString prompt_;
+  QString prompt_, tip_;
   std::size_t most_;
   Takes takes_;
   std::vector<project::FitRef> refs_;

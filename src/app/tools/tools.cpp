@@ -13,6 +13,7 @@ Tool health_tool();
 Tool quality_tool();
 Tool clean_tool();
 Tool scale_tool();
+Tool join_tool();
 Tool regions_tool();
 Tool repaint_tool();
 Tool fit_tool();
@@ -29,6 +30,9 @@ Tool sketch_tool();
 Tool extrude_tool();
 Tool cut_tool();
 Tool revolve_tool();
+Tool regions_step_tool();
+Tool pipe_tool();
+Tool patch_tool();
 Tool hole_tool();
 Tool fillet_tool();
 Tool chamfer_tool();
@@ -44,16 +48,18 @@ Tool hand_on_tool();
 namespace {
 
 std::vector<Tool> make_tools() {
-  std::vector<Tool> all{health_tool(),  quality_tool(),  clean_tool(),   scale_tool(),
-                        regions_tool(), repaint_tool(),  fit_tool(),     patterns_tool(),
-                        relate_tool(),  measure_tool(),  frame_tool(),   feature_tool(),
-                        targets_tool(), to_model_tool(), section_tool(), outline_tool(),
-                        sketch_tool(),  extrude_tool(),  cut_tool(),     revolve_tool(),
-                        hole_tool(),    fillet_tool(),   chamfer_tool(), pattern_tool(),
-                        mirror_tool()};
-  std::vector<Tool> grouped{bodies_tool()};
+  std::vector<Tool> all{health_tool(),   quality_tool(), clean_tool(),    scale_tool(),
+                        join_tool(),     regions_tool(), repaint_tool(),  fit_tool(),
+                        patterns_tool(), relate_tool(),  measure_tool(),  frame_tool(),
+                        feature_tool(),  targets_tool(), to_model_tool(), section_tool(),
+                        outline_tool(),  sketch_tool(),  extrude_tool(),  cut_tool(),
+                        revolve_tool(),  hole_tool(),    fillet_tool(),   chamfer_tool(),
+                        pattern_tool(),  mirror_tool()};
+  std::vector<Tool> grouped{bodies_tool(), regions_step_tool(), pipe_tool(), patch_tool()};
   for (const model::FeatureKind* kind : model::feature_kinds()) {
-    if (std::any_of(all.begin(), all.end(), [&](const Tool& t) { return t.kind == kind; }))
+    const auto makes = [&](const Tool& t) { return t.kind == kind; };
+    if (std::any_of(all.begin(), all.end(), makes) ||
+        std::any_of(grouped.begin(), grouped.end(), makes))
       continue;
     const Tool tool = described_tool(*kind);
     (tool.group != nullptr ? grouped : all).push_back(tool);

@@ -3,6 +3,8 @@
 #include <QCoreApplication>
 #include <QKeySequence>
 
+#include "tools/trace/sketch_pen.h"
+
 namespace lostline::app {
 namespace {
 
@@ -54,15 +56,20 @@ const std::vector<Leader>& leaders() {
           command(Qt::Key_C, QT_TRANSLATE_NOOP("tools", "concentric"), "concentric"),
           command(Qt::Key_O, QT_TRANSLATE_NOOP("tools", "coincident"), "coincident"),
           command(Qt::Key_M, QT_TRANSLATE_NOOP("tools", "midpoint"), "midpoint"),
-          command(Qt::Key_Y, QT_TRANSLATE_NOOP("tools", "symmetric"), "symmetric")}},
+          command(Qt::Key_Y, QT_TRANSLATE_NOOP("tools", "symmetric"), "symmetric"),
+          command(Qt::Key_L, QT_TRANSLATE_NOOP("tools", "collinear"), "collinear"),
+          command(Qt::Key_B, QT_TRANSLATE_NOOP("tools", "smooth"), "smooth"),
+          command(Qt::Key_F, QT_TRANSLATE_NOOP("tools", "fixed"), "fixed")}},
         {Qt::Key_G,
          QT_TRANSLATE_NOOP("tools", "draw"),
-         {command(Qt::Key_L, QT_TRANSLATE_NOOP("tools", "line"), "draw line"),
-          command(Qt::Key_A, QT_TRANSLATE_NOOP("tools", "arc"), "draw arc"),
-          command(Qt::Key_C, QT_TRANSLATE_NOOP("tools", "circle"), "draw circle"),
-          command(Qt::Key_T, QT_TRANSLATE_NOOP("tools", "trim"), "trim"),
+         {command(Qt::Key_T, QT_TRANSLATE_NOOP("tools", "trim"), "trim"),
           command(Qt::Key_E, QT_TRANSLATE_NOOP("tools", "extend"), "extend"),
+          command(Qt::Key_K, QT_TRANSLATE_NOOP("tools", "break"), "break"),
           command(Qt::Key_M, QT_TRANSLATE_NOOP("tools", "mirror"), "mirror"),
+          command(Qt::Key_J, QT_TRANSLATE_NOOP("tools", "join"), "join"),
+          command(Qt::Key_X, QT_TRANSLATE_NOOP("tools", "construction"), "construction"),
+          command(Qt::Key_W, QT_TRANSLATE_NOOP("tools", "copy"), "copy"),
+          command(Qt::Key_V, QT_TRANSLATE_NOOP("tools", "paste"), "paste"),
           command(Qt::Key_O, QT_TRANSLATE_NOOP("tools", "offset"), "offset")}},
         {Qt::Key_V,
          QT_TRANSLATE_NOOP("tools", "value"),
@@ -71,6 +78,13 @@ const std::vector<Leader>& leaders() {
           command(Qt::Key_V, QT_TRANSLATE_NOOP("tools", "all dimensions that are missing"),
                   "dimension it")}},
     };
+    // The pens first.
+    for (Leader& leader : list) {
+      if (leader.key != Qt::Key_G) continue;
+      std::vector<LeaderKey> keys;
+      for (const Pen& pen : pens()) keys.push_back(command(pen.key, pen.title, pen.command));
+      leader.keys.insert(leader.keys.begin(), keys.begin(), keys.end());
+    }
     for (int stage = kReceive; stage <= kRelease; ++stage) list.push_back(tools_of(stage));
     return list;
   }();

@@ -111,6 +111,9 @@ void MainWindow::connectPanels() {
     card()->touch();
     card()->drag(at, released);
   });
+  connect(bench_, &BenchView::pointed, this, [this](const QPointF& at) {
+    if (card() != nullptr) card()->point(at);
+  });
   connect(bench_, &BenchView::doubleClicked, this, [this](const QPointF& at) {
     if (card() == nullptr) return;
     card()->touch();

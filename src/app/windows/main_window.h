@@ -84,6 +84,8 @@ class MainWindow : public QMainWindow {
   /// Runs `then` once nothing unsaved is lost by it: at once, after saving, or never.
   void whenSafe(std::function<void()> then);
   void load(const QString& path);
+  /// Plane curves of a drawing as a sketch of the part that is open.
+  void addDrawing(const QString& path);
   void rememberFile(const QString& path);
   void fillRecent(QMenu& menu);
   void keepView();

@@ -4,6 +4,7 @@
 #include "io/formats.h"
 #include "look/file_filter.h"
 #include "look/preferences.h"
+#include "project/drawing_in.h"
 #include "store/project_file.h"
 #include "windows/main_window.h"
 #include "windows/recovery_notice.h"
@@ -22,7 +23,29 @@ QString MainWindow::demoPath() {
 }
 
 void MainWindow::openFile(const QString& path) {
+  // Curves join the part that is open.
+  if (io::carries(path.toStdString(), io::Carries::Curves)) return addDrawing(path);
   whenSafe([this, path] { load(path); });
+}
+
+void MainWindow::addDrawing(const QString& path) {
+  const auto left = std::make_shared<std::vector<std::string>>();
+  session_.edit(
+      tr("sketch of %1").arg(QFileInfo(path).fileName()),
+      [file = path.toStdString(), left](const project::Document& d) -> Result<project::Document> {
+        const auto added = project::add_drawing(d, file);
+        if (!added) return added.error();
+        *left = added->left_out;
+        return added->document;
+      },
+      [this, left](const Error* error) {
+        if (error != nullptr) return session_.report(*error);
+        setStage(kTrace);
+        start(*find_tool("Sketch"), session_.document().sketches.back()->id);
+        QStringList words;
+        for (const std::string& what : *left) words << QString::fromStdString(what);
+        if (!words.empty()) say(tr("Left out: %1.").arg(words.join(tr(", "))), false);
+      });
 }
 
 void MainWindow::load(const QString& path) {

@@ -177,10 +177,19 @@ void MainWindow::startTour() {
   });
 }
 
+namespace {
+
+bool reads_drawing(const io::Format& format) {
+  return format.carries == io::Carries::Curves && io::reads_curves(format);
+}
+
+}  // namespace
+
 void MainWindow::openDialog() {
   const QString path = QFileDialog::getOpenFileName(
       this, tr("Open a scan or project"), {},
-      file_filter(tr("Scans and projects"), {io::reads_mesh, io::is_project}));
+      file_filter(tr("Scans and projects"), {io::reads_mesh, io::is_project}) +
+          QStringLiteral(";;") + file_filter(tr("Curves for a sketch"), {reads_drawing}));
   if (!path.isEmpty()) openFile(path);
 }
 

@@ -3,10 +3,11 @@
 #include <array>
 #include <cmath>
 #include <cstdint>
-#include <unordered_map>
 #include <vector>
 
 #include "base/linear.h"
+#include "base/parallel.h"
+#include "base/point_grid.h"
 #include "fit/estimate.h"
 
 namespace lostline::fit {
@@ -14,26 +15,24 @@ namespace {
 
 constexpr Eigen::Index kFewest = 50;
 constexpr Eigen::Index kQueries = 1000;
+constexpr int kMostFreedoms = 32;  // of a surface, or of an expansion of its form
 constexpr std::size_t kRings = 8;  // spacings looked at: roughness of a casting reaches this far
-
-std::uint64_t cell_key(std::int64_t x, std::int64_t y, std::int64_t z) {
-  const auto wrap = [](std::int64_t v) {
-    return static_cast<std::uint64_t>(v + (1 << 20)) & 0x1fffffU;
-  };
-  return wrap(x) | (wrap(y) << 21U) | (wrap(z) << 42U);
-}
 
 double typical_spacing(const Eigen::Ref<const Eigen::Matrix3Xd>& points) {
   const Eigen::Index kSamples = points.cols() > 20000 ? 9 : 25;
-  std::vector<double> nearest;
   const Eigen::Index stride = std::max<Eigen::Index>(1, points.cols() / kSamples);
-  for (Eigen::Index i = 0; i < points.cols(); i += stride) {
-    double best = 1e300;
-    for (Eigen::Index j = 0; j < points.cols(); ++j) {
-      if (j != i) best = std::min(best, (points.col(j) - points.col(i)).squaredNorm());
+  std::vector<double> nearest(static_cast<std::size_t>((points.cols() + stride - 1) / stride));
+  parallel_for(nearest.size(), 1, [&](std::size_t begin, std::size_t end) {
+    for (std::size_t k = begin; k < end; ++k) {
+      const Eigen::Index i = static_cast<Eigen::Index>(k) * stride;
+      const Vec3 at = points.col(i);
+      double best = 1e300;
+      for (Eigen::Index j = 0; j < points.cols(); ++j) {
+        if (j != i) best = std::min(best, (points.col(j) - at).squaredNorm());
+      }
+      nearest[k] = best;
     }
-    nearest.push_back(best);
-  }
+  });
   std::nth_element(nearest.begin(),
                    nearest.begin() + static_cast<std::ptrdiff_t>(nearest.size() / 2),
                    nearest.end());
@@ -54,49 +53,56 @@ Eigen::MatrixXd shared_noise(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
   if (!(variance > 0) || !(spacing > 0)) return inflation;
   const double reach = (static_cast<double>(kRings) + 0.5) * spacing;
 
-  const Vec3 low = points.rowwise().minCoeff();
-  std::unordered_map<std::uint64_t, std::vector<std::int32_t>> cells;
-  cells.reserve(static_cast<std::size_t>(n) / 8 + 16);
-  const auto cell_of = [&](const Vec3& at) -> std::array<std::int64_t, 3> {
-    const Vec3 c = (at - low) / reach;
-    return {static_cast<std::int64_t>(c.x()), static_cast<std::int64_t>(c.y()),
-            static_cast<std::int64_t>(c.z())};
-  };
-  for (Eigen::Index i = 0; i < n; ++i) {
-    const auto c = cell_of(points.col(i));
-    cells[cell_key(c[0], c[1], c[2])].push_back(static_cast<std::int32_t>(i));
-  }
+  const Eigen::Matrix3Xd own = points;
+  const PointGrid grid(own.data(), static_cast<std::size_t>(n), reach);
+  using Few = Eigen::Matrix<double, Eigen::Dynamic, 1, 0, kMostFreedoms, 1>;
+  using Square =
+      Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, 0, kMostFreedoms, kMostFreedoms>;
   struct Ring {
     double products = 0;  // of residuals
     double pairs = 0;
-    Eigen::MatrixXd leverage;  // sum over the pairs of the outer product of their leverages
+    Square leverage;  // sum over the pairs of the outer product of their leverages
   };
-  std::array<Ring, kRings + 1> rings;
-  for (Ring& ring : rings) ring.leverage.setZero(p, p);
+  using Rings = std::array<Ring, kRings + 1>;
   // A point's leverages side by side: they are added up for many neighbours.
   const Eigen::MatrixXd by_point = leverage.transpose();
-  Eigen::Index queries = 0;
   const Eigen::Index stride = std::max<Eigen::Index>(1, n / kQueries);
-  std::array<Eigen::VectorXd, kRings + 1> around;  // of the neighbours' leverages
-  for (Eigen::Index i = 0; i < n; i += stride, ++queries) {
-    const auto c = cell_of(points.col(i));
-    for (auto& sum : around) sum.setZero(p);
-    for (int k = 0; k < 27; ++k) {
-      const auto found =
-          cells.find(cell_key(c[0] + k % 3 - 1, c[1] + k / 3 % 3 - 1, c[2] + k / 9 - 1));
-      if (found == cells.end()) continue;
-      for (const std::int32_t j : found->second) {
-        const double squared = (points.col(j) - points.col(i)).squaredNorm();
-        if (j == i || squared >= reach * reach) continue;
-        const auto at =
-            std::min(kRings, static_cast<std::size_t>(std::sqrt(squared) / spacing + 0.5));
-        rings[at].products += residuals[i] * residuals[j];
-        rings[at].pairs += 1;
-        around[at] += by_point.col(j);
+  const Eigen::Index queries = (n + stride - 1) / stride;
+  // Blocks of queries are added in their order: the same on any number of cores.
+  constexpr Eigen::Index kBlock = 64;
+  std::vector<Rings> parts(static_cast<std::size_t>((queries + kBlock - 1) / kBlock));
+  parallel_for(parts.size(), 1, [&](std::size_t begin, std::size_t end) {
+    for (std::size_t b = begin; b < end; ++b) {
+      Rings& rings = parts[b];
+      for (Ring& ring : rings) ring.leverage.setZero(p, p);
+      std::array<Few, kRings + 1> around;  // of the neighbours' leverages
+      const auto first = static_cast<Eigen::Index>(b) * kBlock;
+      for (Eigen::Index q = first; q < std::min(first + kBlock, queries); ++q) {
+        const Eigen::Index i = q * stride;
+        const Vec3 at = points.col(i);
+        for (Few& sum : around) sum.setZero(p);
+        grid.near(at, reach, [&](std::size_t index, double squared) {
+          const auto j = static_cast<Eigen::Index>(index);
+          if (j == i || squared >= reach * reach) return;
+          const auto ring =
+              std::min(kRings, static_cast<std::size_t>(std::sqrt(squared) / spacing + 0.5));
+          rings[ring].products += residuals[i] * residuals[j];
+          rings[ring].pairs += 1;
+          around[ring] += by_point.col(j);
+        });
+        for (std::size_t k = 0; k < rings.size(); ++k)
+          rings[k].leverage += by_point.col(i) * around[k].transpose();
       }
     }
-    for (std::size_t at = 0; at < rings.size(); ++at)
-      rings[at].leverage += by_point.col(i) * around[at].transpose();
+  });
+  Rings rings;
+  for (Ring& ring : rings) ring.leverage.setZero(p, p);
+  for (const Rings& part : parts) {
+    for (std::size_t k = 0; k < rings.size(); ++k) {
+      rings[k].products += part[k].products;
+      rings[k].pairs += part[k].pairs;
+      rings[k].leverage += part[k].leverage;
+    }
   }
   // Ring after ring until nothing more than chance is left. Residuals agree less than the noise
   // did, by what the fit absorbed, which the inflation itself tells: a few rounds settle that.

@@ -202,6 +202,7 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
     }
     const double limit = options.reject_beyond * robust_sigma(residuals, kind) + 1e-9;
     std::vector<Eigen::Index> next;
+    next.reserve(kept.size());
     for (Eigen::Index i = 0; i < residuals.size(); ++i) {
       if (std::abs(residuals[i]) <= limit) next.push_back(i);
     }

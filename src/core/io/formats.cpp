@@ -21,6 +21,8 @@ Status plain_3mf(const std::filesystem::path& path, const scan::Mesh& mesh) {
 bool starts_as_ply(std::string_view head) { return head.starts_with("ply"); }
 bool starts_as_step(std::string_view head) { return head.starts_with("ISO-10303-21"); }
 
+bool starts_as_e57(std::string_view head) { return head.starts_with("ASTM-E57"); }
+
 std::vector<const Format*> those_that(std::initializer_list<Can> can) {
   std::vector<const Format*> list;
   for (const Format& f : formats()) {
@@ -48,11 +50,13 @@ std::span<const Format> formats() {
        .recognises = starts_as_step,
        .read_model = read_step,
        .write_model = write_step,
-       .write_curves = write_curves_step},
+       .write_curves = write_curves_step,
+       .read_curves = read_curves_step},
       {.name = "IGES",
        .extensions = {".igs", ".iges"},
        .carries = Carries::Curves,
-       .write_curves = write_curves_iges},
+       .write_curves = write_curves_iges,
+       .read_curves = read_curves_iges},
       {.name = "STL",
        .extensions = {".stl"},
        .carries = Carries::Mesh,
@@ -63,7 +67,9 @@ std::span<const Format> formats() {
        .carries = Carries::Mesh,
        .recognises = starts_as_ply,
        .read_mesh = read_ply,
-       .write_mesh = plain_ply},
+       .write_mesh = plain_ply,
+       .read_points = read_ply_points,
+       .write_points = write_ply_points},
       {.name = "OBJ", .extensions = {".obj"}, .carries = Carries::Mesh, .read_mesh = read_obj},
       {.name = "OFF", .extensions = {".off"}, .carries = Carries::Mesh, .read_mesh = read_off},
       {.name = "3MF",
@@ -72,10 +78,22 @@ std::span<const Format> formats() {
        .read_mesh = read_3mf,
        .write_mesh = plain_3mf,
        .write_bodies = write_3mf_bodies},
+      {.name = "XYZ",
+       .extensions = {".xyz", ".asc", ".txt", ".pts"},
+       .carries = Carries::Points,
+       .read_points = read_text_points,
+       .write_points = write_xyz},
+      {.name = "PTX", .extensions = {".ptx"}, .carries = Carries::Points, .read_points = read_ptx},
+      {.name = "E57",
+       .extensions = {".e57"},
+       .carries = Carries::Points,
+       .recognises = starts_as_e57,
+       .read_points = read_e57},
       {.name = "DXF",
        .extensions = {".dxf"},
        .carries = Carries::Curves,
-       .write_curves = write_dxf},
+       .write_curves = write_dxf,
+       .read_curves = read_dxf},
       {.name = "SVG",
        .extensions = {".svg"},
        .carries = Carries::Curves,
@@ -159,8 +177,38 @@ Result<LoadedMesh> read_mesh(const std::filesystem::path& path, const Task& task
     return Error{ErrorCode::Unsupported, path.string() + " is a model (" + (*format)->name +
                                              "), not a scan. Scans are read from " + readable +
                                              "."};
+  if (*format != nullptr && (*format)->read_points != nullptr)
+    return Error{ErrorCode::Unsupported, path.string() + " is a cloud of points (" +
+                                             (*format)->name +
+                                             "). Mesh it first and open the mesh."};
   return Error{ErrorCode::Unsupported, path.string() + " is none of " + readable +
                                            ". Export the scan as one of them and open that."};
+}
+
+Result<LoadedCloud> read_points(const std::filesystem::path& path, const Task& task) {
+  const auto format = format_inside(path);
+  if (!format) return format.error();
+  if (*format != nullptr && (*format)->read_points != nullptr)
+    return (*format)->read_points(path, task);
+  if (*format != nullptr && (*format)->read_mesh != nullptr) {
+    auto mesh = (*format)->read_mesh(path, task);
+    if (!mesh) return mesh.error();
+    LoadedCloud loaded;
+    loaded.cloud.normals = scan::vertex_normals(mesh->mesh);
+    loaded.cloud.points = std::move(mesh->mesh.vertices);
+    loaded.in_millimetres = mesh->in_millimetres;
+    return loaded;
+  }
+  return Error{ErrorCode::Unsupported, path.string() + " holds no points. Points are read from " +
+                                           format_names({reads_points, reads_mesh}) + "."};
+}
+
+Status write_points(const std::filesystem::path& path, const scan::PointCloud& cloud) {
+  const Format* format = format_of(path);
+  if (format != nullptr && format->write_points != nullptr)
+    return format->write_points(path, cloud);
+  return Error{ErrorCode::Unsupported, path.string() + ": points are written as " +
+                                           format_extensions({writes_points}) + "."};
 }
 
 Result<model::Model> read_model(const std::filesystem::path& path) {
@@ -212,6 +260,13 @@ Status write_model(const std::filesystem::path& path, const model::Model& model,
     if (!body.mesh.triangles.empty()) bodies.push_back(std::move(body));
   }
   return format->write_bodies(path, bodies);
+}
+
+Result<PlaneCurves> read_curves(const std::filesystem::path& path) {
+  const Format* format = format_of(path);
+  if (format != nullptr && format->read_curves != nullptr) return format->read_curves(path);
+  return Error{ErrorCode::Unsupported,
+               path.string() + ": curves are read from " + format_extensions({reads_curves}) + "."};
 }
 
 Status write_curves(const std::filesystem::path& path, const sketch::Sketch& sketch,

@@ -6,14 +6,16 @@
 #include <string_view>
 #include <vector>
 
+#include "io/cloud_files.h"
 #include "io/mesh_files.h"
+#include "io/read_curves.h"
 #include "model/model.h"
 #include "section/section.h"
 #include "sketch/sketch.h"
 
 namespace lostline::io {
 
-enum class Carries { Mesh, Model, Curves, Project, Table, Report };
+enum class Carries { Mesh, Points, Model, Curves, Project, Table, Report };
 
 /// A file format: its name, its extensions, what it carries, and how that is read and written. What
 /// a format cannot do is null. Dialogs, drops, conversions, help and messages follow from the list.
@@ -26,6 +28,8 @@ struct Format {
   bool (*recognises)(std::string_view head) = nullptr;
   Result<LoadedMesh> (*read_mesh)(const std::filesystem::path&, const Task&) = nullptr;
   Status (*write_mesh)(const std::filesystem::path&, const scan::Mesh&) = nullptr;
+  Result<LoadedCloud> (*read_points)(const std::filesystem::path&, const Task&) = nullptr;
+  Status (*write_points)(const std::filesystem::path&, const scan::PointCloud&) = nullptr;
   Result<model::Model> (*read_model)(const std::filesystem::path&) = nullptr;
   Status (*write_model)(const std::filesystem::path&, const model::Model&,
                         const std::string& part) = nullptr;
@@ -33,6 +37,7 @@ struct Format {
   Status (*write_bodies)(const std::filesystem::path&, const std::vector<BodyMesh>&) = nullptr;
   Status (*write_curves)(const std::filesystem::path&, const sketch::Sketch&,
                          const section::Section&) = nullptr;
+  Result<PlaneCurves> (*read_curves)(const std::filesystem::path&) = nullptr;
 };
 
 std::span<const Format> formats();
@@ -45,9 +50,12 @@ std::string extension_of(const std::filesystem::path& path);
 using Can = bool (*)(const Format&);
 inline bool reads_mesh(const Format& f) { return f.read_mesh != nullptr; }
 inline bool writes_mesh(const Format& f) { return f.write_mesh != nullptr; }
+inline bool reads_points(const Format& f) { return f.read_points != nullptr; }
+inline bool writes_points(const Format& f) { return f.write_points != nullptr; }
 inline bool reads_model(const Format& f) { return f.read_model != nullptr; }
 inline bool writes_model(const Format& f) { return f.write_model != nullptr; }
 inline bool writes_curves(const Format& f) { return f.write_curves != nullptr; }
+inline bool reads_curves(const Format& f) { return f.read_curves != nullptr; }
 inline bool is_project(const Format& f) { return f.carries == Carries::Project; }
 
 /// "STL, PLY and 3MF" of the formats that can do one of these.
@@ -63,6 +71,11 @@ std::string format_patterns(std::initializer_list<Can> can);
 /// not a mesh: the message says where;
 ///         Unsupported  another format or a point cloud;  Cancelled.
 Result<LoadedMesh> read_mesh(const std::filesystem::path& path, const Task& task = {});
+/// Reads points of any format that has some, the vertices of a mesh among them.
+/// @errors as read_mesh;  Unsupported  a file without points.
+Result<LoadedCloud> read_points(const std::filesystem::path& path, const Task& task = {});
+/// By extension. @errors Unsupported  a format in which no points are written;  as the format's.
+Status write_points(const std::filesystem::path& path, const scan::PointCloud& cloud);
 /// Reads a model of any format, told as for a mesh.
 /// @errors as the format's;  Unsupported  a file that is no model.
 Result<model::Model> read_model(const std::filesystem::path& path);
@@ -73,6 +86,9 @@ Status write_mesh(const std::filesystem::path& path, const scan::Mesh& mesh);
 /// format's.
 Status write_model(const std::filesystem::path& path, const model::Model& model,
                    const std::string& part);
+/// By extension: the curves of a file, in one plane.
+/// @errors Unsupported;  as the format's.
+Result<PlaneCurves> read_curves(const std::filesystem::path& path);
 /// By extension: a sketch and the section it was drawn over.
 /// @errors Unsupported;  as the format's.
 Status write_curves(const std::filesystem::path& path, const sketch::Sketch& sketch,

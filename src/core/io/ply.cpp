@@ -3,10 +3,12 @@
 #include <algorithm>
 #include <bit>
 #include <charconv>
+#include <cmath>
 #include <cstring>
 #include <optional>
 #include <sstream>
 
+#include "io/cloud_files.h"
 #include "io/files.h"
 #include "io/mesh_files.h"
 
@@ -184,18 +186,23 @@ Result<Header> read_header(const std::string& path, std::string_view text) {
   return bad(line_number, "the header has no end: the file is truncated or no PLY.");
 }
 
-}  // namespace
+/// Everything of a PLY file that is read.
+struct Content {
+  LoadedMesh loaded;
+  std::vector<Vec3> normals;  ///< of the vertices, as in the file
+  bool has_faces = false;
+};
 
-Result<LoadedMesh> read_ply(const std::filesystem::path& path, const Task& task) {
+Result<Content> read_content(const std::filesystem::path& path, const Task& task) {
   Result<MappedFile> file = MappedFile::open(path);
   if (!file) return file.error();
   const std::string name = path.string();
   Result<Header> header = read_header(name, file->text());
   if (!header) return header.error();
   Body body(file->text().substr(header->size), header->encoding);
-  LoadedMesh loaded;
+  Content content;
+  LoadedMesh& loaded = content.loaded;
   scan::Mesh& mesh = loaded.mesh;
-  bool has_faces = false;
   for (const Element& element : header->elements) {
     // Each property takes at least a byte: a count beyond the file's size is a lie, not a reason to
     // reserve memory.
@@ -208,14 +215,19 @@ Result<LoadedMesh> read_ply(const std::filesystem::path& path, const Task& task)
     }
     const bool vertices = element.name == "vertex";
     const bool faces = element.name == "face";
-    has_faces = has_faces || faces;
-    std::array<int, 3> axes{-1, -1, -1};
+    content.has_faces = content.has_faces || faces;
+    // Which property is x, y, z and nx, ny, nz.
+    constexpr std::array kNames{"x", "y", "z", "nx", "ny", "nz"};
+    std::array<int, kNames.size()> axes{-1, -1, -1, -1, -1, -1};
+    bool normals = false;
     if (vertices) {
       for (std::size_t i = 0; i < element.properties.size(); ++i) {
-        const std::string& p = element.properties[i].name;
-        if (p.size() == 1 && p[0] >= 'x' && p[0] <= 'z')
-          axes[static_cast<std::size_t>(p[0] - 'x')] = static_cast<int>(i);
+        for (std::size_t axis = 0; axis < axes.size(); ++axis) {
+          if (element.properties[i].name == kNames[axis] && !element.properties[i].count_type)
+            axes[axis] = static_cast<int>(i);
+        }
       }
+      normals = axes[3] >= 0 && axes[4] >= 0 && axes[5] >= 0;
       if (axes[0] < 0 || axes[1] < 0 || axes[2] < 0) {
         return Error{ErrorCode::InvalidInput, name + ": the vertices have no x, y and z."};
       }
@@ -228,6 +240,7 @@ Result<LoadedMesh> read_ply(const std::filesystem::path& path, const Task& task)
         task.report(body.share());
       }
       Vec3 p = Vec3::Zero();
+      Vec3 normal = Vec3::Zero();
       for (std::size_t k = 0; k < element.properties.size(); ++k) {
         const Property& property = element.properties[k];
         std::size_t count = 1;
@@ -242,8 +255,9 @@ Result<LoadedMesh> read_ply(const std::filesystem::path& path, const Task& task)
         for (std::size_t c = 0; c < count && !body.failed; ++c) {
           const double value = body.next(property.type);
           if (vertices && !property.count_type) {
-            for (int axis = 0; axis < 3; ++axis) {
-              if (axes[static_cast<std::size_t>(axis)] == static_cast<int>(k)) p[axis] = value;
+            for (int axis = 0; axis < 6; ++axis) {
+              if (axes[static_cast<std::size_t>(axis)] == static_cast<int>(k))
+                (axis < 3 ? p : normal)[axis % 3] = value;
             }
           }
           if (corners) {
@@ -262,6 +276,7 @@ Result<LoadedMesh> read_ply(const std::filesystem::path& path, const Task& task)
                                  i + 1, element.count)};
       }
       if (vertices) mesh.vertices.push_back(p);
+      if (normals) content.normals.push_back(normal);
       if (!faces) continue;
       for (std::size_t c = 2; c < polygon.size(); ++c) {
         const scan::Triangle t{polygon[0], polygon[c - 1], polygon[c]};
@@ -273,8 +288,20 @@ Result<LoadedMesh> read_ply(const std::filesystem::path& path, const Task& task)
       }
     }
   }
+  return content;
+}
+
+}  // namespace
+
+Result<LoadedMesh> read_ply(const std::filesystem::path& path, const Task& task) {
+  Result<Content> read = read_content(path, task);
+  if (!read) return read.error();
+  Content content = *std::move(read);
+  const std::string name = path.string();
+  LoadedMesh& loaded = content.loaded;
+  scan::Mesh& mesh = loaded.mesh;
   if (mesh.triangles.empty()) {
-    if (!has_faces && !mesh.vertices.empty()) {
+    if (!content.has_faces && !mesh.vertices.empty()) {
       return Error{ErrorCode::Unsupported,
                    fmt::format("{} is a point cloud of {} points without triangles. Mesh it first "
                                "and open the mesh.",
@@ -293,7 +320,46 @@ Result<LoadedMesh> read_ply(const std::filesystem::path& path, const Task& task)
   if (mesh.triangles.empty()) {
     return Error{ErrorCode::InvalidInput, name + ": no triangle has finite coordinates."};
   }
+  return std::move(loaded);
+}
+
+Result<LoadedCloud> read_ply_points(const std::filesystem::path& path, const Task& task) {
+  Result<Content> content = read_content(path, task);
+  if (!content) return content.error();
+  const std::vector<Vec3>& points = content->loaded.mesh.vertices;
+  LoadedCloud loaded;
+  const bool normals = content->normals.size() == points.size();
+  for (std::size_t i = 0; i < points.size(); ++i) {
+    if (!points[i].allFinite()) {
+      ++loaded.skipped;
+      continue;
+    }
+    loaded.cloud.points.push_back(points[i]);
+    if (!normals) continue;
+    const double size = content->normals[i].norm();
+    loaded.cloud.normals.push_back(
+        size > 0 && std::isfinite(size) ? Vec3(content->normals[i] / size) : Vec3(Vec3::Zero()));
+  }
+  if (loaded.cloud.points.empty())
+    return Error{ErrorCode::InvalidInput, path.string() + " holds no points."};
   return loaded;
+}
+
+Status write_ply_points(const std::filesystem::path& path, const scan::PointCloud& cloud) {
+  const bool normals = cloud.has_normals();
+  std::string content = fmt::format(
+      "ply\nformat binary_little_endian 1.0\ncomment millimetres\nelement vertex {}\nproperty "
+      "double x\nproperty double y\nproperty double z\n{}end_header\n",
+      cloud.points.size(),
+      normals ? "property double nx\nproperty double ny\nproperty double nz\n" : "");
+  const std::size_t size = normals ? 48 : 24;
+  std::size_t at = content.size();
+  content.resize(at + size * cloud.points.size());
+  for (std::size_t i = 0; i < cloud.points.size(); ++i, at += size) {
+    std::memcpy(content.data() + at, cloud.points[i].data(), 24);
+    if (normals) std::memcpy(content.data() + at + 24, cloud.normals[i].data(), 24);
+  }
+  return write_file_atomically(path, content);
 }
 
 Status write_ply(const std::filesystem::path& path, const scan::Mesh& mesh,

@@ -58,11 +58,11 @@ void write_spline(DL_Dxf& dxf, DL_WriterA& out, const DL_Attributes& attributes,
                   const section::PlaneSpline& given) {
   const section::PlaneSpline s = given.closed ? given.between(given.low(), given.high()) : given;
   constexpr int kPlanar = 8;
-  dxf.writeSpline(out,
-                  DL_SplineData(section::PlaneSpline::kDegree, static_cast<int>(s.knots.size()),
-                                static_cast<int>(s.poles.size()), 0,
-                                kPlanar | (given.closed ? 1 : 0)),
-                  attributes);
+  dxf.writeSpline(
+      out,
+      DL_SplineData(section::PlaneSpline::kDegree, static_cast<int>(s.knots.size()),
+                    static_cast<int>(s.poles.size()), 0, kPlanar | (given.closed ? 1 : 0)),
+      attributes);
   for (const double knot : s.knots) dxf.writeKnot(out, DL_KnotData(knot));
   for (const Vec2& pole : s.poles)
     dxf.writeControlPoint(out, DL_ControlPointData(pole.x(), pole.y(), 0, 1));
@@ -89,14 +89,15 @@ struct DxfCurve {
   void operator()(const sketch::EllipticForm& e) const {
     // The format wants the larger radius first.
     const bool turned = e.minor > e.major;
-    const Vec2 major = turned ? Vec2(e.minor * Vec2(-e.axis.y(), e.axis.x())) : Vec2(e.major * e.axis);
+    const Vec2 major =
+        turned ? Vec2(e.minor * Vec2(-e.axis.y(), e.axis.x())) : Vec2(e.major * e.axis);
     const double ratio = turned ? e.major / e.minor : e.minor / e.major;
     const double begin = e.start - (turned ? std::numbers::pi / 2 : 0);
-    dxf.writeEllipse(out,
-                     DL_EllipseData(e.centre.x(), e.centre.y(), 0, major.x(), major.y(), 0, ratio,
-                                    e.whole() ? 0 : begin,
-                                    e.whole() ? 2 * std::numbers::pi : begin + e.sweep),
-                     attributes);
+    dxf.writeEllipse(
+        out,
+        DL_EllipseData(e.centre.x(), e.centre.y(), 0, major.x(), major.y(), 0, ratio,
+                       e.whole() ? 0 : begin, e.whole() ? 2 * std::numbers::pi : begin + e.sweep),
+        attributes);
   }
   void operator()(const sketch::SplineForm& s) const {
     write_spline(dxf, out, attributes, s.spline);
@@ -160,7 +161,11 @@ Status write_dxf(const std::filesystem::path& path, const sketch::Sketch& sketch
     const DxfCurve on_sketch{dxf, *out, DL_Attributes("SKETCH", 256, -1, "BYLAYER", 1.0)};
     const DL_Attributes on_section("SECTION", 256, -1, "BYLAYER", 1.0);
     for (const sketch::Entity& e : sketch.entities) {
+      if (e.construction) continue;
       std::visit(on_sketch, sketch::placed(sketch, e)->form());
+    }
+    for (const sketch::Point& p : sketch.points) {
+      if (p.own) dxf.writePoint(*out, DL_PointData(p.at.x(), p.at.y(), 0), on_sketch.attributes);
     }
     for (const section::Polyline& line : section.polylines) {
       dxf.writePolyline(
@@ -201,6 +206,7 @@ Status write_svg(const std::filesystem::path& path, const sketch::Sketch& sketch
   }
   svg += "</g>\n<g stroke=\"#17324D\" stroke-width=\"0.35\">\n";
   for (const sketch::Entity& e : sketch.entities) {
+    if (e.construction) continue;
     svg += std::visit(SvgCurve(), sketch::placed(sketch, e)->form());
   }
   svg += "</g>\n</g>\n</svg>\n";

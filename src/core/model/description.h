@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "model/parts.h"
+#include "patch/spline_surface.h"
 
 namespace lostline::model {
 
@@ -39,6 +40,13 @@ struct ReferenceInfo {
   bool in_force = true;
 };
 
+/// Several sketches in an order that counts.
+struct SketchesInfo {
+  const char* name;
+  std::size_t least;
+  std::size_t most;
+};
+
 struct BodiesInfo {
   const char* name;
   bool required = true;  ///< off: naming none means something too
@@ -55,6 +63,7 @@ class Description {
   virtual void flag(const char* /*name*/, bool&) {}
   virtual void reference(const ReferenceInfo&, Reference&) {}
   virtual void sketch(const char* /*name*/, Id&) {}
+  virtual void sketches(const SketchesInfo&, std::vector<Id>&) {}
   /// Entities of the sketch named before.
   virtual void curves(const char* /*name*/, std::vector<sketch::Id>&) {}
   virtual void curve(const char* /*name*/, sketch::Id&) {}
@@ -67,6 +76,9 @@ class Description {
   virtual void bodies(const BodiesInfo&, std::vector<std::string>&) {}
   /// A model that the step brings with it; null while none is read.
   virtual void imported(const char* /*name*/, std::shared_ptr<const Imported>&) {}
+  virtual void path(const char* /*name*/, SpacePath&) {}
+  /// A free-form face; null while none is fitted.
+  virtual void surface(const char* /*name*/, std::shared_ptr<const patch::SplineSurface>&) {}
   /// An earlier step, by its id; 0: none.
   virtual void step(const char* /*name*/, Id&) {}
   /// Parts up to the matching `end` belong together under a name in files.

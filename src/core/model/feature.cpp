@@ -70,8 +70,12 @@ std::vector<Reference*> references_of(Feature& feature) {
 Uses uses_of(const Feature& feature) {
   struct Gather : Description {
     Uses uses;
-    void sketch(const char*, Id& id) override { uses.sketch = id; }
+    void sketch(const char*, Id& id) override { add(id); }
+    void sketches(const SketchesInfo&, std::vector<Id>& ids) override {
+      for (const Id id : ids) add(id);
+    }
     void curves(const char*, std::vector<sketch::Id>& ids) override {
+      if (uses.sketches.size() > 1) return;
       uses.curves.insert(uses.curves.end(), ids.begin(), ids.end());
     }
     void edges(const char*, std::vector<EdgeRef>& edges) override {
@@ -84,6 +88,10 @@ Uses uses_of(const Feature& feature) {
       uses.bodies.insert(uses.bodies.end(), bodies.begin(), bodies.end());
     }
     void step(const char*, Id& id) override { uses.step = id; }
+    void add(Id id) {
+      if (uses.sketches.empty()) uses.sketch = id;
+      uses.sketches.push_back(id);
+    }
   } gather;
   feature.describe(gather);
   return std::move(gather.uses);

@@ -113,8 +113,9 @@ std::vector<Reference*> references_of(Feature& feature);
 
 /// What a feature rests on.
 struct Uses {
-  Id sketch = 0;
-  std::vector<sketch::Id> curves;  ///< of the sketch; empty: all of it
+  Id sketch = 0;                   ///< the first
+  std::vector<Id> sketches;        ///< all
+  std::vector<sketch::Id> curves;  ///< of the first sketch; empty: all of it
   std::vector<EdgeRef> edges;
   std::vector<std::string> faces;
   std::vector<std::string> bodies;

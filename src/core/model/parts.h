@@ -77,6 +77,12 @@ struct PlacedSketch {
   std::string face;          ///< of the model that the base lies on; empty elsewhere
 };
 
+/// A way through space: straight from corner to corner, bent at each one between; part coordinates.
+struct SpacePath {
+  std::vector<Vec3> corners;  ///< mm, with both ends
+  std::vector<double> bends;  ///< mm, radius at each inner corner; 0: a mitre
+};
+
 struct Step;
 
 /// What a feature may refer to besides the part before it.

@@ -126,6 +126,7 @@ Result<std::vector<std::pair<TopoDS_Shape, sketch::Id>>> sketch_edges(const sket
   std::vector<std::pair<TopoDS_Shape, sketch::Id>> edges;
   const Vec2 begin = Vec2::UnitX();
   for (const sketch::Entity& e : sketch.entities) {
+    if (e.construction) continue;
     TopoDS_Vertex a;
     TopoDS_Vertex b;
     if (sketch::kind_of(e).has_ends()) {

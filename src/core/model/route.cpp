@@ -29,11 +29,13 @@ void add(Hash& hash, const PlacedSketch& placed) {
   add(hash, placed.base.x);
   add(hash, placed.base.normal);
   hash.add(placed.section_level).add(std::string_view(placed.face));
-  for (const sketch::Point& p : placed.sketch.points) hash.add(p.id).add(p.at.x()).add(p.at.y());
+  for (const sketch::Point& p : placed.sketch.points)
+    hash.add(p.id).add(p.at.x()).add(p.at.y()).add(p.own);
   for (const sketch::Entity& e : placed.sketch.entities) {
     hash.add(e.id).add(e.type).add(e.a).add(e.b).add(e.centre).add(e.radius);
     for (const sketch::Id pole : e.poles) hash.add(pole);
     for (const double knot : e.knots) hash.add(knot);
+    hash.add(e.construction);
   }
   for (const sketch::Constraint& c : placed.sketch.constraints) {
     if (c.type == sketch::ConstraintType::Coincident)
@@ -56,6 +58,26 @@ class Content : public Description {
   void flag(const char*, bool& on) override { hash_.add(on); }
   void reference(const ReferenceInfo& info, Reference& reference) override {
     if (info.in_force) add(hash_, reference);
+  }
+  void sketches(const SketchesInfo&, std::vector<Id>& ids) override {
+    hash_.add(ids.size());
+    for (Id& id : ids) {
+      hash_.add(id);
+      sketch("", id);
+    }
+  }
+  void path(const char*, SpacePath& path) override {
+    hash_.add(path.corners.size());
+    for (const Vec3& corner : path.corners) add(hash_, corner);
+    for (const double bend : path.bends) hash_.add(bend);
+  }
+  void surface(const char*, std::shared_ptr<const patch::SplineSurface>& surface) override {
+    hash_.add(surface != nullptr);
+    if (surface == nullptr) return;
+    hash_.add(surface->nu).add(surface->nv);
+    for (const Vec3& pole : surface->poles) add(hash_, pole);
+    for (const double knot : surface->u_knots) hash_.add(knot);
+    for (const double knot : surface->v_knots) hash_.add(knot);
   }
   void sketch(const char*, Id& id) override {
     const auto it = setting_.sketches.find(id);

@@ -86,6 +86,28 @@ Result<datum::Frame> compute_frame(const Document& document, const DatumFrame& s
   return datum::frame_321(input);
 }
 
+namespace {
+
+/// Moves paths and free-form faces of steps with the scan that they were read from.
+class WithTheScan : public model::Description {
+ public:
+  explicit WithTheScan(const Transform& motion) : motion_(motion) {}
+  void path(const char*, model::SpacePath& path) override {
+    for (Vec3& corner : path.corners) corner = motion_ * corner;
+  }
+  void surface(const char*, std::shared_ptr<const patch::SplineSurface>& surface) override {
+    if (surface == nullptr) return;
+    auto moved = std::make_shared<patch::SplineSurface>(*surface);
+    for (Vec3& pole : moved->poles) pole = motion_ * pole;
+    surface = std::move(moved);
+  }
+
+ private:
+  const Transform& motion_;
+};
+
+}  // namespace
+
 Result<Document> set_frame(const Document& document, const DatumFrame& specification) {
   const auto frame = compute_frame(document, specification);
   if (!frame) return frame.error();
@@ -101,6 +123,8 @@ Result<Document> set_frame(const Document& document, const DatumFrame& specifica
     traced->base = reframed(shared->base, motion, near);
     for (sketch::Point& p : traced->sketch.points)
       p.at = traced->base.to_plane(motion * shared->base.to_space(p.at, shared->level));
+    for (double& level : traced->more_levels)
+      level = traced->base.level_of(motion * shared->base.shifted(level).origin);
     // A plane that was put onto a datum keeps its section at the same place of the scan.
     traced->level = traced->base.level_of(motion * shared->base.shifted(shared->level).origin);
     if (traced->on.datum >= 0 && traced->turn) {  // about a datum axis: it stays there
@@ -110,6 +134,9 @@ Result<Document> set_frame(const Document& document, const DatumFrame& specifica
     if (std::abs(traced->level - shared->level) < near) traced->level = shared->level;
     shared = std::move(traced);
   }
+  // What follows the scan freely lies on it by itself.
+  WithTheScan moved(motion);
+  for (model::Step& step : next.steps) step.feature.describe(moved);
   return refresh(std::move(next));
 }
 

@@ -6,6 +6,7 @@
 #include <filesystem>
 
 #include "io/formats.h"
+#include "project/scan_file.h"
 
 namespace lostline::project {
 
@@ -17,6 +18,8 @@ const char* plane_name(DatumPlane plane) {
       return "xz";
     case DatumPlane::Yz:
       return "yz";
+    case DatumPlane::Free:
+      return "plane";
   }
   return "";
 }
@@ -25,6 +28,7 @@ Placement datum_placement(DatumPlane plane) {
   Placement p;
   switch (plane) {
     case DatumPlane::Xy:
+    case DatumPlane::Free:
       break;
     case DatumPlane::Xz:  // x to the right and z up, as on a front view
       p.y = Vec3::UnitZ();
@@ -149,10 +153,10 @@ Result<std::shared_ptr<const Scan>> prepare_scan(scan::Mesh mesh, const std::str
 
 Result<std::shared_ptr<const Scan>> open_scan(const std::string& path, std::optional<Unit> unit,
                                               const Task& task) {
-  Result<io::LoadedMesh> loaded = io::read_mesh(path, task.part(0, 0.4));
-  if (!loaded) return loaded.error();
-  if (loaded->in_millimetres && !unit) unit = Unit::Millimetre;  // the file says so
-  scan::Mesh mesh = (*std::move(loaded)).mesh;
+  Result<ScanFile> file = read_scan_file(path, {}, task.part(0, 0.4));
+  if (!file) return file.error();
+  if (file->loaded.in_millimetres && !unit) unit = Unit::Millimetre;  // the file says so
+  scan::Mesh mesh = (*std::move(file)).loaded.mesh;
   if (mesh.triangles.empty())
     return Error{ErrorCode::InvalidInput, path + " holds no usable triangles."};
   if (!unit) {

@@ -103,9 +103,9 @@ struct DatumFrame {
   datum::Frame frame;
 };
 
-enum class DatumPlane { Xy, Xz, Yz };
-const char* plane_name(DatumPlane plane);  ///< "xy" …
-Placement datum_placement(DatumPlane plane);
+enum class DatumPlane { Xy, Xz, Yz, Free };
+const char* plane_name(DatumPlane plane);     ///< "xy" …; "plane" of a free one
+Placement datum_placement(DatumPlane plane);  ///< of a free one xy
 
 /// A section by a half-plane about an axis: x is the distance from the axis, y runs along it.
 struct Turn {
@@ -126,13 +126,18 @@ struct Silhouette {
 struct TracedSketch {
   Id id = 0;
   std::string name;
-  DatumPlane plane = DatumPlane::Xy;
+  DatumPlane plane = DatumPlane::Xy;  ///< Free: `base` alone says where
   /// Plane that the base lies on, or axis of a turn section, when it is no datum plane.
   model::Reference on;
   std::optional<Turn> turn;
   std::optional<Silhouette> silhouette;
-  Placement base;          ///< part coordinates
-  double level = 0;        ///< of the section above the base plane, mm
+  Placement base;    ///< part coordinates
+  double level = 0;  ///< of the section above the base plane, mm
+  /// Further levels whose sections are gathered on the plane of the first, mm.
+  std::vector<double> more_levels;
+  /// Its numbers are its own, as of a drawing read in: the section lies beside it and is not
+  /// fitted.
+  bool drawn = false;
   double tolerance = 0.1;  ///< of resolving, mm
   sketch::Sketch sketch;
   section::Section section;  ///< in the base plane's 2D frame; computed, not saved

@@ -36,14 +36,19 @@ std::string dimension_name(const TracedSketch& traced, const sketch::Constraint&
   return name + " of " + traced.name;
 }
 
+/// A dimension that follows from others has no row.
+bool is_gone(const sketch::Constraint* dimension) {
+  return dimension == nullptr || dimension->reference;
+}
+
 /// Adds rows for new sketch dimensions and drops those of deleted ones.
 void sync_rows(Document& document, const TracedSketch& traced) {
   std::erase_if(document.dimensions, [&](const Dimension& d) {
     return d.owner.sketch == traced.id &&
-           traced.sketch.find_constraint(d.owner.constraint) == nullptr;
+           is_gone(traced.sketch.find_constraint(d.owner.constraint));
   });
   for (const sketch::Constraint& c : traced.sketch.constraints) {
-    if (!c.is_dimension()) continue;
+    if (!c.is_dimension() || c.reference) continue;
     const bool known = std::any_of(
         document.dimensions.begin(), document.dimensions.end(), [&](const Dimension& d) {
           return d.owner.sketch == traced.id && d.owner.constraint == c.id;
@@ -102,7 +107,7 @@ void decide_rows(Document& document, const sketch::Sketch& before, const TracedS
 /// Readings from a fit without decisions, then the sketch fitted with them.
 Status refit(Document& document, TracedSketch& traced) {
   for (sketch::Constraint& c : traced.sketch.constraints) {
-    if (!c.is_dimension()) continue;
+    if (!c.is_dimension() || c.reference) continue;
     c.driving = false;
     for (const Dimension& d : document.dimensions) {
       if (d.owner.sketch != traced.id || d.owner.constraint != c.id || !d.intent) continue;
@@ -110,10 +115,18 @@ Status refit(Document& document, TracedSketch& traced) {
       c.value = *d.intent / factor_of(d);
     }
   }
-  if (traced.section.polylines.empty()) {
+  if (traced.section.polylines.empty() || traced.drawn) {
     const auto solved = sketch::solve(traced.sketch);
     if (!solved) return solved.error();
     traced.sketch = solved->sketch;
+    for (Dimension& d : document.dimensions) {
+      if (!traced.drawn || d.owner.sketch != traced.id) continue;
+      const sketch::Constraint* c = traced.sketch.find_constraint(d.owner.constraint);
+      if (c == nullptr) continue;
+      d.reading = sketch::measured_value(traced.sketch, *c) * factor_of(d);
+      d.u = 0;
+      d.source = "as drawn in " + traced.name;
+    }
     return Done{};
   }
   sketch::FitOptions options = fit_options(document, traced);
@@ -394,7 +407,8 @@ Document place_texts(const Document& document, Id sketch,
 
 Result<Document> remove_sketch(const Document& document, Id sketch) {
   for (const model::Step& step : document.steps) {
-    if (model::uses_of(step.feature).sketch == sketch) {
+    const std::vector<Id> rests_on = model::uses_of(step.feature).sketches;
+    if (std::find(rests_on.begin(), rests_on.end(), sketch) != rests_on.end()) {
       return Error{ErrorCode::InvalidInput, "Step " + std::to_string(step.number) + " " +
                                                 step.name +
                                                 " rests on this sketch. Remove the step first."};

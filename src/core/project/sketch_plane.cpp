@@ -1,12 +1,14 @@
 #include "project/sketch_plane.h"
 
 #include <array>
+#include <map>
 #include <numbers>
 
 #include "base/linear.h"
 #include "section/outline.h"
 #include "section/turn.h"
 #include "section/walls.h"
+#include "sketch/curve_kind.h"
 
 namespace lostline::project {
 namespace {
@@ -41,8 +43,17 @@ section::Section cut_scan(const Document& document, const TracedSketch& sketch, 
     section.plane = sketch.base.shifted(sketch.level);
     return section;
   }
-  if (!sketch.turn) return cut_scan(document, sketch.base, sketch.level);
   section::Section section;
+  if (!sketch.turn) {
+    section = cut_scan(document, sketch.base, sketch.level);
+    // The frame of a plane moved along its normal is the same: the runs lie above each other.
+    for (const double level : sketch.more_levels) {
+      section::Section more = cut_scan(document, sketch.base, level);
+      std::move(more.polylines.begin(), more.polylines.end(),
+                std::back_inserter(section.polylines));
+    }
+    return section;
+  }
   if (document.scan) {
     const Placement in_scan = moved(sketch.base, document.to_part().inverse());
     section = sketch.turn->fan ? section::cut_fan(*document.scan->sections, in_scan, kFanBlades)
@@ -90,15 +101,19 @@ std::string section_name(const Document& document, const TracedSketch& sketch) {
     plane = document.name_of({sketch.on.region, sketch.on.fit});
   if (sketch.silhouette) {
     constexpr std::array kSquare{"z", "y", "x"};  // to xy, xz and yz
-    std::string along = sketch.on.empty() ? kSquare[static_cast<std::size_t>(sketch.plane)]
-                                          : "the normal of " + plane;
+    const bool datum = sketch.on.empty() && sketch.plane != DatumPlane::Free;
+    std::string along =
+        datum ? kSquare[static_cast<std::size_t>(sketch.plane)] : "the normal of " + plane;
     const double offset = sketch.silhouette->offset;
     if (offset != 0)
       along += (offset < 0 ? " \u2212 " : " + ") + format_trimmed(std::abs(offset), 2);
     return "outline along " + along;
   }
-  return plane + (sketch.level < 0 ? " \u2212 " : " + ") +
-         format_trimmed(std::abs(sketch.level), 2);
+  std::string name =
+      plane + (sketch.level < 0 ? " \u2212 " : " + ") + format_trimmed(std::abs(sketch.level), 2);
+  if (!sketch.more_levels.empty())
+    name += " and " + std::to_string(sketch.more_levels.size()) + " more";
+  return name;
 }
 
 Placement half_plane(const Vec3& point, const Vec3& axis, double angle) {
@@ -109,6 +124,23 @@ Placement half_plane(const Vec3& point, const Vec3& axis, double angle) {
   p.x = Eigen::AngleAxisd(angle, p.y) * start;
   p.normal = p.x.cross(p.y);
   return p;
+}
+
+void close_on_axis(sketch::Sketch& s, double reach) {
+  std::map<sketch::Id, int> uses;
+  for (const sketch::Entity& e : s.entities) {
+    if (e.construction || !sketch::kind_of(e).has_ends()) continue;
+    ++uses[e.a];
+    ++uses[e.b];
+  }
+  std::vector<sketch::Id> ends;
+  for (const auto& [point, count] : uses) {
+    if (count == 1 && std::abs(s.position(point).x()) < reach) ends.push_back(point);
+  }
+  if (ends.size() != 2) return;
+  s.add_line(ends[0], ends[1]);
+  for (const sketch::Id end : ends)
+    s.add_constraint(sketch::ConstraintType::Coincident, end, sketch::kYAxis);
 }
 
 void follow_reference(const Document& document, TracedSketch& sketch) {

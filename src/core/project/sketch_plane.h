@@ -35,6 +35,10 @@ std::string section_name(const Document& document, const TracedSketch& sketch);
 /// depends on the axis alone.
 Placement half_plane(const Vec3& point, const Vec3& axis, double angle);
 
+/// A profile that ends near its axis at both ends is closed along it, ready to be turned.
+/// @param reach  mm: how far an end may lie off the axis.
+void close_on_axis(sketch::Sketch& sketch, double reach);
+
 /// A sketch's plane put onto the surface it refers to, turned and shifted as little as possible.
 /// Sketches on faces of the model are put there by the Route.
 void follow_reference(const Document& document, TracedSketch& sketch);

@@ -4,8 +4,8 @@
 
 namespace lostline::project {
 
-/// Whether a dimension of a sketch is stated as a diameter: of whole circles, and in a turned sketch
-/// (half of a part about its y axis) what is measured from the axis.
+/// Whether a dimension of a sketch is stated as a diameter: of whole circles, and in a turned
+/// sketch (half of a part about its y axis) what is measured from the axis.
 bool states_diameter(const sketch::Sketch& sketch, const sketch::Constraint& dimension,
                      bool turned);
 

@@ -272,12 +272,24 @@ Noise measure_noise(const Mesh& mesh, const Topology& topology, std::size_t samp
   // Noise that each point has by itself shows as much in small patches as in large ones.
   const Reading first = read(kRadii.back());
   if (first.patches < kFewest || first.sigma < kMore * noise.sigma) return noise;
-  for (const double radius : kRadii) {
-    const Reading reading = radius == kRadii.back() ? first : read(radius);
+  std::array<Reading, kRadii.size()> readings;
+  readings.back() = first;
+  for (std::size_t k = 0; k + 1 < kRadii.size(); ++k) readings[k] = read(kRadii[k]);
+  for (std::size_t k = 0; k < kRadii.size(); ++k) {
+    const Reading& reading = readings[k];
+    const double radius = kRadii[k] * spacing;
     // Shared over much of the patch, it is the part's own shape.
-    if (reading.patches < kFewest || reading.length > kLongest * radius * spacing) continue;
-    return {added_back(reading.sigma, reading.length, radius * spacing), reading.length,
-            radius * spacing};
+    if (reading.patches < kFewest || reading.length > kLongest * radius) continue;
+    // So it is where twice the patch shows many times as much: shape grows with the third or fourth
+    // power of the size, noise that neighbours share levels out. Beside the rings, which smoothing
+    // leaves little of, only by far.
+    constexpr double kGrows = 5;
+    constexpr double kGrowsFromRings = 50;
+    const bool smallest = k + 1 == kRadii.size();
+    if (smallest ? reading.sigma > kGrowsFromRings * noise.sigma
+                 : reading.sigma > kGrows * readings[k + 1].sigma)
+      continue;
+    return {added_back(reading.sigma, reading.length, radius), reading.length, radius};
   }
   return noise;
 }

@@ -10,6 +10,7 @@
 #include "section/resolving/segment.h"
 #include "section/resolving/settle.h"
 #include "section/resolving/smooth.h"
+#include "section/resolving/spline_fit.h"
 #include "section/resolving/trace.h"
 
 namespace lostline::section {
@@ -260,6 +261,48 @@ std::optional<CircleFit> fit_circle(const std::vector<Vec2>& points) {
   for (const Vec2& p : trace.points) sum += piece.distance(p) * piece.distance(p);
   return CircleFit{trace.middle + piece.point, piece.radius,
                    std::sqrt(sum / static_cast<double>(points.size()))};
+}
+
+Result<Curve> fit_curve(const Polyline& polyline, CurveType type, const ResolveOptions& options) {
+  if (polyline.points.size() < 4)
+    return Error{ErrorCode::InvalidInput, "A stretch of " + std::to_string(polyline.points.size()) +
+                                              " points is too short for a curve."};
+  std::vector<std::size_t> origin;
+  Trace trace = trace_of(dense(polyline, origin), options);
+  const Limits limits{kCornerSpacings * trace.spacing, 20 * trace.length,
+                      std::max({options.noise, options.tolerance / 4, 1e-9 * trace.length})};
+  {
+    // The noise is told by the curves that explain the stretch best.
+    Trace copy = trace;
+    lines_and_arcs(copy, limits);
+    trace.sigma = copy.sigma;
+    trace.inflation = copy.inflation;
+  }
+  Piece piece;
+  piece.last = trace.size();
+  piece.whole = trace.closed;
+  constexpr double kAnyCost = 1e300;
+  const auto fits = [&] {
+    switch (type) {
+      case CurveType::Line:
+        return !trace.closed && fit_line(trace, piece);
+      case CurveType::Arc:
+      case CurveType::Circle:
+        return trace.closed == (type == CurveType::Circle) && fit_arc(trace, piece);
+      case CurveType::Ellipse:
+        return fit_ellipse(trace, piece);
+      case CurveType::Spline:
+        break;
+    }
+    return fit_spline(trace, piece, kAnyCost);
+  };
+  if (!fits())
+    return Error{ErrorCode::Degenerate,
+                 "The points of this stretch do not determine such a curve."};
+  measure(trace, piece);
+  Curve curve = curve_of(trace, piece);
+  pull_ends(curve);
+  return curve;
 }
 
 double noise_of(const Section& section) {

@@ -53,6 +53,13 @@ struct ResolveOptions {
 /// About 10 ms for 1 000 points. Source: see section/resolving/segment.h.
 Result<std::vector<Curve>> resolve(const Polyline& polyline, const ResolveOptions& options = {});
 
+/// One curve of a given kind through a whole run of points; a closed run may be a circle, an
+/// ellipse or a closed spline. A spline has as many poles as pay for themselves against the noise.
+/// @errors InvalidInput  fewer than four points, or a kind that does not close;  Degenerate  the
+/// points do not determine one.
+Result<Curve> fit_curve(const Polyline& polyline, CurveType type,
+                        const ResolveOptions& options = {});
+
 /// Standard deviation (mm) of one point across the curves that explain a section, over its longest
 /// runs; 0 without enough points.
 double noise_of(const Section& section);

@@ -25,7 +25,8 @@ class Nodes {
   Sketch& pieces_;
 };
 
-void cut_into_pieces(const Sketch& sketch, Areas& result) {
+void cut_into_pieces(const Sketch& whole, Areas& result) {
+  const Sketch sketch = without_construction(whole);
   Nodes nodes(result.pieces);
   std::map<Id, Id> centres;
   const auto centre = [&](Id id) {
@@ -38,7 +39,7 @@ void cut_into_pieces(const Sketch& sketch, Areas& result) {
     for (const Crossing& c : crossings(sketch, e)) cuts.push_back(c.at);
     const CurveKind& kind = kind_of(e);
     const auto curve = placed(sketch, e);
-    const double whole = curve->range();
+    const double range = curve->range();
     const auto add = [&](Entity piece) {
       if (kind.has_centre()) piece.centre = centre(e.centre);
       for (Id& pole : piece.poles) pole = centre(pole);
@@ -49,12 +50,12 @@ void cut_into_pieces(const Sketch& sketch, Areas& result) {
         add(e);
         continue;
       }
-      if (cuts.size() == 1) cuts.push_back(cuts.front() + whole / 2);
+      if (cuts.size() == 1) cuts.push_back(cuts.front() + range / 2);
       std::sort(cuts.begin(), cuts.end());
-      cuts.push_back(cuts.front() + whole);
+      cuts.push_back(cuts.front() + range);
     } else {
       cuts.insert(cuts.begin(), 0.0);
-      cuts.push_back(whole);
+      cuts.push_back(range);
     }
     for (std::size_t k = 0; k + 1 < cuts.size(); ++k) {
       const Id a = nodes.at(curve->at(cuts[k]));

@@ -249,9 +249,66 @@ constexpr ConstraintKind kAngle{
       eq.side = turn_between(eq.constraint, now).v < 0 ? -1 : 1;
     }};
 
-constexpr std::array kKinds{kCoincident, kHorizontal, kVertical, kParallel, kPerpendicular,
-                            kTangent,    kConcentric, kEqual,    kDistance, kRadius,
-                            kMidpoint,   kSymmetric,  kAngle};
+int straight_beside(const Refs& r, const Constraint& c) {
+  if (!two_lines(r, c)) return 0;
+  return r.own_line(c.first) || r.own_line(c.second) ? 2 : 0;
+}
+
+constexpr ConstraintKind kCollinear{
+    ConstraintType::Collinear, "collinear", straight_beside,
+    [](const Equation& eq, Terms& t) -> Jets {
+      // The ends of a drawn line lie on the other one.
+      const Constraint& c = eq.constraint;
+      const bool own = Refs(t.sketch()).own_line(c.second);
+      const JetLine on = t.line(own ? c.first : c.second);
+      const JetLine line = t.line(own ? c.second : c.first);
+      return {signed_distance(line.a, on), signed_distance(line.b, on)};
+    }};
+
+constexpr ConstraintKind kSmooth{
+    ConstraintType::Smooth, "smooth",
+    [](const Refs& r, const Constraint& c) {
+      if (r.common_end(c.first, c.second) == 0) return 0;
+      const CurveKind& one = kind_of(*r.sketch().find_entity(c.first));
+      const CurveKind& two = kind_of(*r.sketch().find_entity(c.second));
+      // What cannot change how it bends is no partner for its like.
+      const auto free = [](const CurveKind& k) { return !k.straight() && !k.has_radius(); };
+      return (free(one) || free(two)) && one.has_curvature() && two.has_curvature() ? 2 : 0;
+    },
+    [](const Equation& eq, Terms& t) -> Jets {
+      const Entity& one = t.entity(eq.constraint.first);
+      const Entity& two = t.entity(eq.constraint.second);
+      const JetPoint d = kind_of(one).direction(t, one, eq.shared);
+      const JetPoint e = kind_of(two).direction(t, two, eq.shared);
+      // One runs into the end and the other out of it, or both alike: then the sense of bending
+      // turns round.
+      const bool on = (one.b == eq.shared) != (two.b == eq.shared);
+      const Jet bend = *kind_of(one).curvature(t, one, eq.shared) -
+                       (on ? 1.0 : -1.0) * *kind_of(two).curvature(t, two, eq.shared);
+      // As the height of a bow over the shorter curve, so that it weighs like a distance.
+      const double reach = std::min((t.place(one.a) - t.place(one.b)).norm(),
+                                    (t.place(two.a) - t.place(two.b)).norm());
+      return {turned(cross(d, e), d, e), reach * reach / 8 * bend};
+    },
+    [](const Refs& r, Equation& eq, Terms&) {
+      eq.shared = r.common_end(eq.constraint.first, eq.constraint.second);
+    }};
+
+constexpr ConstraintKind kFixed{
+    ConstraintType::Fixed, "fixed",
+    [](const Refs& r, const Constraint& c) {
+      return r.point(c.first) && c.first != kOrigin && c.second == 0 ? 2 : 0;
+    },
+    [](const Equation& eq, Terms& t) -> Jets {
+      const JetPoint p = t.point(eq.constraint.first);
+      return {p.x - eq.place.x(), p.y - eq.place.y()};
+    },
+    [](const Refs&, Equation& eq, Terms& now) { eq.place = now.place(eq.constraint.first); }};
+
+constexpr std::array kKinds{kCoincident,    kHorizontal, kVertical,   kParallel,
+                            kPerpendicular, kTangent,    kConcentric, kEqual,
+                            kDistance,      kRadius,     kMidpoint,   kSymmetric,
+                            kAngle,         kCollinear,  kSmooth,     kFixed};
 
 }  // namespace
 

@@ -31,8 +31,9 @@ class Refs {
 struct Equation {
   Constraint constraint;  ///< id 0: what holds the entity `first` together
   int count = 1;
-  double side = 1;  ///< of a distance or tangency: the one it has at the start
-  Id shared = 0;    ///< the common end of a tangency
+  double side = 1;            ///< of a distance or tangency: the one it has at the start
+  Id shared = 0;              ///< the common end of a tangency
+  Vec2 place = Vec2::Zero();  ///< of a fixed point
 };
 
 struct ConstraintKind {

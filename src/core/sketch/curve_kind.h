@@ -52,6 +52,12 @@ class CurveKind {
                                      const JetPoint& p) const = 0;
   /// Along the curve at one of its ends; of any length. Called only where has_ends().
   [[nodiscard]] virtual JetPoint direction(Terms& terms, const Entity& entity, Id end) const;
+  /// How the curve bends at one of its ends, 1 / mm, positive to the left along its growing
+  /// parameter; none where the kind cannot say. Called only where has_ends().
+  [[nodiscard]] virtual std::optional<Jet> curvature(Terms& terms, const Entity& entity,
+                                                     Id end) const;
+  /// Whether curvature() has an answer.
+  [[nodiscard]] virtual bool has_curvature() const { return false; }
 
   // Drawing.
   /// A piece of the same curve between two points on it, along its growing parameter; without id.

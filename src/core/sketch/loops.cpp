@@ -17,7 +17,7 @@ class Joints {
         root_[find(c.first)] = find(c.second);
     }
     for (const Entity& e : sketch.entities) {
-      if (!kind_of(e).has_ends()) continue;
+      if (e.construction || !kind_of(e).has_ends()) continue;
       at[find(e.a)].push_back(&e);
       at[find(e.b)].push_back(&e);
     }
@@ -64,11 +64,12 @@ std::vector<Loop> find_loops(const Sketch& sketch, std::vector<Id>* open) {
   const auto find = [&](Id id) { return joints.find(id); };
   auto& at = joints.at;
   for (const Entity& e : sketch.entities) {
-    if (!kind_of(e).has_ends()) loops.push_back({{{e.id, false}}, placed(sketch, e)->area_part()});
+    if (!e.construction && !kind_of(e).has_ends())
+      loops.push_back({{{e.id, false}}, placed(sketch, e)->area_part()});
   }
   std::map<Id, bool> used;
   for (const Entity& seed : sketch.entities) {
-    if (!kind_of(seed).has_ends() || used[seed.id]) continue;
+    if (seed.construction || !kind_of(seed).has_ends() || used[seed.id]) continue;
     Loop loop;
     const Entity* entity = &seed;
     Id from = find(seed.a);

@@ -41,6 +41,7 @@ std::vector<Evidence> gather(const Sketch& sketch, const section::Section& secti
       std::size_t entity = sketch.entities.size();
       Vec2 foot = Vec2::Zero();
       for (std::size_t i = 0; i < sketch.entities.size(); ++i) {
+        if (sketch.entities[i].construction) continue;
         Vec2 here;
         const double d = std::abs(curves[i]->drift(p, &here));
         if (d < nearest) {
@@ -278,11 +279,11 @@ Result<FitResult> fit_to_section(const Sketch& sketch, const section::Section& s
 }
 
 struct SectionJudge::State {
-  State(Settled settled, double v)
-      : fit(std::move(settled)), free_to_move(fit.hessian, fit.jacobian), variance(v) {}
+  State(Settled settled, const Noise& n)
+      : fit(std::move(settled)), free_to_move(fit.hessian, fit.jacobian), noise(n) {}
   Settled fit;
   HeldStep free_to_move;
-  double variance;
+  Noise noise;
 };
 
 Result<SectionJudge> SectionJudge::of(const Sketch& sketch, const section::Section& section,
@@ -292,9 +293,9 @@ Result<SectionJudge> SectionJudge::of(const Sketch& sketch, const section::Secti
   auto fit = settle_on(sketch, section, undecided, task);
   if (!fit) return fit.error();
   const auto freedoms = static_cast<double>(fit->system.unknowns() - fit->system.equations());
-  const double variance = noise_of(*fit, std::max(0.0, freedoms)).variance;
+  const Noise noise = noise_of(*fit, std::max(0.0, freedoms));
   SectionJudge judge;
-  judge.state_ = std::make_shared<const State>(*std::move(fit), variance);
+  judge.state_ = std::make_shared<const State>(*std::move(fit), noise);
   return judge;
 }
 
@@ -307,14 +308,21 @@ std::optional<SectionJudge::Departure> SectionJudge::departure(const Constraint&
     Eigen::VectorXd g = Eigen::VectorXd::Zero(state_->fit.system.unknowns());
     for (const auto& [i, d] : row.slopes) g[i] += d;
     const double spread = std::sqrt(
-        std::max(0.0, state_->variance * g.dot(state_->free_to_move.solve(g, held_back))));
+        std::max(0.0, state_->noise.variance * g.dot(state_->free_to_move.solve(g, held_back))));
     const double off = std::abs(row.value);
     // What the present constraints say already has no spread.
     const double in_u = off < 1e-9 ? 0 : spread > 0 ? off / spread : 1e300;
-    if (in_u >= worst.deviations) worst = {off, in_u};
+    if (in_u >= worst.deviations) worst = {off, in_u, 0};
   }
+  // The least sum of squares grows by the squared departure over its variance, the noise being one.
+  const Noise& noise = state_->noise;
+  const double grown = worst.deviations * worst.deviations * noise.variance;
+  worst.rms =
+      std::sqrt(noise.rms * noise.rms + grown / std::max(static_cast<double>(noise.points), 1.0));
   return worst;
 }
+
+double SectionJudge::rms() const { return state_->noise.rms; }
 
 Drift measure_drift(const Sketch& sketch, const section::Section& section, double reach) {
   Drift drift;
@@ -325,6 +333,7 @@ Drift measure_drift(const Sketch& sketch, const section::Section& section, doubl
       double nearest = reach;
       Drift::Whisker whisker{};
       for (std::size_t i = 0; i < curves.size(); ++i) {
+        if (sketch.entities[i].construction) continue;
         Vec2 foot;
         const double d = curves[i]->drift(p, &foot);
         if (std::abs(d) < nearest) {

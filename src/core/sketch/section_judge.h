@@ -18,9 +18,11 @@ class SectionJudge {
   struct Departure {
     double off = 0;         ///< mm, of the equation that departs most
     double deviations = 0;  ///< in its standard uncertainties
+    double rms = 0;         ///< mm: of the sketch about its section once it holds
   };
   /// Empty when the constraint does not go with what it names.
   [[nodiscard]] std::optional<Departure> departure(const Constraint& constraint) const;
+  [[nodiscard]] double rms() const;  ///< mm: of the section points about the sketch as it is
 
  private:
   struct State;
@@ -33,5 +35,18 @@ std::vector<Constraint> suggest_constraints(const Sketch& sketch, const section:
                                             const FitOptions& fit, double nothing,
                                             const SuggestOptions& options = {},
                                             const Task& task = {});
+
+/// The same, each with what it costs; empty costs where the section cannot be asked.
+struct Suggestion {
+  Constraint constraint;
+  std::optional<SectionJudge::Departure> cost;
+};
+struct Suggestions {
+  double rms = 0;  ///< mm: of the sketch about its section as it is
+  std::vector<Suggestion> all;
+};
+Suggestions suggestions_with_cost(const Sketch& sketch, const section::Section& section,
+                                  const FitOptions& fit, double nothing,
+                                  const SuggestOptions& options = {}, const Task& task = {});
 
 }  // namespace lostline::sketch

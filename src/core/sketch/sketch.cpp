@@ -24,6 +24,10 @@ Id Sketch::add_point(const Vec2& at) {
   points.push_back({next_id, at});
   return next_id++;
 }
+Id Sketch::add_own_point(const Vec2& at) {
+  points.push_back({next_id, at, true});
+  return next_id++;
+}
 Id Sketch::add_entity(Entity entity) {
   entity.id = next_id++;
   entities.push_back(entity);
@@ -75,8 +79,9 @@ Vec2 Sketch::position(Id point) const {
 void Sketch::remove(Id id) {
   std::erase_if(constraints, [&](const Constraint& c) { return c.id == id; });
   std::erase_if(entities, [&](const Entity& e) { return e.id == id; });
+  std::erase_if(points, [&](const Point& p) { return p.own && p.id == id; });
   std::erase_if(points, [&](const Point& p) {
-    return std::none_of(entities.begin(), entities.end(), [&](const Entity& e) {
+    return !p.own && std::none_of(entities.begin(), entities.end(), [&](const Entity& e) {
       bool used = false;
       e.each_point([&](Id point) { used |= point == p.id; });
       return used;
@@ -88,6 +93,12 @@ void Sketch::remove(Id id) {
   std::erase_if(constraints, [&](const Constraint& c) {
     return !exists(c.first) || !exists(c.second) || !exists(c.third);
   });
+}
+
+Sketch without_construction(const Sketch& sketch) {
+  Sketch result = sketch;
+  std::erase_if(result.entities, [](const Entity& e) { return e.construction; });
+  return result;
 }
 
 double drift_of(const Sketch& sketch, const Entity& entity, const Vec2& p, Vec2* foot) {

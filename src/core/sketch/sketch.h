@@ -22,6 +22,7 @@ constexpr Id kFirstFree = 10;
 struct Point {
   Id id = 0;
   Vec2 at = Vec2::Zero();  ///< mm
+  bool own = false;        ///< drawn for itself: stays though no entity names it
 };
 
 /// The kinds of curves, described in curves/.
@@ -40,6 +41,7 @@ struct Entity {
   double radius = 0;
   std::vector<Id> poles = {};
   std::vector<double> knots = {};  ///< as section::PlaneSpline has them
+  bool construction = false;       ///< helps to draw: no part of a profile, explains no section
 
   /// Calls `take` for each point that the entity names; of fields that its kind does not use, 0.
   template <class Take>
@@ -65,6 +67,9 @@ enum class ConstraintType {
   Midpoint,       ///< a point in the middle of a line
   Symmetric,      ///< two points, or two arcs or circles, about the line `third`
   Angle,          ///< two lines; value in rad, 0 … pi
+  Collinear,      ///< two lines on one endless line
+  Smooth,         ///< two curves with a common end: tangent there and bent alike
+  Fixed,          ///< a point, where it is
 };
 const char* constraint_name(ConstraintType type);
 
@@ -78,6 +83,7 @@ struct Constraint {
   Id third = 0;   ///< line of a symmetry; 0 elsewhere
   double value = 0;
   bool driving = false;
+  bool reference = false;  ///< a dimension that follows from others: told, never decided
 
   [[nodiscard]] bool is_dimension() const {
     return type == ConstraintType::Distance || type == ConstraintType::Radius ||
@@ -92,6 +98,8 @@ struct Sketch {
   Id next_id = kFirstFree;
 
   Id add_point(const Vec2& at);
+  /// A point drawn for itself.
+  Id add_own_point(const Vec2& at);
   /// Adds a curve under a new id, whatever its own says.
   Id add_entity(Entity entity);
   Id add_line(Id a, Id b);
@@ -110,9 +118,13 @@ struct Sketch {
   [[nodiscard]] Constraint* find_constraint(Id id);
   /// Position of a point; the origin for kOrigin. The id must exist.
   [[nodiscard]] Vec2 position(Id point) const;
-  /// Removes an entity or constraint, the constraints that name it, and points nobody uses.
+  /// Removes an entity, constraint or own point, the constraints that name it, and points nobody
+  /// uses.
   void remove(Id id);
 };
+
+/// Without what only helps to draw: the entities that make profiles and explain a section.
+Sketch without_construction(const Sketch& sketch);
 
 /// PlaneCurve::drift of one entity; for many points place the curve once (curve_kind.h).
 double drift_of(const Sketch& sketch, const Entity& entity, const Vec2& p, Vec2* foot = nullptr);
@@ -169,7 +181,8 @@ struct Loop {
   }
 };
 /// The closed loops of a sketch: circles, and chains of lines and arcs whose ends are shared or
-/// coincident. Entities of open chains are left out and listed in `open`, if given.
+/// coincident, construction left out. Entities of open chains are left out and listed in `open`, if
+/// given.
 std::vector<Loop> find_loops(const Sketch& sketch, std::vector<Id>* open = nullptr);
 
 /// Chains that do not close, each from a loose end or a fork to the next; their area is 0.

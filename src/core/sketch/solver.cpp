@@ -48,15 +48,47 @@ bool project(const System& system, Eigen::VectorXd& x) {
   return f.cwiseAbs().maxCoeff() < 1e-6;
 }
 
-/// Whether the system without one constraint can be satisfied.
-bool solvable_without(const Sketch& sketch, Id constraint) {
-  Sketch reduced = sketch;
-  std::erase_if(reduced.constraints, [&](const Constraint& c) { return c.id == constraint; });
-  const Result<System> system = System::build(reduced, true);
-  if (!system) return false;
-  Eigen::VectorXd x = system->start();
-  return project(*system, x);
-}
+using Ids = std::vector<Id>;
+
+/// Finds a smallest set of constraints that contradict each other: none of it can be spared for the
+/// contradiction. Older constraints are taken as given where there is a choice.
+/// Source: U. Junker, QuickXplain: preferred explanations and relaxations for over-constrained
+/// problems, AAAI (2004).
+class Contradiction {
+ public:
+  explicit Contradiction(const Sketch& sketch) : sketch_(sketch) {}
+
+  /// @param all  those to choose from, oldest first; together they must contradict.
+  [[nodiscard]] Ids among(const Ids& all) const { return explain({}, false, all); }
+
+ private:
+  [[nodiscard]] bool holds(const Ids& constraints) const {
+    Sketch reduced = sketch_;
+    std::erase_if(reduced.constraints, [&](const Constraint& c) {
+      return std::find(constraints.begin(), constraints.end(), c.id) == constraints.end();
+    });
+    const Result<System> system = System::build(reduced, true);
+    if (!system) return false;
+    Eigen::VectorXd x = system->start();
+    return project(*system, x);
+  }
+  [[nodiscard]] Ids explain(const Ids& given, bool grown, const Ids& open) const {
+    if (grown && !holds(given)) return {};
+    if (open.size() == 1) return open;
+    const auto half = open.begin() + static_cast<std::ptrdiff_t>(open.size() / 2);
+    const Ids older(open.begin(), half);
+    const Ids newer(half, open.end());
+    const Ids second = explain(joined(given, older), true, newer);
+    const Ids first = explain(joined(given, second), !second.empty(), older);
+    return joined(first, second);
+  }
+  static Ids joined(Ids a, const Ids& b) {
+    a.insert(a.end(), b.begin(), b.end());
+    return a;
+  }
+
+  const Sketch& sketch_;
+};
 
 void analyse(const System& system, const Eigen::VectorXd& x, Solution& solution) {
   Eigen::VectorXd f;
@@ -105,24 +137,11 @@ Result<Solution> solve(const Sketch& sketch) {
     return solution;
   }
   solution.state = State::Clashing;
+  Ids active;
   for (const Constraint& c : sketch.constraints) {
-    if (c.is_dimension() && !c.driving) continue;
-    if (solvable_without(sketch, c.id)) solution.clashing.push_back(c.id);
+    if (!c.is_dimension() || c.driving) active.push_back(c.id);
   }
-  if (solution.clashing.empty()) {
-    // More than one contradiction: name every constraint that does not hold.
-    Eigen::VectorXd f;
-    Eigen::MatrixXd jacobian;
-    system->evaluate(x, f, jacobian);
-    for (Eigen::Index row = 0; row < f.size(); ++row) {
-      const Id id = system->owner(row);
-      if (id != 0 && std::abs(f[row]) > 1e-6 &&
-          std::find(solution.clashing.begin(), solution.clashing.end(), id) ==
-              solution.clashing.end()) {
-        solution.clashing.push_back(id);
-      }
-    }
-  }
+  if (!active.empty()) solution.clashing = Contradiction(sketch).among(active);
   return solution;
 }
 

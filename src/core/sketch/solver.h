@@ -18,7 +18,8 @@ struct Solution {
   State state = State::Loose;
   int freedoms = 0;                ///< left over; 0 when held
   std::vector<Id> loose_entities;  ///< entities that can still move
-  std::vector<Id> clashing;        ///< constraints each of whose removal resolves the contradiction
+  std::vector<Id> clashing;        ///< a smallest set that contradicts itself: without any one
+                                   ///< of these the others of them hold
   std::vector<Id> redundant;       ///< constraints that follow from others
 };
 

@@ -38,78 +38,6 @@ Vec2 end_direction(const Sketch& s, const Entity& e, Id at) {
   return curve->direction(at == e.a ? 0 : curve->range());
 }
 
-}  // namespace
-
-Sketch sketch_from_section(const section::Section& section, double tolerance, double spacing) {
-  Sketch sketch;
-  // Scraps between gaps tell no curve. Without the scan's spacing, from the points (section/trace).
-  if (!(spacing > 0)) spacing = 2.2 * section::median_step(section.polylines);
-  for (const section::Polyline& line : section.polylines) {
-    if (line.support || line.few || line.length() < (line.closed ? 4 : 8) * spacing) continue;
-    section::ResolveOptions options;
-    options.tolerance = tolerance;
-    const auto curves = section::resolve(line, options);
-    if (!curves) continue;
-    Id first_start = 0;
-    Id previous_end = 0;
-    std::vector<Id> drawn;  // of each curve, its entity
-    for (std::size_t i = 0; i < curves->size(); ++i) {
-      const section::Curve& c = (*curves)[i];
-      const auto axes = [&] {
-        const Vec2 side(-c.major_axis.y(), c.major_axis.x());
-        return std::pair(sketch.add_point(c.centre + c.radius * c.major_axis),
-                         sketch.add_point(c.centre + c.minor_radius * side));
-      };
-      if (c.whole) {
-        if (c.type == section::CurveType::Circle) {
-          sketch.add_circle(sketch.add_point(c.centre), c.radius);
-        } else if (c.type == section::CurveType::Ellipse) {
-          const Id centre = sketch.add_point(c.centre);
-          const auto [major, minor] = axes();
-          sketch.add_ellipse(centre, major, minor);
-        } else {
-          sketch.add_spline(c.spline);
-        }
-        continue;
-      }
-      const Id start = previous_end != 0 ? previous_end : sketch.add_point(c.start);
-      if (i == 0) first_start = start;
-      const bool closes = c.joined && i + 1 == curves->size();
-      const Id end = closes ? first_start : sketch.add_point(c.end);
-      if (c.type == section::CurveType::Line) {
-        sketch.add_line(start, end);
-      } else if (c.type == section::CurveType::Spline) {
-        sketch.add_spline(c.spline, start, end);
-      } else if (c.type == section::CurveType::Ellipse) {
-        const Id centre = sketch.add_point(c.centre);
-        const auto [major, minor] = axes();
-        sketch.add_ellipse(centre, major, minor, c.counter_clockwise ? start : end,
-                           c.counter_clockwise ? end : start);
-      } else {
-        const Id centre = sketch.add_point(c.centre);
-        if (c.counter_clockwise)
-          sketch.add_arc(centre, start, end, c.radius);
-        else
-          sketch.add_arc(centre, end, start, c.radius);
-      }
-      previous_end = c.joined ? end : 0;
-      drawn.push_back(sketch.entities.back().id);
-    }
-    // That two go over into each other smoothly is part of what was resolved.
-    for (std::size_t i = 0; i < drawn.size(); ++i) {
-      const section::Curve& c = (*curves)[i];
-      const section::Curve& next = (*curves)[(i + 1) % drawn.size()];
-      const bool straight =
-          c.type == section::CurveType::Line && next.type == section::CurveType::Line;
-      if (c.tangent && !straight && drawn.size() > 1)
-        sketch.add_constraint(ConstraintType::Tangent, drawn[i], drawn[(i + 1) % drawn.size()]);
-    }
-  }
-  return sketch;
-}
-
-namespace {
-
 using Allows = std::function<bool(const Constraint&)>;
 
 /// Offers what holds within the tolerances and is allowed.
@@ -219,16 +147,30 @@ std::vector<Constraint> suggest_constraints(const Sketch& sketch, const SuggestO
   return suggested(sketch, options, task, {});
 }
 
+Suggestions suggestions_with_cost(const Sketch& sketch, const section::Section& section,
+                                  const FitOptions& fit, double nothing,
+                                  const SuggestOptions& options, const Task& task) {
+  Suggestions result;
+  const auto judge = SectionJudge::of(sketch, section, fit, task);
+  constexpr double kSure = 3.3;  // standard uncertainties: one in a thousand is left out wrongly
+  const Allows allows = [&](const Constraint& c) {
+    const auto departure = judge->departure(c);
+    return departure && (departure->deviations < kSure || departure->off < nothing);
+  };
+  if (judge) result.rms = judge->rms();
+  for (const Constraint& c : suggested(sketch, options, task, judge ? allows : Allows()))
+    result.all.push_back({c, judge ? judge->departure(c) : std::nullopt});
+  return result;
+}
+
 std::vector<Constraint> suggest_constraints(const Sketch& sketch, const section::Section& section,
                                             const FitOptions& fit, double nothing,
                                             const SuggestOptions& options, const Task& task) {
-  const auto judge = SectionJudge::of(sketch, section, fit, task);
-  if (!judge) return suggested(sketch, options, task, {});
-  constexpr double kSure = 3.3;  // standard uncertainties: one in a thousand is left out wrongly
-  return suggested(sketch, options, task, [&](const Constraint& c) {
-    const auto departure = judge->departure(c);
-    return departure && (departure->deviations < kSure || departure->off < nothing);
-  });
+  std::vector<Constraint> constraints;
+  for (const Suggestion& s :
+       suggestions_with_cost(sketch, section, fit, nothing, options, task).all)
+    constraints.push_back(s.constraint);
+  return constraints;
 }
 
 }  // namespace lostline::sketch

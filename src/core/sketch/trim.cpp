@@ -59,6 +59,7 @@ Result<Sketch> trim(const Sketch& sketch, Id entity, const Vec2& at) {
     Entity* opened = mutable_entity(result, entity);
     *opened = kind.piece(*opened, a, b);
     opened->id = entity;
+    opened->construction = e.construction;
     return result;
   }
   if (!before && !after) {
@@ -70,7 +71,9 @@ Result<Sketch> trim(const Sketch& sketch, Id entity, const Vec2& at) {
     const Id second_start = new_end(result, *after);
     const Id last = e.b;
     mutable_entity(result, entity)->b = first_end;
-    const Id rest = result.add_entity(kind.piece(e, second_start, last));
+    Entity far = kind.piece(e, second_start, last);
+    far.construction = e.construction;
+    const Id rest = result.add_entity(std::move(far));
     if (const auto alike = kind.alike()) result.add_constraint(*alike, entity, rest);
   } else if (before) {
     mutable_entity(result, entity)->b = new_end(result, *before);
@@ -145,7 +148,9 @@ Result<Sketch> mirror(const Sketch& sketch, const std::vector<Id>& entities, Id 
     if (e == nullptr || id == about) continue;
     ++made;
     const CurveKind& kind = kind_of(*e);
-    const Id copy = result.add_entity(kind.mirrored(*e, twin));
+    Entity other = kind.mirrored(*e, twin);
+    other.construction = e->construction;
+    const Id copy = result.add_entity(std::move(other));
     // Where ends are symmetric the radius follows from them.
     if (kind.has_radius() && !kind.has_ends())
       result.add_constraint(ConstraintType::Equal, id, copy);

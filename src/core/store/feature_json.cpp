@@ -51,6 +51,24 @@ class Writer : public model::Description {
     put(info.name, write_reference(r));
   }
   void sketch(const char* name, model::Id& id) override { put(name, id); }
+  void sketches(const model::SketchesInfo& info, std::vector<model::Id>& ids) override {
+    put(info.name, ids);
+  }
+  void path(const char* name, model::SpacePath& path) override {
+    Json corners = Json::array();
+    for (const Vec3& corner : path.corners) corners.push_back(vec(corner));
+    put(name, {{"corners", corners}, {"bends", path.bends}});
+  }
+  void surface(const char* name, std::shared_ptr<const patch::SplineSurface>& surface) override {
+    if (surface == nullptr) return;
+    Json poles = Json::array();
+    for (const Vec3& pole : surface->poles) poles.push_back(vec(pole));
+    put(name, {{"u", surface->nu},
+               {"v", surface->nv},
+               {"poles", poles},
+               {"u_knots", surface->u_knots},
+               {"v_knots", surface->v_knots}});
+  }
   void curves(const char* name, std::vector<sketch::Id>& ids) override { put(name, ids); }
   void curve(const char* name, sketch::Id& id) override { put(name, id); }
   void areas(const char* name, std::vector<Vec2>& areas) override {
@@ -101,6 +119,31 @@ class Reader : public model::Description {
     if (const Json* j = find(info.name)) r = read_reference(*j);
   }
   void sketch(const char* name, model::Id& id) override { read(name, id); }
+  void sketches(const model::SketchesInfo& info, std::vector<model::Id>& ids) override {
+    read(info.name, ids);
+  }
+  void path(const char* name, model::SpacePath& path) override {
+    const Json* j = find(name);
+    if (j == nullptr) return;
+    path.corners.clear();
+    for (const Json& corner : j->at("corners")) path.corners.push_back(vec3(corner));
+    path.bends = j->at("bends").get<std::vector<double>>();
+    // One bend at each inner corner.
+    if (path.bends.size() + 2 != std::max<std::size_t>(path.corners.size(), 2))
+      throw Json::other_error::create(502, "a path has another number of bends than corners", j);
+  }
+  void surface(const char* name, std::shared_ptr<const patch::SplineSurface>& surface) override {
+    const Json* j = find(name);
+    if (j == nullptr) return;
+    auto read = std::make_shared<patch::SplineSurface>();
+    read->nu = j->at("u");
+    read->nv = j->at("v");
+    for (const Json& pole : j->at("poles")) read->poles.push_back(vec3(pole));
+    read->u_knots = j->at("u_knots").get<std::vector<double>>();
+    read->v_knots = j->at("v_knots").get<std::vector<double>>();
+    if (!read->sound()) throw Json::other_error::create(502, "a face is damaged", j);
+    surface = std::move(read);
+  }
   void curves(const char* name, std::vector<sketch::Id>& ids) override { read(name, ids); }
   void curve(const char* name, sketch::Id& id) override { read(name, id); }
   void areas(const char* name, std::vector<Vec2>& areas) override {
@@ -177,6 +220,27 @@ class Schema : public model::Description {
     put(info.name, {{"$ref", "#/$defs/reference"}});
   }
   void sketch(const char* name, model::Id&) override { put(name, id()); }
+  void sketches(const model::SketchesInfo& info, std::vector<model::Id>&) override {
+    put(info.name, {{"type", "array"}, {"items", id()}});
+  }
+  void path(const char* name, model::SpacePath&) override {
+    put(name, {{"type", "object"},
+               {"properties",
+                {{"corners", {{"type", "array"}, {"items", {{"$ref", "#/$defs/vec3"}}}}},
+                 {"bends", {{"type", "array"}, {"items", {{"type", "number"}}}}}}},
+               {"required", {"corners", "bends"}}});
+  }
+  void surface(const char* name, std::shared_ptr<const patch::SplineSurface>&) override {
+    const Json numbers{{"type", "array"}, {"items", {{"type", "number"}}}};
+    put(name, {{"type", "object"},
+               {"properties",
+                {{"u", {{"type", "integer"}, {"minimum", 4}}},
+                 {"v", {{"type", "integer"}, {"minimum", 4}}},
+                 {"poles", {{"type", "array"}, {"items", {{"$ref", "#/$defs/vec3"}}}}},
+                 {"u_knots", numbers},
+                 {"v_knots", numbers}}},
+               {"required", {"u", "v", "poles", "u_knots", "v_knots"}}});
+  }
   void curves(const char* name, std::vector<sketch::Id>&) override {
     put(name, {{"type", "array"}, {"items", id()}});
   }

@@ -12,8 +12,10 @@ namespace {
 
 const Names<Unit> kUnits{
     {{Unit::Millimetre, "mm"}, {Unit::Inch, "inch"}, {Unit::Metre, "m"}, {Unit::Centimetre, "cm"}}};
-const Names<DatumPlane> kPlanes{
-    {{DatumPlane::Xy, "xy"}, {DatumPlane::Xz, "xz"}, {DatumPlane::Yz, "yz"}}};
+const Names<DatumPlane> kPlanes{{{DatumPlane::Xy, "xy"},
+                                 {DatumPlane::Xz, "xz"},
+                                 {DatumPlane::Yz, "yz"},
+                                 {DatumPlane::Free, "free"}}};
 const Names<standards::Quantity> kQuantities{{{standards::Quantity::Length, "length"},
                                               {standards::Quantity::Diameter, "diameter"},
                                               {standards::Quantity::Radius, "radius"},
@@ -223,7 +225,10 @@ Json write(const std::map<sketch::Id, Vec2>& places) {
 }
 Json write(const TracedSketch& t) {
   Json points = Json::array();
-  for (const auto& p : t.sketch.points) points.push_back({{"id", p.id}, {"at", vec(p.at)}});
+  for (const auto& p : t.sketch.points) {
+    points.push_back({{"id", p.id}, {"at", vec(p.at)}});
+    if (p.own) points.back()["own"] = true;
+  }
   Json entities = Json::array();
   for (const auto& e : t.sketch.entities) {
     entities.push_back({{"id", e.id},
@@ -234,9 +239,10 @@ Json write(const TracedSketch& t) {
                         {"radius", e.radius}});
     if (!e.poles.empty()) entities.back()["poles"] = e.poles;
     if (!e.knots.empty()) entities.back()["knots"] = e.knots;
+    if (e.construction) entities.back()["construction"] = true;
   }
   Json constraints = Json::array();
-  for (const auto& c : t.sketch.constraints)
+  for (const auto& c : t.sketch.constraints) {
     constraints.push_back({{"id", c.id},
                            {"type", kConstraints.name(c.type)},
                            {"first", c.first},
@@ -244,19 +250,23 @@ Json write(const TracedSketch& t) {
                            {"third", c.third},
                            {"value", c.value},
                            {"driving", c.driving}});
+    if (c.reference) constraints.back()["reference"] = true;
+  }
   return {{"id", t.id},
           {"name", t.name},
           {"plane", kPlanes.name(t.plane)},
           {"on", write_reference(t.on)},
           {"turn", t.turn ? Json{{"angle", t.turn->angle}, {"fan", t.turn->fan}} : Json()},
           {"silhouette", t.silhouette ? Json{{"openings", t.silhouette->openings},
-                                              {"offset", t.silhouette->offset}}
-                                       : Json()},
+                                             {"offset", t.silhouette->offset}}
+                                      : Json()},
           {"origin", vec(t.base.origin)},
           {"x", vec(t.base.x)},
           {"y", vec(t.base.y)},
           {"normal", vec(t.base.normal)},
           {"level", t.level},
+          {"more_levels", t.more_levels},
+          {"drawn", t.drawn},
           {"tolerance", t.tolerance},
           {"rms", t.rms},
           {"text_places", write(t.text_places)},
@@ -281,19 +291,22 @@ TracedSketch read_sketch(const Json& j) {
     t.silhouette = Silhouette{j["silhouette"].at("openings"), j["silhouette"].at("offset")};
   t.base = {vec3(j.at("origin")), vec3(j.at("x")), vec3(j.at("y")), vec3(j.at("normal"))};
   t.level = j.at("level");
+  t.more_levels = j.value("more_levels", std::vector<double>());  // since version 8
+  t.drawn = j.value("drawn", false);
   t.tolerance = j.at("tolerance");
   t.rms = j.at("rms");
   t.sketch.next_id = j.at("next_id");
-  for (const Json& p : j.at("points")) t.sketch.points.push_back({p.at("id"), vec2(p.at("at"))});
+  for (const Json& p : j.at("points"))
+    t.sketch.points.push_back({p.at("id"), vec2(p.at("at")), p.value("own", false)});
   for (const Json& e : j.at("entities"))
-    t.sketch.entities.push_back({e.at("id"), kEntities.value(e.at("type")), e.at("a"), e.at("b"),
-                                 e.at("centre"), e.at("radius"),
-                                 e.value("poles", std::vector<sketch::Id>()),
-                                 e.value("knots", std::vector<double>())});
+    t.sketch.entities.push_back(
+        {e.at("id"), kEntities.value(e.at("type")), e.at("a"), e.at("b"), e.at("centre"),
+         e.at("radius"), e.value("poles", std::vector<sketch::Id>()),
+         e.value("knots", std::vector<double>()), e.value("construction", false)});
   for (const Json& c : j.at("constraints"))
     t.sketch.constraints.push_back({c.at("id"), kConstraints.value(c.at("type")), c.at("first"),
                                     c.at("second"), c.value("third", sketch::Id{0}), c.at("value"),
-                                    c.at("driving")});
+                                    c.at("driving"), c.value("reference", false)});
   return t;
 }
 

@@ -142,7 +142,8 @@ std::string dangling_in(const TracedSketch& traced) {
     const bool ends = !kind.has_ends() || (point(e.a) && point(e.b));
     const bool centre = !kind.has_centre() || point(e.centre);
     const bool poles = std::all_of(e.poles.begin(), e.poles.end(), point);
-    if (!ends || !centre || !poles || !kind.complete(e)) return "curve " + std::to_string(e.id) + " of sketch " + traced.name;
+    if (!ends || !centre || !poles || !kind.complete(e))
+      return "curve " + std::to_string(e.id) + " of sketch " + traced.name;
   }
   const auto known = [&](sketch::Id id) {
     return id == 0 || id == sketch::kXAxis || id == sketch::kYAxis || point(id) ||

@@ -244,10 +244,6 @@
         <translation>Bohrung</translation>
     </message>
     <message>
-        <source>bore holes of one diameter about circles of a sketch</source>
-        <translation>Bohrungen eines Durchmessers an Kreisen einer Skizze</translation>
-    </message>
-    <message>
         <source>Import</source>
         <translation>Einlesen</translation>
     </message>
@@ -534,6 +530,238 @@
     <message>
         <source>source</source>
         <translation>Quelle</translation>
+    </message>
+    <message>
+        <source>Loft</source>
+        <translation>Loft</translation>
+    </message>
+    <message>
+        <source>Sweep</source>
+        <translation>Austragen</translation>
+    </message>
+    <message>
+        <source>a bent pipe or bar along its centre line</source>
+        <translation>ein gebogenes Rohr oder eine Stange entlang der Mittellinie</translation>
+    </message>
+    <message>
+        <source>a free-form face through an area of the scan</source>
+        <translation>eine Freiformfläche durch einen Bereich des Scans</translation>
+    </message>
+    <message>
+        <source>bend</source>
+        <translation>Biegung</translation>
+    </message>
+    <message>
+        <source>go over from section to section, each a sketch</source>
+        <translation>von Schnitt zu Schnitt übergehen, jeder eine Skizze</translation>
+    </message>
+    <message>
+        <source>hold</source>
+        <translation>Haltung</translation>
+    </message>
+    <message>
+        <source>move closed areas of a sketch along a path</source>
+        <translation>geschlossene Flächen einer Skizze entlang eines Weges bewegen</translation>
+    </message>
+    <message>
+        <source>parallel to itself</source>
+        <translation>parallel zu sich</translation>
+    </message>
+    <message>
+        <source>path</source>
+        <translation>Weg</translation>
+    </message>
+    <message>
+        <source>ruled</source>
+        <translation>geradlinig</translation>
+    </message>
+    <message>
+        <source>sections</source>
+        <translation>Schnitte</translation>
+    </message>
+    <message>
+        <source>square to the path</source>
+        <translation>senkrecht zum Weg</translation>
+    </message>
+    <message>
+        <source>wall</source>
+        <translation>Wand</translation>
+    </message>
+    <message>
+        <source>Pipe</source>
+        <translation>Rohr</translation>
+    </message>
+    <message>
+        <source>Patch</source>
+        <translation>Freiformfläche</translation>
+    </message>
+    <message>
+        <source>sweep</source>
+        <translation>austragen</translation>
+    </message>
+    <message>
+        <source>loft</source>
+        <translation>Loft</translation>
+    </message>
+    <message>
+        <source>pipe</source>
+        <translation>Rohr</translation>
+    </message>
+    <message>
+        <source>patch</source>
+        <translation>Freiformfläche</translation>
+    </message>
+    <message>
+        <source>collinear</source>
+        <translation>in einer Flucht</translation>
+    </message>
+    <message>
+        <source>smooth</source>
+        <translation>glatt</translation>
+    </message>
+    <message>
+        <source>fixed</source>
+        <translation>fest</translation>
+    </message>
+    <message>
+        <source>fewest curves</source>
+        <translation>wenigste Kurven</translation>
+    </message>
+    <message>
+        <source>arc</source>
+        <translation>Bogen</translation>
+    </message>
+    <message>
+        <source>spline</source>
+        <translation>Spline</translation>
+    </message>
+    <message>
+        <source>rectangle</source>
+        <translation>Rechteck</translation>
+    </message>
+    <message>
+        <source>slot</source>
+        <translation>Langloch</translation>
+    </message>
+    <message>
+        <source>polygon</source>
+        <translation>Vieleck</translation>
+    </message>
+    <message>
+        <source>profile</source>
+        <translation>Profil</translation>
+    </message>
+    <message>
+        <source>bottom</source>
+        <translation>Grund</translation>
+    </message>
+    <message>
+        <source>drilled</source>
+        <translation>gebohrt</translation>
+    </message>
+    <message>
+        <source>flat</source>
+        <translation>flach</translation>
+    </message>
+    <message>
+        <source>head</source>
+        <translation>Senkung</translation>
+    </message>
+    <message>
+        <source>none</source>
+        <translation>keine</translation>
+    </message>
+    <message>
+        <source>counterbore</source>
+        <translation>Zylindersenkung</translation>
+    </message>
+    <message>
+        <source>countersink</source>
+        <translation>Kegelsenkung</translation>
+    </message>
+    <message>
+        <source>head_diameter</source>
+        <translation>Senkdurchmesser</translation>
+    </message>
+    <message>
+        <source>head_depth</source>
+        <translation>Senktiefe</translation>
+    </message>
+    <message>
+        <source>head_angle</source>
+        <translation>Senkwinkel</translation>
+    </message>
+    <message>
+        <source>entry</source>
+        <translation>Ansatz</translation>
+    </message>
+    <message>
+        <source>from_below</source>
+        <translation>von unten</translation>
+    </message>
+    <message>
+        <source>thread</source>
+        <translation>Gewinde</translation>
+    </message>
+    <message>
+        <source>bore holes about circles or points of a sketch, with a seat for a screw&#x27;s head or a thread</source>
+        <translation>Bohrungen um Kreise oder Punkte einer Skizze, mit Sitz für einen Schraubenkopf oder Gewinde</translation>
+    </message>
+    <message>
+        <source>M3</source>
+        <translation>M3</translation>
+    </message>
+    <message>
+        <source>M4</source>
+        <translation>M4</translation>
+    </message>
+    <message>
+        <source>M5</source>
+        <translation>M5</translation>
+    </message>
+    <message>
+        <source>M6</source>
+        <translation>M6</translation>
+    </message>
+    <message>
+        <source>M8</source>
+        <translation>M8</translation>
+    </message>
+    <message>
+        <source>M10</source>
+        <translation>M10</translation>
+    </message>
+    <message>
+        <source>M12</source>
+        <translation>M12</translation>
+    </message>
+    <message>
+        <source>M14</source>
+        <translation>M14</translation>
+    </message>
+    <message>
+        <source>M16</source>
+        <translation>M16</translation>
+    </message>
+    <message>
+        <source>M18</source>
+        <translation>M18</translation>
+    </message>
+    <message>
+        <source>M20</source>
+        <translation>M20</translation>
+    </message>
+    <message>
+        <source>M24</source>
+        <translation>M24</translation>
+    </message>
+    <message>
+        <source>From regions</source>
+        <translation>Aus Bereichen</translation>
+    </message>
+    <message>
+        <source>Sketch and step straight from picked regions</source>
+        <translation>Skizze und Schritt gleich aus gewählten Bereichen</translation>
     </message>
 </context>
 </TS>

@@ -139,6 +139,13 @@
         <source>Evidence of %1</source>
         <translation>Befund zu %1</translation>
     </message>
+    <message numerus="yes">
+        <source>%1 and %n more</source>
+        <translation>
+            <numerusform>%1 und %n weitere</numerusform>
+            <numerusform>%1 und %n weitere</numerusform>
+        </translation>
+    </message>
 </context>
 <context>
     <name>lostline::app</name>
@@ -312,6 +319,14 @@ Schritte, die darauf ruhen: %1</translation>
         <source>%n sketch(es): make the first body of them</source>
         <translation>%n Skizze: den ersten Körper daraus machen</translation>
     </message>
+    <message>
+        <source>drawn anew: RMS %1 → %2 · greatest %3 → %4</source>
+        <translation>neu gezeichnet: RMS %1 → %2 · größte %3 → %4</translation>
+    </message>
+    <message>
+        <source>The spline follows noise: fewer places would do.</source>
+        <translation>Der Spline folgt dem Rauschen: weniger Stellen genügten.</translation>
+    </message>
 </context>
 <context>
     <name>lostline::app::Autosave</name>
@@ -397,6 +412,10 @@ Schritte, die darauf ruhen: %1</translation>
     <message>
         <source>of the model as it was before</source>
         <translation>vom vorherigen Stand des Modells</translation>
+    </message>
+    <message>
+        <source>free-form</source>
+        <translation>Freiform</translation>
     </message>
 </context>
 <context>
@@ -834,6 +853,14 @@ Scan: %1 %2</translation>
     <message>
         <source>Click here, then on the model; a second click takes back</source>
         <translation>Hier klicken, dann auf das Modell; ein zweiter Klick nimmt zurück</translation>
+    </message>
+    <message>
+        <source>Tick the sketches; drag them into their order</source>
+        <translation>Die Skizzen ankreuzen und in ihre Reihenfolge ziehen</translation>
+    </message>
+    <message>
+        <source>Tick the sketch</source>
+        <translation>Die Skizze ankreuzen</translation>
     </message>
 </context>
 <context>
@@ -1517,7 +1544,7 @@ nach Güte gewichtet: raue Bereiche zählen weniger</translation>
         <translation>C Ursprung</translation>
     </message>
     <message>
-        <source>the rest by the scan's extremes</source>
+        <source>the rest by the scan&apos;s extremes</source>
         <translation>Rest aus den Scangrenzen</translation>
     </message>
     <message>
@@ -1765,14 +1792,126 @@ nach Güte gewichtet: raue Bereiche zählen weniger</translation>
         <translation>Die Kreise zum Bohren anklicken.</translation>
     </message>
     <message>
-        <source>%1 circles, through everything</source>
-        <translation>%1 Kreise, durch alles</translation>
-    </message>
-    <message>
         <source>
 scan: ⌀ %1</source>
         <translation>
 Scan: ⌀ %1</translation>
+    </message>
+    <message>
+        <source>none</source>
+        <translation>keine</translation>
+    </message>
+    <message>
+        <source>Takes the hole and the seat that a screw wants: ISO 273 medium, DIN 974-1, ISO 15065</source>
+        <translation>Nimmt Bohrung und Sitz, die eine Schraube braucht: ISO 273 mittel, DIN 974-1, ISO 15065</translation>
+    </message>
+    <message>
+        <source>for screw</source>
+        <translation>für Schraube</translation>
+    </message>
+    <message>
+        <source>Tapped: the hole takes the diameter of the tap drill</source>
+        <translation>Gewinde: die Bohrung nimmt den Kernlochdurchmesser</translation>
+    </message>
+    <message>
+        <source>thread</source>
+        <translation>Gewinde</translation>
+    </message>
+    <message>
+        <source>through</source>
+        <translation>durch alles</translation>
+    </message>
+    <message>
+        <source>between levels</source>
+        <translation>zwischen Höhen</translation>
+    </message>
+    <message>
+        <source>goes</source>
+        <translation>reicht</translation>
+    </message>
+    <message>
+        <source>from</source>
+        <translation>aus</translation>
+    </message>
+    <message>
+        <source>to</source>
+        <translation>bis</translation>
+    </message>
+    <message>
+        <source>flat</source>
+        <translation>flach</translation>
+    </message>
+    <message>
+        <source>118° point</source>
+        <translation>118°-Spitze</translation>
+    </message>
+    <message>
+        <source>bottom</source>
+        <translation>unten</translation>
+    </message>
+    <message>
+        <source>counterbore</source>
+        <translation>Zylindersenkung</translation>
+    </message>
+    <message>
+        <source>countersink</source>
+        <translation>Kegelsenkung</translation>
+    </message>
+    <message>
+        <source>head</source>
+        <translation>Senkung</translation>
+    </message>
+    <message>
+        <source>head ⌀, mm</source>
+        <translation>Senkung ⌀, mm</translation>
+    </message>
+    <message>
+        <source>deep, mm</source>
+        <translation>tief, mm</translation>
+    </message>
+    <message>
+        <source>angle, °</source>
+        <translation>Winkel, °</translation>
+    </message>
+    <message>
+        <source>entry at</source>
+        <translation>Ansatz bei</translation>
+    </message>
+    <message>
+        <source>from below</source>
+        <translation>von unten</translation>
+    </message>
+    <message>
+        <source>, mm</source>
+        <translation>, mm</translation>
+    </message>
+    <message>
+        <source>
+scan: counterbore ⌀ %1</source>
+        <translation>
+Scan: Zylindersenkung ⌀ %1</translation>
+    </message>
+    <message>
+        <source>
+scan: countersink ⌀ %1</source>
+        <translation>
+Scan: Kegelsenkung ⌀ %1</translation>
+    </message>
+    <message>
+        <source>, deep %1</source>
+        <translation>, %1 tief</translation>
+    </message>
+    <message>
+        <source>, at %1 holes</source>
+        <translation>, an %1 Bohrungen</translation>
+    </message>
+    <message>
+        <source>%1 places, through everything</source>
+        <translation>%1 Stellen, durch alles</translation>
+    </message>
+    <message>
+        <source>%1 places, between levels</source>
+        <translation>%1 Stellen, zwischen Höhen</translation>
     </message>
 </context>
 <context>
@@ -1814,6 +1953,89 @@ Scan: ⌀ %1</translation>
     <message>
         <source>%1 of %2 rows will be inked, as one step that can be undone.</source>
         <translation>%1 von %2 Zeilen werden festgelegt, in einem Zug, der zurückgenommen werden kann.</translation>
+    </message>
+</context>
+<context>
+    <name>lostline::app::JoinTool</name>
+    <message>
+        <source>Join</source>
+        <translation>Zusammenfügen</translation>
+    </message>
+    <message>
+        <source>Receive</source>
+        <translation type="unfinished">Eingang</translation>
+    </message>
+    <message>
+        <source>scans</source>
+        <translation>Scans</translation>
+    </message>
+    <message>
+        <source>Those ticked are joined; the first one ticked stays where it lies</source>
+        <translation>Die angekreuzten werden zusammengefügt; der erste bleibt, wo er liegt</translation>
+    </message>
+    <message>
+        <source>links</source>
+        <translation>Verbindungen</translation>
+    </message>
+    <message>
+        <source>Two scans each that overlap; untick one to leave it out of account</source>
+        <translation>Je zwei Scans, die sich überlappen; abwählen lässt eine außer Betracht</translation>
+    </message>
+    <message>
+        <source>Spacings over which noise is averaged when they are merged</source>
+        <translation>Punktabstände, über die das Rauschen beim Verschmelzen gemittelt wird</translation>
+    </message>
+    <message>
+        <source>averaged over</source>
+        <translation>gemittelt über</translation>
+    </message>
+    <message>
+        <source>join again</source>
+        <translation>neu zusammenfügen</translation>
+    </message>
+    <message>
+        <source>Bring the ticked scans together anew</source>
+        <translation>Die angekreuzten Scans neu zusammenbringen</translation>
+    </message>
+    <message numerus="yes">
+        <source>join %n scan(s)</source>
+        <translation>
+            <numerusform>%n Scan zusammenfügen</numerusform>
+            <numerusform>%n Scans zusammenfügen</numerusform>
+        </translation>
+    </message>
+    <message>
+        <source>Open the other scans of the part beside this one first (File, Open scans beside).</source>
+        <translation>Zuerst die anderen Scans des Teils neben diesem öffnen (Datei, Scans daneben öffnen).</translation>
+    </message>
+    <message>
+        <source>Tick the scans that are to be joined.</source>
+        <translation>Die Scans ankreuzen, die zusammengefügt werden sollen.</translation>
+    </message>
+    <message numerus="yes">
+        <source>bringing %n scan(s) together …</source>
+        <translation>
+            <numerusform>%n Scan wird zusammengebracht …</numerusform>
+            <numerusform>%n Scans werden zusammengebracht …</numerusform>
+        </translation>
+    </message>
+    <message>
+        <source>%1 – %2   RMS %3   %4 %</source>
+        <translation>%1 – %2   RMS %3   %4 %</translation>
+    </message>
+    <message>
+        <source>%1 – %2   left out</source>
+        <translation>%1 – %2   ausgelassen</translation>
+    </message>
+    <message>
+        <source>RMS %1 over all links</source>
+        <translation>RMS %1 über alle Verbindungen</translation>
+    </message>
+    <message>
+        <source>
+scan %1: ± %2, ± %3°</source>
+        <translation>
+Scan %1: ± %2, ± %3°</translation>
     </message>
 </context>
 <context>
@@ -1930,7 +2152,7 @@ Scan: ⌀ %1</translation>
         <translation>, weicht ab</translation>
     </message>
     <message>
-        <source>Typed reading beside the scan's</source>
+        <source>Typed reading beside the scan&apos;s</source>
         <translation>Eingetippte Ablesung neben der des Scans</translation>
     </message>
     <message>
@@ -2433,6 +2655,18 @@ GPL-3.0-or-later; Schriften B612 und osifont, Symbole Lucide, mit ihren Lizenzen
         <source>Show the other side of the clip plane	W f</source>
         <translation>Die andere Seite der Schnittebene zeigen	W f</translation>
     </message>
+    <message>
+        <source>sketch of %1</source>
+        <translation>Skizze aus %1</translation>
+    </message>
+    <message>
+        <source>Curves for a sketch</source>
+        <translation>Kurven für eine Skizze</translation>
+    </message>
+    <message>
+        <source>Left out: %1.</source>
+        <translation>Ausgelassen: %1.</translation>
+    </message>
 </context>
 <context>
     <name>lostline::app::MeasureTool</name>
@@ -2539,7 +2773,7 @@ GPL-3.0-or-later; Schriften B612 und osifont, Symbole Lucide, mit ihren Lizenzen
         <translation>Es gibt noch kein Modell: erst einen Schritt aufbauen.</translation>
     </message>
     <message>
-        <source>%1 % of the model's surface is seen; hatched: not</source>
+        <source>%1 % of the model&apos;s surface is seen; hatched: not</source>
         <translation>%1 % der Oberfläche des Modells sind gesehen; schraffiert: nicht</translation>
     </message>
     <message>
@@ -2547,6 +2781,85 @@ GPL-3.0-or-later; Schriften B612 und osifont, Symbole Lucide, mit ihren Lizenzen
 %1 % of %2</source>
         <translation>
 %1 % von %2</translation>
+    </message>
+</context>
+<context>
+    <name>lostline::app::PatchTool</name>
+    <message>
+        <source>Patch</source>
+        <translation>Freiformfläche</translation>
+    </message>
+    <message>
+        <source>patch %1</source>
+        <translation>Freiformfläche %1</translation>
+    </message>
+    <message>
+        <source>choose the area again</source>
+        <translation>den Bereich neu wählen</translation>
+    </message>
+    <message>
+        <source>Forget the area and click it on the scan</source>
+        <translation>Den Bereich vergessen und auf dem Scan anklicken</translation>
+    </message>
+    <message>
+        <source>95 % of the points lie nearer than this; 0: as the noise asks</source>
+        <translation>95 % der Punkte liegen näher; 0: wie das Rauschen es verlangt</translation>
+    </message>
+    <message>
+        <source>tolerance, mm</source>
+        <translation>Toleranz, mm</translation>
+    </message>
+    <message>
+        <source>Along the longer side; 0: by the tolerance</source>
+        <translation>Entlang der längeren Seite; 0: nach der Toleranz</translation>
+    </message>
+    <message>
+        <source>spans</source>
+        <translation>Felder</translation>
+    </message>
+    <message>
+        <source>Larger is stiffer: each step counts tenfold</source>
+        <translation>Größer ist steifer: jede Stufe zählt zehnfach</translation>
+    </message>
+    <message>
+        <source>stiffer</source>
+        <translation>steifer</translation>
+    </message>
+    <message>
+        <source>Extended beyond the area by this share of its size, for trimming</source>
+        <translation>Um diesen Anteil seiner Größe über den Bereich hinaus, zum Beschneiden</translation>
+    </message>
+    <message>
+        <source>beyond, %</source>
+        <translation>darüber hinaus, %</translation>
+    </message>
+    <message>
+        <source>Click an area of the scan.</source>
+        <translation>Einen Bereich des Scans anklicken.</translation>
+    </message>
+    <message>
+        <source>Click a free-form region of the scan, or any smooth area.</source>
+        <translation>Einen Freiformbereich des Scans oder eine glatte Stelle anklicken.</translation>
+    </message>
+    <message>
+        <source>fitting the face …</source>
+        <translation>die Fläche wird eingepasst …</translation>
+    </message>
+    <message>
+        <source>%1 × %2 poles</source>
+        <translation>%1 × %2 Pole</translation>
+    </message>
+    <message>
+        <source> · RMS %1 · 95 % within %2 · greatest %3</source>
+        <translation> · RMS %1 · 95 % innerhalb %2 · größte %3</translation>
+    </message>
+    <message>
+        <source>The tolerance is not met.</source>
+        <translation>Die Toleranz ist nicht erreicht.</translation>
+    </message>
+    <message>
+        <source>It follows noise: fewer spans would do.</source>
+        <translation>Sie folgt dem Rauschen: weniger Felder genügten.</translation>
     </message>
 </context>
 <context>
@@ -2654,6 +2967,133 @@ GPL-3.0-or-later; Schriften B612 und osifont, Symbole Lucide, mit ihren Lizenzen
     </message>
 </context>
 <context>
+    <name>lostline::app::PipeTool</name>
+    <message>
+        <source>Pipe</source>
+        <translation>Rohr</translation>
+    </message>
+    <message>
+        <source>pipe %1</source>
+        <translation>Rohr %1</translation>
+    </message>
+    <message>
+        <source>click the pipe again</source>
+        <translation>das Rohr neu anklicken</translation>
+    </message>
+    <message>
+        <source>Forget the centre line and click the pipe on the scan</source>
+        <translation>Die Mittellinie vergessen und das Rohr auf dem Scan anklicken</translation>
+    </message>
+    <message>
+        <source>Departures below this are nobody&apos;s bend; 0: what the noise tells</source>
+        <translation>Abweichungen darunter sind keine Biegung; 0: was das Rauschen sagt</translation>
+    </message>
+    <message>
+        <source>simpler, mm</source>
+        <translation>einfacher, mm</translation>
+    </message>
+    <message>
+        <source>Gaps as long as so many radii are bridged</source>
+        <translation>Lücken von so vielen Radien werden überbrückt</translation>
+    </message>
+    <message>
+        <source>bridge, radii</source>
+        <translation>überbrücken, Radien</translation>
+    </message>
+    <message>
+        <source>R, mm</source>
+        <translation>R, mm</translation>
+    </message>
+    <message>
+        <source>0: a solid bar</source>
+        <translation>0: eine volle Stange</translation>
+    </message>
+    <message>
+        <source>wall, mm</source>
+        <translation>Wand, mm</translation>
+    </message>
+    <message>
+        <source>Radius of the centre line at every bend; 0: each as it was read</source>
+        <translation>Radius der Mittellinie an jeder Biegung; 0: jede, wie sie gelesen wurde</translation>
+    </message>
+    <message>
+        <source>bends, mm</source>
+        <translation>Biegungen, mm</translation>
+    </message>
+    <message>
+        <source>add</source>
+        <translation>hinzufügen</translation>
+    </message>
+    <message>
+        <source>cut</source>
+        <translation>abziehen</translation>
+    </message>
+    <message>
+        <source>common</source>
+        <translation>gemeinsam</translation>
+    </message>
+    <message>
+        <source>new body</source>
+        <translation>neuer Körper</translation>
+    </message>
+    <message>
+        <source>as</source>
+        <translation>als</translation>
+    </message>
+    <message>
+        <source>Click the pipe on the scan.</source>
+        <translation>Das Rohr auf dem Scan anklicken.</translation>
+    </message>
+    <message>
+        <source>Click the pipe on the scan; on both sides of a gap where it has one.</source>
+        <translation>Das Rohr auf dem Scan anklicken; zu beiden Seiten einer Lücke, wo es eine hat.</translation>
+    </message>
+    <message>
+        <source>following the pipe …</source>
+        <translation>dem Rohr wird gefolgt …</translation>
+    </message>
+    <message>
+        <source>, %1 long · RMS %2</source>
+        <translation>, %1 lang · RMS %2</translation>
+    </message>
+    <message>
+        <source>
+scan: R %1</source>
+        <translation>
+Scan: R %1</translation>
+    </message>
+    <message>
+        <source> (inside)</source>
+        <translation> (innen)</translation>
+    </message>
+    <message>
+        <source>
+scan: bends %1</source>
+        <translation>
+Scan: Biegungen %1</translation>
+    </message>
+    <message>
+        <source>
+the bends differ</source>
+        <translation>
+die Biegungen sind verschieden</translation>
+    </message>
+    <message>
+        <source>
+bridged %1</source>
+        <translation>
+überbrückt %1</translation>
+    </message>
+    <message>
+        <source>1 bend</source>
+        <translation>1 Biegung</translation>
+    </message>
+    <message>
+        <source>%1 bends</source>
+        <translation>%1 Biegungen</translation>
+    </message>
+</context>
+<context>
     <name>lostline::app::PreferencesDialog</name>
     <message>
         <source>as the desktop</source>
@@ -2730,6 +3170,18 @@ GPL-3.0-or-later; Schriften B612 und osifont, Symbole Lucide, mit ihren Lizenzen
     <message>
         <source>The ends of the scale must lie beyond the tolerance.</source>
         <translation>Die Enden der Skala müssen jenseits der Toleranz liegen.</translation>
+    </message>
+    <message>
+        <source>%1 % of it</source>
+        <translation>%1 % davon</translation>
+    </message>
+    <message>
+        <source>Size of text</source>
+        <translation>Größe der Schrift</translation>
+    </message>
+    <message>
+        <source>size of text</source>
+        <translation>Größe der Schrift</translation>
     </message>
 </context>
 <context>
@@ -2884,6 +3336,75 @@ Wartet mit Arbeit, die nicht übernommen ist: klicken, um weiterzumachen</transl
     <message>
         <source>face %1</source>
         <translation>Fläche %1</translation>
+    </message>
+</context>
+<context>
+    <name>lostline::app::RegionsStepTool</name>
+    <message>
+        <source>From regions</source>
+        <translation>Aus Bereichen</translation>
+    </message>
+    <message>
+        <source>extrude</source>
+        <translation>extrudieren</translation>
+    </message>
+    <message>
+        <source>revolve</source>
+        <translation>rotieren</translation>
+    </message>
+    <message>
+        <source>make</source>
+        <translation>machen</translation>
+    </message>
+    <message>
+        <source>click regions</source>
+        <translation>Bereiche anklicken</translation>
+    </message>
+    <message>
+        <source>from</source>
+        <translation>aus</translation>
+    </message>
+    <message>
+        <source>tolerance, mm</source>
+        <translation>Toleranz, mm</translation>
+    </message>
+    <message>
+        <source>with the suggested constraints</source>
+        <translation>mit den vorgeschlagenen Bedingungen</translation>
+    </message>
+    <message>
+        <source>step %1</source>
+        <translation>Schritt %1</translation>
+    </message>
+    <message>
+        <source>Click regions of the scan: the walls, and an end if wanted.</source>
+        <translation>Bereiche des Scans anklicken: die Wände und, wenn gewollt, ein Ende.</translation>
+    </message>
+    <message>
+        <source>%1 from regions</source>
+        <translation>%1 aus Bereichen</translation>
+    </message>
+    <message>
+        <source>Click the walls of one profile, and its ends if wanted.</source>
+        <translation>Die Wände eines Profils anklicken und, wenn gewollt, seine Enden.</translation>
+    </message>
+    <message>
+        <source>Click a round face of what was turned.</source>
+        <translation>Eine runde Fläche des Gedrehten anklicken.</translation>
+    </message>
+    <message>
+        <source>
+scan: %1 %2</source>
+        <translation>
+Scan: %1 %2</translation>
+    </message>
+    <message>
+        <source>Larger is simpler: departures below this are nobody&apos;s intent; 0: as the scan asks</source>
+        <translation>Größer ist einfacher: Abweichungen darunter sind niemandes Absicht; 0: wie der Scan es verlangt</translation>
+    </message>
+    <message>
+        <source>Give the step a name.</source>
+        <translation type="unfinished">Dem Schritt einen Namen geben.</translation>
     </message>
 </context>
 <context>
@@ -3379,6 +3900,22 @@ Wird geteilt …</translation>
         <source> · %1 broken</source>
         <translation> · %1 fehlerhaft</translation>
     </message>
+    <message>
+        <source>folded</source>
+        <translation>gefaltet</translation>
+    </message>
+    <message>
+        <source>open</source>
+        <translation>offen</translation>
+    </message>
+    <message>
+        <source>%1 × %2</source>
+        <translation>%1 × %2</translation>
+    </message>
+    <message>
+        <source>%1 broken</source>
+        <translation>%1 gebrochen</translation>
+    </message>
 </context>
 <context>
     <name>lostline::app::ScaleTool</name>
@@ -3565,6 +4102,124 @@ RMS %4 · größte %5</translation>
         <source>, </source>
         <translation>, </translation>
     </message>
+    <message>
+        <source>Outline</source>
+        <translation>Umriss</translation>
+    </message>
+    <message>
+        <source>z axis</source>
+        <translation>z-Achse</translation>
+    </message>
+    <message>
+        <source>y axis</source>
+        <translation>y-Achse</translation>
+    </message>
+    <message>
+        <source>x axis</source>
+        <translation>x-Achse</translation>
+    </message>
+    <message>
+        <source>normal of a face or fit</source>
+        <translation>Normale einer Fläche</translation>
+    </message>
+    <message>
+        <source>through three points</source>
+        <translation>durch drei Punkte</translation>
+    </message>
+    <message>
+        <source>seen along</source>
+        <translation>gesehen längs</translation>
+    </message>
+    <message>
+        <source>So far outside of the silhouette; minus inside</source>
+        <translation>So weit außerhalb der Silhouette; minus innen</translation>
+    </message>
+    <message>
+        <source>Turns the plane about its own x axis</source>
+        <translation>Dreht die Ebene um ihre eigene x-Achse</translation>
+    </message>
+    <message>
+        <source>tilt x, °</source>
+        <translation>Neigung x, °</translation>
+    </message>
+    <message>
+        <source>Turns the plane about its own y axis</source>
+        <translation>Dreht die Ebene um ihre eigene y-Achse</translation>
+    </message>
+    <message>
+        <source>tilt y, °</source>
+        <translation>Neigung y, °</translation>
+    </message>
+    <message>
+        <source>none</source>
+        <translation>keine</translation>
+    </message>
+    <message>
+        <source>Further offsets whose sections are gathered on this plane, with blanks between</source>
+        <translation>Weitere Abstände, deren Schnitte auf dieser Ebene gesammelt werden, mit Leerzeichen getrennt</translation>
+    </message>
+    <message>
+        <source>and at, mm</source>
+        <translation>und bei, mm</translation>
+    </message>
+    <message>
+        <source>outwards, mm</source>
+        <translation>nach außen, mm</translation>
+    </message>
+    <message>
+        <source>with its openings</source>
+        <translation>mit seinen Öffnungen</translation>
+    </message>
+    <message>
+        <source>What can be looked through</source>
+        <translation>Wodurch man sehen kann</translation>
+    </message>
+    <message>
+        <source>Departures below this are nobody&apos;s intent; what the noise explains is left out anyway</source>
+        <translation>Abweichungen darunter hat niemand gemeint; was das Rauschen erklärt, bleibt ohnehin weg</translation>
+    </message>
+    <message>
+        <source>The plane runs through rounds, chamfers, edges or gaps: an outline that no wall has. This is the nearest level without them</source>
+        <translation>Die Ebene läuft durch Rundungen, Fasen, Kanten oder Lücken: ein Umriss, den keine Wand hat. Das ist die nächste Höhe ohne sie</translation>
+    </message>
+    <message>
+        <source>Click three places of the scan: %1 of 3.</source>
+        <translation>Drei Stellen des Scans anklicken: %1 von 3.</translation>
+    </message>
+    <message>
+        <source>cut at %1, through walls only</source>
+        <translation>bei %1 schneiden, nur durch Wände</translation>
+    </message>
+    <message>
+        <source>Nothing of the outline is left so far inside.</source>
+        <translation>So weit innen bleibt vom Umriss nichts.</translation>
+    </message>
+    <message>
+        <source>%1 × %2</source>
+        <translation>%1 × %2</translation>
+    </message>
+    <message>
+        <source>
+spread of the blades %1</source>
+        <translation>
+Streuung der Blätter %1</translation>
+    </message>
+    <message numerus="yes">
+        <source>
+seen by few blades, left out: %n run(s)</source>
+        <translation type="unfinished">
+            <numerusform>
+von wenigen Blättern gesehen, weggelassen: %n Zug</numerusform>
+            <numerusform>
+von wenigen Blättern gesehen, weggelassen: %n Züge</numerusform>
+        </translation>
+    </message>
+    <message>
+        <source>
+shapes: %1</source>
+        <translation>
+Formen: %1</translation>
+    </message>
 </context>
 <context>
     <name>lostline::app::Session</name>
@@ -3584,32 +4239,8 @@ RMS %4 · größte %5</translation>
 <context>
     <name>lostline::app::SketchPen</name>
     <message>
-        <source>line: click its start</source>
-        <translation>Linie: Anfang anklicken</translation>
-    </message>
-    <message>
-        <source>line: click its end; Esc ends the chain</source>
-        <translation>Linie: Ende anklicken; Esc beendet den Zug</translation>
-    </message>
-    <message>
-        <source>arc: click its start</source>
-        <translation>Bogen: Anfang anklicken</translation>
-    </message>
-    <message>
-        <source>arc: click its end</source>
-        <translation>Bogen: Ende anklicken</translation>
-    </message>
-    <message>
-        <source>arc: click a place on it</source>
-        <translation>Bogen: eine Stelle darauf anklicken</translation>
-    </message>
-    <message>
-        <source>circle: click its centre</source>
-        <translation>Kreis: Mitte anklicken</translation>
-    </message>
-    <message>
-        <source>circle: click its rim</source>
-        <translation>Kreis: Rand anklicken</translation>
+        <source>%1: %2</source>
+        <translation>%1: %2</translation>
     </message>
 </context>
 <context>
@@ -3617,30 +4248,6 @@ RMS %4 · größte %5</translation>
     <message>
         <source>Sketch</source>
         <translation>Skizze</translation>
-    </message>
-    <message>
-        <source>line</source>
-        <translation>Gerade</translation>
-    </message>
-    <message>
-        <source>Draw lines, snapping to the section (G l)</source>
-        <translation>Linien zeichnen, am Schnitt einrastend (G l)</translation>
-    </message>
-    <message>
-        <source>arc</source>
-        <translation>Bogen</translation>
-    </message>
-    <message>
-        <source>Draw an arc: start, end, a place on it (G a)</source>
-        <translation>Einen Bogen zeichnen: Anfang, Ende, eine Stelle darauf (G a)</translation>
-    </message>
-    <message>
-        <source>circle</source>
-        <translation>Kreis</translation>
-    </message>
-    <message>
-        <source>Draw a circle: centre, rim (G c)</source>
-        <translation>Einen Kreis zeichnen: Mitte, Rand (G c)</translation>
     </message>
     <message>
         <source>trim</source>
@@ -3763,22 +4370,6 @@ RMS %4 · größte %5</translation>
         <translation>Dieser Wert widerspricht anderen Bedingungen; nichts wurde geändert.</translation>
     </message>
     <message>
-        <source>Pick one or two lines, arcs or points first.</source>
-        <translation>Erst eine oder zwei Linien, Bögen oder Punkte wählen.</translation>
-    </message>
-    <message>
-        <source>Pick a point and a line first.</source>
-        <translation>Erst einen Punkt und eine Linie wählen.</translation>
-    </message>
-    <message>
-        <source>Pick two points or circles, then the line, first.</source>
-        <translation>Erst zwei Punkte oder Kreise, dann die Linie wählen.</translation>
-    </message>
-    <message>
-        <source>Pick the two lines of the angle first.</source>
-        <translation>Erst die beiden Linien des Winkels wählen.</translation>
-    </message>
-    <message>
         <source>Pick what is mirrored, then the line.</source>
         <translation>Wählen, was gespiegelt wird, dann die Linie.</translation>
     </message>
@@ -3789,10 +4380,6 @@ RMS %4 · größte %5</translation>
     <message>
         <source>Click near the end that grows; Esc ends.</source>
         <translation>Nahe dem Ende klicken, das wächst; Esc beendet.</translation>
-    </message>
-    <message>
-        <source>Pick a circle, an arc, a line, or two things first.</source>
-        <translation>Erst einen Kreis, einen Bogen, eine Linie oder zwei Dinge wählen.</translation>
     </message>
     <message>
         <source>Pick the two lines that make the corner.</source>
@@ -3841,6 +4428,138 @@ RMS %4 · größte %5</translation>
     <message>
         <source>picked: </source>
         <translation>gewählt: </translation>
+    </message>
+    <message>
+        <source>What else can be drawn (G)</source>
+        <translation>Was sonst gezeichnet werden kann (G)</translation>
+    </message>
+    <message>
+        <source>more</source>
+        <translation>mehr</translation>
+    </message>
+    <message>
+        <source>%1 (G %2)</source>
+        <translation>%1 (G %2)</translation>
+    </message>
+    <message>
+        <source>%1  G %2</source>
+        <translation>%1  G %2</translation>
+    </message>
+    <message>
+        <source>break</source>
+        <translation>teilen</translation>
+    </message>
+    <message>
+        <source>Cut a curve in two where it is clicked (G k)</source>
+        <translation>Eine Kurve teilen, wo sie angeklickt wird (G k)</translation>
+    </message>
+    <message>
+        <source>Suggestions</source>
+        <translation>Vorschläge</translation>
+    </message>
+    <message>
+        <source>Constraints that the section allows, each with how far it moves the sketch and the RMS with it; double-click adds one</source>
+        <translation>Bedingungen, die der Schnitt zulässt, jede mit dem, was sie verschiebt, und dem RMS mit ihr; Doppelklick fügt eine hinzu</translation>
+    </message>
+    <message>
+        <source>only this</source>
+        <translation>nur diesen</translation>
+    </message>
+    <message>
+        <source>Add the suggestion that is chosen in the list</source>
+        <translation>Den in der Liste gewählten Vorschlag hinzufügen</translation>
+    </message>
+    <message>
+        <source>dimension it</source>
+        <translation>bemaßen</translation>
+    </message>
+    <message>
+        <source>Add the dimensions that the sketch still lacks, as a draughtsman would: each once, from the axes; in pencil, as Ledger rows (V V)</source>
+        <translation>Die Maße hinzufügen, die der Skizze noch fehlen, wie ein Zeichner: jedes einmal, von den Achsen aus; in Blei, als Zeilen des Maßbuchs (V V)</translation>
+    </message>
+    <message>
+        <source>do it</source>
+        <translation>ausführen</translation>
+    </message>
+    <message>
+        <source>Change the picks so</source>
+        <translation>Das Gewählte so ändern</translation>
+    </message>
+    <message>
+        <source>change</source>
+        <translation>ändern</translation>
+    </message>
+    <message>
+        <source>as</source>
+        <translation>als</translation>
+    </message>
+    <message>
+        <source>by x, mm</source>
+        <translation>um x, mm</translation>
+    </message>
+    <message>
+        <source>by y, mm</source>
+        <translation>um y, mm</translation>
+    </message>
+    <message>
+        <source>angle, °</source>
+        <translation>Winkel, °</translation>
+    </message>
+    <message>
+        <source>factor</source>
+        <translation>Faktor</translation>
+    </message>
+    <message>
+        <source>How many in all; the sides of a polygon</source>
+        <translation>Wie viele insgesamt; die Seiten eines Vielecks</translation>
+    </message>
+    <message>
+        <source>number</source>
+        <translation>Anzahl</translation>
+    </message>
+    <message>
+        <source>Pick what is changed first.</source>
+        <translation>Zuerst wählen, was geändert wird.</translation>
+    </message>
+    <message>
+        <source>Pick what is copied first.</source>
+        <translation>Zuerst wählen, was kopiert wird.</translation>
+    </message>
+    <message>
+        <source>Copied. Paste puts it at the same place of any sketch (G v).</source>
+        <translation>Kopiert. Einfügen setzt es an dieselbe Stelle jeder Skizze (G v).</translation>
+    </message>
+    <message>
+        <source>Nothing was copied yet.</source>
+        <translation>Noch wurde nichts kopiert.</translation>
+    </message>
+    <message>
+        <source>Choose a suggestion in the list first.</source>
+        <translation>Zuerst einen Vorschlag in der Liste wählen.</translation>
+    </message>
+    <message>
+        <source>  · off %1, RMS %2 → %3</source>
+        <translation>  · um %1, RMS %2 → %3</translation>
+    </message>
+    <message>
+        <source>This dimension follows from others and cannot be decided.</source>
+        <translation>Dieses Maß folgt aus anderen und kann nicht entschieden werden.</translation>
+    </message>
+    <message>
+        <source>Click where the curve is cut; Esc ends.</source>
+        <translation>Anklicken, wo die Kurve geteilt wird; Esc beendet.</translation>
+    </message>
+    <message>
+        <source>looking for the dimensions that are missing …</source>
+        <translation>suche die fehlenden Maße …</translation>
+    </message>
+    <message>
+        <source>The sketch has all the dimensions it needs.</source>
+        <translation>Die Skizze hat alle Maße, die sie braucht.</translation>
+    </message>
+    <message>
+        <source>No dimension holds what is left loose: %1 numbers.</source>
+        <translation>Kein Maß hält, was noch lose ist: %1 Zahlen.</translation>
     </message>
 </context>
 <context>
@@ -3956,6 +4675,10 @@ Was der Scan sagt, steht in Blei; was entschieden ist, in Tusche.</translation>
     <message>
         <source>%1 %2</source>
         <translation>%1 %2</translation>
+    </message>
+    <message>
+        <source>scan</source>
+        <translation>Scan</translation>
     </message>
 </context>
 <context>
@@ -4811,6 +5534,286 @@ nicht gehalten: %1</translation>
         <source>angle of two lines</source>
         <translation>Winkel zweier Linien</translation>
     </message>
+    <message>
+        <source>Outline</source>
+        <translation>Umriss</translation>
+    </message>
+    <message>
+        <source>What the scan covers seen along a direction, with an offset</source>
+        <translation>Was der Scan längs einer Richtung verdeckt, mit Versatz</translation>
+    </message>
+    <message>
+        <source>draw anew as</source>
+        <translation>neu zeichnen als</translation>
+    </message>
+    <message>
+        <source>The stretch of the picks once more from the section: pieces become one, or another kind; picks on both sides of a gap are drawn through it</source>
+        <translation>Die Strecke des Gewählten noch einmal aus dem Schnitt: Stücke werden eines oder von anderer Art; Gewähltes zu beiden Seiten einer Lücke wird hindurchgezeichnet</translation>
+    </message>
+    <message>
+        <source>move</source>
+        <translation>verschieben</translation>
+    </message>
+    <message>
+        <source>Move the picks</source>
+        <translation>Das Gewählte verschieben</translation>
+    </message>
+    <message>
+        <source>turn</source>
+        <translation>drehen</translation>
+    </message>
+    <message>
+        <source>Turn the picks about the point picked last, or the origin</source>
+        <translation>Das Gewählte um den zuletzt gewählten Punkt drehen, sonst um den Ursprung</translation>
+    </message>
+    <message>
+        <source>scale</source>
+        <translation>skalieren</translation>
+    </message>
+    <message>
+        <source>Scale the picks about the point picked last, or the origin</source>
+        <translation>Das Gewählte um den zuletzt gewählten Punkt skalieren, sonst um den Ursprung</translation>
+    </message>
+    <message>
+        <source>copies in a row</source>
+        <translation>Kopien in Reihe</translation>
+    </message>
+    <message>
+        <source>So many in all, each moved by as much</source>
+        <translation>So viele insgesamt, jede um gleich viel verschoben</translation>
+    </message>
+    <message>
+        <source>copies in a circle</source>
+        <translation>Kopien im Kreis</translation>
+    </message>
+    <message>
+        <source>So many in all, evenly about the point picked last, or the origin</source>
+        <translation>So viele insgesamt, gleichmäßig um den zuletzt gewählten Punkt, sonst um den Ursprung</translation>
+    </message>
+    <message>
+        <source>join</source>
+        <translation>verbinden</translation>
+    </message>
+    <message>
+        <source>Make one of two lines in a row, or two arcs of one circle</source>
+        <translation>Aus zwei Linien in einer Flucht oder zwei Bögen eines Kreises eine machen</translation>
+    </message>
+    <message>
+        <source>construction</source>
+        <translation>Hilfslinie</translation>
+    </message>
+    <message>
+        <source>The picks only help to draw: no part of a profile; once more, and they are drawn again</source>
+        <translation>Das Gewählte hilft nur beim Zeichnen und ist kein Teil eines Profils; noch einmal, und es ist wieder gezeichnet</translation>
+    </message>
+    <message>
+        <source>Draw lines, snapping to the section</source>
+        <translation>Linien zeichnen, am Schnitt gefangen</translation>
+    </message>
+    <message>
+        <source>click its start</source>
+        <translation>den Anfang anklicken</translation>
+    </message>
+    <message>
+        <source>click its end; Esc ends the chain</source>
+        <translation>das Ende anklicken; Esc beendet den Zug</translation>
+    </message>
+    <message>
+        <source>Draw an arc: start, end, a place on it</source>
+        <translation>Einen Bogen zeichnen: Anfang, Ende, eine Stelle darauf</translation>
+    </message>
+    <message>
+        <source>click its end</source>
+        <translation>das Ende anklicken</translation>
+    </message>
+    <message>
+        <source>click a place on it</source>
+        <translation>eine Stelle darauf anklicken</translation>
+    </message>
+    <message>
+        <source>Draw a circle: centre, rim</source>
+        <translation>Einen Kreis zeichnen: Mitte, Rand</translation>
+    </message>
+    <message>
+        <source>click its centre</source>
+        <translation>die Mitte anklicken</translation>
+    </message>
+    <message>
+        <source>click its rim</source>
+        <translation>den Rand anklicken</translation>
+    </message>
+    <message>
+        <source>arc about</source>
+        <translation>Bogen um</translation>
+    </message>
+    <message>
+        <source>Draw an arc: centre, start, end</source>
+        <translation>Einen Bogen zeichnen: Mitte, Anfang, Ende</translation>
+    </message>
+    <message>
+        <source>circle by 3</source>
+        <translation>Kreis durch 3</translation>
+    </message>
+    <message>
+        <source>Draw a circle through three places</source>
+        <translation>Einen Kreis durch drei Stellen zeichnen</translation>
+    </message>
+    <message>
+        <source>click a place on its rim</source>
+        <translation>eine Stelle auf dem Rand anklicken</translation>
+    </message>
+    <message>
+        <source>click a second place on its rim</source>
+        <translation>eine zweite Stelle auf dem Rand anklicken</translation>
+    </message>
+    <message>
+        <source>click a third place on its rim</source>
+        <translation>eine dritte Stelle auf dem Rand anklicken</translation>
+    </message>
+    <message>
+        <source>ellipse</source>
+        <translation>Ellipse</translation>
+    </message>
+    <message>
+        <source>Draw an ellipse: centre, end of an axis, a place on it</source>
+        <translation>Eine Ellipse zeichnen: Mitte, Ende einer Achse, eine Stelle darauf</translation>
+    </message>
+    <message>
+        <source>click the end of an axis</source>
+        <translation>das Ende einer Achse anklicken</translation>
+    </message>
+    <message>
+        <source>rectangle</source>
+        <translation>Rechteck</translation>
+    </message>
+    <message>
+        <source>Draw a level rectangle: two corners</source>
+        <translation>Ein waagrechtes Rechteck zeichnen: zwei Ecken</translation>
+    </message>
+    <message>
+        <source>click a corner</source>
+        <translation>eine Ecke anklicken</translation>
+    </message>
+    <message>
+        <source>click the opposite corner</source>
+        <translation>die gegenüberliegende Ecke anklicken</translation>
+    </message>
+    <message>
+        <source>turned rectangle</source>
+        <translation>gedrehtes Rechteck</translation>
+    </message>
+    <message>
+        <source>Draw a rectangle in any direction: one side, how far it reaches</source>
+        <translation>Ein Rechteck in beliebiger Richtung zeichnen: eine Seite, wie weit es reicht</translation>
+    </message>
+    <message>
+        <source>click the next corner</source>
+        <translation>die nächste Ecke anklicken</translation>
+    </message>
+    <message>
+        <source>click how far it reaches</source>
+        <translation>anklicken, wie weit es reicht</translation>
+    </message>
+    <message>
+        <source>slot</source>
+        <translation>Langloch</translation>
+    </message>
+    <message>
+        <source>Draw a slot: the centres of its ends, a place on its edge</source>
+        <translation>Ein Langloch zeichnen: die Mitten der Enden, eine Stelle am Rand</translation>
+    </message>
+    <message>
+        <source>click the centre of an end</source>
+        <translation>die Mitte eines Endes anklicken</translation>
+    </message>
+    <message>
+        <source>click the centre of the other end</source>
+        <translation>die Mitte des anderen Endes anklicken</translation>
+    </message>
+    <message>
+        <source>click a place on its edge</source>
+        <translation>eine Stelle am Rand anklicken</translation>
+    </message>
+    <message>
+        <source>polygon</source>
+        <translation>Vieleck</translation>
+    </message>
+    <message>
+        <source>Draw a regular polygon: centre, corner; sides in the field</source>
+        <translation>Ein regelmäßiges Vieleck zeichnen: Mitte, Ecke; Seiten im Feld</translation>
+    </message>
+    <message>
+        <source>spline</source>
+        <translation>Spline</translation>
+    </message>
+    <message>
+        <source>Draw a spline through places; Esc ends it, its start closes it</source>
+        <translation>Einen Spline durch Stellen zeichnen; Esc beendet, sein Anfang schließt ihn</translation>
+    </message>
+    <message>
+        <source>click the next place; Esc ends it, its start closes it</source>
+        <translation>die nächste Stelle anklicken; Esc beendet, der Anfang schließt</translation>
+    </message>
+    <message>
+        <source>point</source>
+        <translation>Punkt</translation>
+    </message>
+    <message>
+        <source>Draw points</source>
+        <translation>Punkte zeichnen</translation>
+    </message>
+    <message>
+        <source>click where it stands</source>
+        <translation>anklicken, wo er steht</translation>
+    </message>
+    <message>
+        <source>collinear</source>
+        <translation>in einer Flucht</translation>
+    </message>
+    <message>
+        <source>smooth</source>
+        <translation>glätten</translation>
+    </message>
+    <message>
+        <source>fixed</source>
+        <translation>fest</translation>
+    </message>
+    <message>
+        <source>break</source>
+        <translation>teilen</translation>
+    </message>
+    <message>
+        <source>copy</source>
+        <translation>kopieren</translation>
+    </message>
+    <message>
+        <source>paste</source>
+        <translation>einfügen</translation>
+    </message>
+    <message>
+        <source>all dimensions that are missing</source>
+        <translation>alle fehlenden Maße</translation>
+    </message>
+    <message>
+        <source>From scan</source>
+        <translation>Aus Scan</translation>
+    </message>
+    <message>
+        <source>From regions</source>
+        <translation>Aus Bereichen</translation>
+    </message>
+    <message>
+        <source>Sketch and step straight from picked regions</source>
+        <translation>Skizze und Schritt gleich aus gewählten Bereichen</translation>
+    </message>
+    <message>
+        <source>Join</source>
+        <translation>Zusammenfügen</translation>
+    </message>
+    <message>
+        <source>Bring several scans of the part together</source>
+        <translation>Mehrere Scans des Teils zusammenbringen</translation>
+    </message>
 </context>
 <context>
     <name>tour</name>
@@ -4833,140 +5836,6 @@ nicht gehalten: %1</translation>
     <message>
         <source>The Ledger lists what was read, in pencil. Ink proposes the values that were meant, each with its reason; Return decides those that stay ticked, and the model follows.</source>
         <translation>Das Maßbuch führt auf, was abgelesen wurde, in Blei. Festlegen schlägt die gemeinten Werte vor, jeden mit seinem Grund; Eingabe entscheidet, was angekreuzt bleibt, und das Modell folgt.</translation>
-    </message>
-    <message>
-        <source>%1 % of it</source>
-        <translation>%1 % davon</translation>
-    </message>
-    <message>
-        <source>Size of text</source>
-        <translation>Größe der Schrift</translation>
-    </message>
-    <message>
-        <source>size of text</source>
-        <translation>Größe der Schrift</translation>
-    </message>
-    <message>
-        <source>folded</source>
-        <translation>gefaltet</translation>
-    </message>
-    <message>
-        <source>open</source>
-        <translation>offen</translation>
-    </message>
-    <message>
-        <source>%1 × %2</source>
-        <translation>%1 × %2</translation>
-    </message>
-    <message>
-        <source>%1 broken</source>
-        <translation>%1 gebrochen</translation>
-    </message>
-    <message>
-        <source>Outline</source>
-        <translation>Umriss</translation>
-    </message>
-    <message>
-        <source>z axis</source>
-        <translation>z-Achse</translation>
-    </message>
-    <message>
-        <source>y axis</source>
-        <translation>y-Achse</translation>
-    </message>
-    <message>
-        <source>x axis</source>
-        <translation>x-Achse</translation>
-    </message>
-    <message>
-        <source>normal of a face or fit</source>
-        <translation>Normale einer Fläche</translation>
-    </message>
-    <message>
-        <source>seen along</source>
-        <translation>gesehen längs</translation>
-    </message>
-    <message>
-        <source>So far outside of the silhouette; minus inside</source>
-        <translation>So weit außerhalb der Silhouette; minus innen</translation>
-    </message>
-    <message>
-        <source>outwards, mm</source>
-        <translation>nach außen, mm</translation>
-    </message>
-    <message>
-        <source>with its openings</source>
-        <translation>mit seinen Öffnungen</translation>
-    </message>
-    <message>
-        <source>What can be looked through</source>
-        <translation>Wodurch man sehen kann</translation>
-    </message>
-    <message>
-        <source>Departures below this are nobody's intent; what the noise explains is left out anyway</source>
-        <translation>Abweichungen darunter hat niemand gemeint; was das Rauschen erklärt, bleibt ohnehin weg</translation>
-    </message>
-    <message>
-        <source>Nothing of the outline is left so far inside.</source>
-        <translation>So weit innen bleibt vom Umriss nichts.</translation>
-    </message>
-    <message>
-        <source>
-shapes: %1</source>
-        <translation>
-Formen: %1</translation>
-    </message>
-    <message>
-        <source>dimension it</source>
-        <translation>bemaßen</translation>
-    </message>
-    <message>
-        <source>Add the dimensions that the sketch still lacks, as a draughtsman would: each once, from the axes; in pencil, as Ledger rows (V V)</source>
-        <translation>Die Maße hinzufügen, die der Skizze noch fehlen, wie ein Zeichner: jedes einmal, von den Achsen aus; in Blei, als Zeilen des Maßbuchs (V V)</translation>
-    </message>
-    <message>
-        <source>looking for the dimensions that are missing …</source>
-        <translation>suche die fehlenden Maße …</translation>
-    </message>
-    <message>
-        <source>The sketch has all the dimensions it needs.</source>
-        <translation>Die Skizze hat alle Maße, die sie braucht.</translation>
-    </message>
-    <message>
-        <source>No dimension holds what is left loose: %1 numbers.</source>
-        <translation>Kein Maß hält, was noch lose ist: %1 Zahlen.</translation>
-    </message>
-    <message>
-        <source>What the scan covers seen along a direction, with an offset</source>
-        <translation>Was der Scan längs einer Richtung verdeckt, mit Versatz</translation>
-    </message>
-    <message>
-        <source>all dimensions that are missing</source>
-        <translation>alle fehlenden Maße</translation>
-    </message>
-    <message>
-        <source>cut at %1, through walls only</source>
-        <translation>bei %1 schneiden, nur durch Wände</translation>
-    </message>
-    <message>
-        <source>The plane runs through rounds, chamfers, edges or gaps: an outline that no wall has. This is the nearest level without them</source>
-        <translation>Die Ebene läuft durch Rundungen, Fasen, Kanten oder Lücken: ein Umriss, den keine Wand hat. Das ist die nächste Höhe ohne sie</translation>
-    </message>
-    <message>
-        <source>
-spread of the blades %1</source>
-        <translation>
-Streuung der Blätter %1</translation>
-    </message>
-    <message numerus="yes">
-        <source>
-seen by few blades, left out: %n run(s)</source>
-        <translation>
-            <numerusform>
-von wenigen Blättern gesehen, weggelassen: %n Zug</numerusform>
-            <numerusform>
-von wenigen Blättern gesehen, weggelassen: %n Züge</numerusform>
-        </translation>
     </message>
 </context>
 </TS>

@@ -1,10 +1,12 @@
 #include <QCheckBox>
 #include <QEvent>
 #include <QFileDialog>
+#include <QListWidget>
 #include <QSpinBox>
 #include <map>
 #include <numbers>
 
+#include "bench/sketch_marks.h"
 #include "io/step.h"
 #include "look/file_filter.h"
 #include "look/preferences.h"
@@ -85,6 +87,66 @@ class DescribedTool : public StepTool {
       return faces != nullptr ? faces->size() : bodies != nullptr ? bodies->size() : edges->size();
     }
   };
+
+  /// Sketches to be ticked.
+  struct List {
+    QListWidget* widget;
+    std::size_t most;
+  };
+  static std::vector<model::Id> ticked(const QListWidget* list) {
+    std::vector<model::Id> ids;
+    for (int k = 0; k < list->count(); ++k) {
+      if (list->item(k)->checkState() == Qt::Checked)
+        ids.push_back(list->item(k)->data(Qt::UserRole).toULongLong());
+    }
+    return ids;
+  }
+  /// The chosen ones in their order, then the others.
+  void fillList(const List& list, const std::vector<model::Id>& chosen) {
+    const QSignalBlocker block(list.widget);
+    const QSignalBlocker block_model(list.widget->model());
+    list.widget->clear();
+    const auto add = [&](const project::TracedSketch& sketch, bool on) {
+      auto* item = new QListWidgetItem(QString::fromStdString(sketch.name), list.widget);
+      item->setData(Qt::UserRole, QVariant::fromValue<qulonglong>(sketch.id));
+      item->setCheckState(on ? Qt::Checked : Qt::Unchecked);
+    };
+    for (const model::Id id : chosen) {
+      if (const project::TracedSketch* sketch = document().find_sketch(id)) add(*sketch, true);
+    }
+    for (const auto& sketch : document().sketches) {
+      if (std::find(chosen.begin(), chosen.end(), sketch->id) == chosen.end()) add(*sketch, false);
+    }
+  }
+  void refill() override {
+    for (const auto& [name, list] : lists_) fillList(list, ticked(list.widget));
+  }
+  /// A sketch chosen in Evidence is ticked where one is wanted.
+  void take(const Item& item) override {
+    if (item.kind != Item::Kind::Sketch) return StepTool::take(item);
+    for (const auto& [name, list] : lists_) {
+      if (list.most == 1 && !ticked(list.widget).empty()) continue;
+      for (int k = 0; k < list.widget->count(); ++k) {
+        QListWidgetItem* row = list.widget->item(k);
+        if (row->data(Qt::UserRole).toULongLong() != item.id || row->checkState() == Qt::Checked)
+          continue;
+        return row->setCheckState(Qt::Checked);
+      }
+    }
+  }
+  /// The sketches ticked, on the Bench.
+  void drawSketches() {
+    std::vector<LineBatch> marks;
+    for (const auto& [name, list] : lists_) {
+      for (const model::Id id : ticked(list.widget)) {
+        const project::TracedSketch* t = document().find_sketch(id);
+        if (t == nullptr) continue;
+        for (LineBatch& batch : sketch_marks(t->base, t->level, {}, t->sketch, {}, {}, false, 1))
+          marks.push_back(std::move(batch));
+      }
+    }
+    if (!lists_.empty()) place_.bench.setMarks(marks);
+  }
 
   /// Makes the fields, in the order of the description.
   class Builder : public model::Description {
@@ -182,6 +244,35 @@ class DescribedTool : public StepTool {
       tool_.addWide(browse);
     }
 
+    void sketches(const model::SketchesInfo& info, std::vector<model::Id>& ids) override {
+      auto* list = new QListWidget;
+      list->setObjectName(QString::fromUtf8(info.name));
+      list->setAccessibleName(words(info.name));
+      list->setMaximumHeight(info.most > 1 ? 120 : 72);
+      if (info.most > 1) {
+        list->setDragDropMode(QAbstractItemView::InternalMove);
+        list->setToolTip(tr("Tick the sketches; drag them into their order"));
+        connect(list->model(), &QAbstractItemModel::rowsMoved, &tool_,
+                [t = &tool_] { t->update(false); });
+      } else {
+        list->setToolTip(tr("Tick the sketch"));
+      }
+      tool_.addRow(words(info.name), list);
+      tool_.lists_[info.name] = {list, info.most};
+      tool_.fillList(tool_.lists_.at(info.name), ids);
+      connect(list, &QListWidget::itemChanged, &tool_,
+              [t = &tool_, list, most = info.most](QListWidgetItem* item) {
+                // One only: the last one ticked.
+                if (most == 1 && item->checkState() == Qt::Checked) {
+                  const QSignalBlocker block(list);
+                  for (int k = 0; k < list->count(); ++k) {
+                    if (list->item(k) != item) list->item(k)->setCheckState(Qt::Unchecked);
+                  }
+                }
+                t->update(false);
+              });
+    }
+
    private:
     void choose(const model::ChoiceInfo& info, int& value) override {
       auto* box = new QComboBox;
@@ -217,6 +308,9 @@ class DescribedTool : public StepTool {
       n = tool_.counts_.at(info.name)->value();
     }
     void flag(const char* name, bool& on) override { on = tool_.flags_.at(name)->isChecked(); }
+    void sketches(const model::SketchesInfo& info, std::vector<model::Id>& ids) override {
+      ids = ticked(tool_.lists_.at(info.name).widget);
+    }
     void reference(const model::ReferenceInfo& info, model::Reference& reference) override {
       reference = tool_.references_.at(info.name)->reference();
     }
@@ -376,6 +470,7 @@ class DescribedTool : public StepTool {
     Taker taker(*this);
     feature_.describe(taker);
     showRows();
+    drawSketches();
     setKeepEnabled(false);
     for (std::size_t i = 0; i < picked_.size(); ++i) {
       const Picked& p = picked_[i];
@@ -485,6 +580,7 @@ class DescribedTool : public StepTool {
   std::map<std::string, QComboBox*, std::less<>> choices_;
   std::map<std::string, ReferenceField*, std::less<>> references_;
   std::vector<Picked> picked_;
+  std::map<std::string, List, std::less<>> lists_;
   QLineEdit* path_ = nullptr;                                 ///< of a model to import
   std::shared_ptr<const model::Imported>* import_ = nullptr;  ///< of the feature
   std::size_t waiting_ = 0;
@@ -499,8 +595,14 @@ namespace {
 struct About : model::Description {
   Tool::Needs needs = Tool::Needs::Nothing;
   bool on_bodies = false;
+  bool of_sketches = false;
   std::vector<Item::Kind> takes;
   void sketch(const char*, model::Id&) override { needs = std::max(needs, Tool::Needs::Sketch); }
+  void sketches(const model::SketchesInfo&, std::vector<model::Id>&) override {
+    needs = std::max(needs, Tool::Needs::Sketch);
+    of_sketches = true;
+    takes = {Item::Kind::Sketch};
+  }
   void edges(const char*, std::vector<model::EdgeRef>&) override {
     needs = Tool::Needs::Model;
     takes = {Item::Kind::Edge};
@@ -529,6 +631,7 @@ Tool described_tool(const model::FeatureKind& kind) {
     return new DescribedTool(place, step, kind);
   });
   tool.takes = about.takes;
+  if (about.of_sketches) tool.group = QT_TRANSLATE_NOOP("tools", "From scan");
   if (about.on_bodies) tool.group = QT_TRANSLATE_NOOP("tools", "Bodies");
   return tool;
 }

@@ -200,14 +200,15 @@ void StepTool::commit(const model::Feature& feature,
           const project::Document& d) -> Result<project::Document> {
         return project::add_step(d, feature, name, readings, after).document;
       },
-      // The next one goes behind this one, not before it.
-      [this, after = place_.session.insertAfter()] {
-        if (after == 0) return;
-        const auto& steps = document().steps;
-        for (std::size_t i = 0; i + 1 < steps.size(); ++i) {
-          if (steps[i].id == after) return place_.session.setInsertAfter(steps[i + 1].id);
-        }
-      });
+      [this, after = place_.session.insertAfter()] { insertNextBehind(after); });
+}
+
+void StepTool::insertNextBehind(project::Id after) {
+  if (after == 0) return;
+  const auto& steps = document().steps;
+  for (std::size_t i = 0; i + 1 < steps.size(); ++i) {
+    if (steps[i].id == after) return place_.session.setInsertAfter(steps[i + 1].id);
+  }
 }
 
 project::FieldReading StepTool::field(const char* name, const QDoubleSpinBox* box,

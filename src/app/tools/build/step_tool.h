@@ -47,6 +47,8 @@ class StepTool : public ToolCard {
   /// Shows a trial: its edges in red pencil, or its error. True when it can be kept.
   bool showTrial(const Trial& trial);
   void commit(const model::Feature& feature, const std::vector<project::FieldReading>& readings);
+  /// Once a step was inserted behind `after`: the next one goes behind it, not before it.
+  void insertNextBehind(project::Id after);
   /// What the Bench shows and picks are of: the model before the step.
   [[nodiscard]] model::Model shownModel() const;
   [[nodiscard]] std::shared_ptr<const model::Tessellation> shownTriangles() const;

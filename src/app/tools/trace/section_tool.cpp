@@ -1,5 +1,6 @@
 #include <QCheckBox>
 #include <QComboBox>
+#include <QLineEdit>
 #include <QPushButton>
 #include <array>
 #include <map>
@@ -34,7 +35,8 @@ class SectionTool : public ToolCard {
       plane_->addItems({tr("z axis"), tr("y axis"), tr("x axis"), tr("normal of a face or fit")});
     else
       plane_->addItems({tr("xy plane"), tr("xz plane"), tr("yz plane"), tr("on a face or fit"),
-                        tr("turn about an axis"), tr("fan about an axis")});
+                        tr("turn about an axis"), tr("fan about an axis"),
+                        tr("through three points")});
     plane_->setObjectName(QStringLiteral("sectionPlane"));
     addRow(outline ? tr("seen along") : tr("cut by"), plane_);
     face_ = new ReferenceField(ReferenceField::Wants::Plane, QStringLiteral("sectionFace"));
@@ -51,6 +53,18 @@ class SectionTool : public ToolCard {
     level_label_ = addRow(in_unit(tr("offset, mm")), level_);
     outside_ = length(0, -1000, 1000, 0.5, 2, QStringLiteral("outlineOffset"));
     outside_->setToolTip(tr("So far outside of the silhouette; minus inside"));
+    tilt_x_ = number(0, -90, 90, 1, 2, QStringLiteral("sectionTiltX"));
+    tilt_x_->setToolTip(tr("Turns the plane about its own x axis"));
+    tilt_x_label_ = addRow(tr("tilt x, \u00b0"), tilt_x_);
+    tilt_y_ = number(0, -90, 90, 1, 2, QStringLiteral("sectionTiltY"));
+    tilt_y_->setToolTip(tr("Turns the plane about its own y axis"));
+    tilt_y_label_ = addRow(tr("tilt y, \u00b0"), tilt_y_);
+    more_ = new QLineEdit;
+    more_->setObjectName(QStringLiteral("sectionMore"));
+    more_->setPlaceholderText(tr("none"));
+    more_->setToolTip(
+        tr("Further offsets whose sections are gathered on this plane, with blanks between"));
+    more_label_ = addRow(in_unit(tr("and at, mm")), more_);
     QLabel* outside_label = addRow(in_unit(tr("outwards, mm")), outside_);
     openings_ = new QCheckBox(tr("with its openings"));
     openings_->setToolTip(tr("What can be looked through"));
@@ -89,7 +103,8 @@ class SectionTool : public ToolCard {
         update();
       });
     connect(openings_, &QCheckBox::toggled, this, &SectionTool::update);
-    for (QDoubleSpinBox* box : {angle_, level_, tolerance_, outside_})
+    connect(more_, &QLineEdit::editingFinished, this, &SectionTool::update);
+    for (QDoubleSpinBox* box : {angle_, level_, tolerance_, outside_, tilt_x_, tilt_y_})
       connect(box, &QDoubleSpinBox::valueChanged, this, &SectionTool::update);
     showRows();
   }
@@ -106,6 +121,12 @@ class SectionTool : public ToolCard {
   }
   void pick(const Pick& pick) override {
     dragged_from_ = pick.screen, level_at_press_ = level_->value();
+    if (plane_->currentIndex() == kPoints) {
+      if (pick.what == Pick::What::Nothing) return;
+      if (points_.size() == 3) points_.clear();
+      points_.push_back(pick.point);
+      return update();
+    }
     if (ReferenceField* field = waiting())
       field->offer(pick, place_.session.route()->solid, document());
   }
@@ -116,7 +137,8 @@ class SectionTool : public ToolCard {
     if (ReferenceField* field = waiting()) field->offer(ref, document());
   }
   [[nodiscard]] bool takesDrag(const Pick& pick) const override {
-    return !turned() && !outline_ && pick.what != Pick::What::Nothing;
+    const bool pointing = plane_->currentIndex() == kPoints && points_.size() < 3;
+    return !turned() && !outline_ && !pointing && pick.what != Pick::What::Nothing;
   }
   void drag(const QPointF& at, bool) override {
     if (turned()) return;
@@ -139,7 +161,7 @@ class SectionTool : public ToolCard {
     }
     project::TracedSketch traced = this->traced();
     traced.sketch = sketch_;
-    if (turned()) closeOnAxis(traced.sketch);
+    if (turned()) project::close_on_axis(traced.sketch, 3 * document().scan->health.spacing);
     if (suggested_->isChecked()) {
       for (const sketch::Constraint& c : offered_)
         traced.sketch.add_constraint(c.type, c.first, c.second);
@@ -157,8 +179,10 @@ class SectionTool : public ToolCard {
   }
 
  private:
-  enum { kOnFace = 3, kTurn = 4, kFan = 5 };
-  [[nodiscard]] bool turned() const { return plane_->currentIndex() >= kTurn; }
+  enum { kOnFace = 3, kTurn = 4, kFan = 5, kPoints = 6 };
+  [[nodiscard]] bool turned() const {
+    return plane_->currentIndex() == kTurn || plane_->currentIndex() == kFan;
+  }
   [[nodiscard]] ReferenceField* waiting() const {
     return plane_->currentIndex() == kOnFace ? face_ : turned() ? axis_ : nullptr;
   }
@@ -171,7 +195,11 @@ class SectionTool : public ToolCard {
     show(face_, face_label_, kind == kOnFace);
     show(axis_, axis_label_, turned());
     show(angle_, angle_label_, kind == kTurn);
-    show(level_, level_label_, !turned() && !outline_);
+    const bool plain = !turned() && !outline_;
+    show(level_, level_label_, plain);
+    show(tilt_x_, tilt_x_label_, plain && kind != kPoints);
+    show(tilt_y_, tilt_y_label_, plain && kind != kPoints);
+    show(more_, more_label_, plain);
     settleHeight();
   }
   /// Where the cut lies, without a sketch yet.
@@ -180,10 +208,19 @@ class SectionTool : public ToolCard {
     t.tolerance = tolerance_->value();
     if (outline_) t.silhouette = project::Silhouette{openings_->isChecked(), outside_->value()};
     const int kind = plane_->currentIndex();
+    if (!turned() && !outline_) {
+      t.level = level_->value();
+      t.more_levels = more();
+    }
+    if (kind == kPoints) {
+      t.plane = project::DatumPlane::Free;
+      if (points_.size() == 3) t.base = through(points_);
+      return t;
+    }
     if (kind < kOnFace) {
       t.plane = static_cast<project::DatumPlane>(kind);
       t.base = project::datum_placement(t.plane);
-      t.level = level_->value();
+      tilt(t);
       return t;
     }
     const ReferenceField* field = waiting();
@@ -191,7 +228,6 @@ class SectionTool : public ToolCard {
     const auto meant = model::resolve(t.on, place_.session.route()->solid);
     if (meant) t.on.surface = *meant;
     if (kind == kOnFace) {
-      t.level = level_->value();
       if (t.on.datum >= 0) {  // a datum plane after all: the one square to that axis
         constexpr std::array kSquare{project::DatumPlane::Yz, project::DatumPlane::Xz,
                                      project::DatumPlane::Xy};
@@ -201,29 +237,44 @@ class SectionTool : public ToolCard {
       } else if (meant) {
         t.base = placement_on(meant->point, meant->axis);
       }
+      tilt(t);
     } else if (meant) {
       t.turn = project::Turn{angle_->value() * std::numbers::pi / 180, kind == kFan};
       t.base = project::half_plane(meant->point, meant->axis, kind == kFan ? 0 : t.turn->angle);
     }
     return t;
   }
-  /// A profile that ends on its axis at both ends is closed along it, ready to be turned.
-  void closeOnAxis(sketch::Sketch& s) const {
-    std::map<sketch::Id, int> uses;
-    for (const auto& e : s.entities) {
-      if (!sketch::kind_of(e).has_ends()) continue;
-      ++uses[e.a];
-      ++uses[e.b];
+  /// Offsets typed beside the first; what is no number is left out.
+  [[nodiscard]] std::vector<double> more() const {
+    std::vector<double> levels;
+    const QString text = more_->text().replace(QLatin1Char(';'), QLatin1Char(' '));
+    for (const QString& word : text.split(QLatin1Char(' '), Qt::SkipEmptyParts)) {
+      bool good = false;
+      const double value =
+          QString(word).replace(QLatin1Char(','), QLatin1Char('.')).toDouble(&good);
+      if (good) levels.push_back(value / length_factor());
     }
-    std::vector<sketch::Id> ends;
-    for (const auto& [point, count] : uses) {
-      if (count == 1 && std::abs(s.position(point).x()) < 3 * document().scan->health.spacing)
-        ends.push_back(point);
-    }
-    if (ends.size() != 2) return;
-    s.add_line(ends[0], ends[1]);
-    for (const sketch::Id end : ends)
-      s.add_constraint(sketch::ConstraintType::Coincident, end, sketch::kYAxis);
+    return levels;
+  }
+  static Placement through(const std::vector<Vec3>& points) {
+    Vec3 normal = (points[1] - points[0]).cross(points[2] - points[0]);
+    if (normal.norm() < 1e-9) return {};
+    // Looked at from where most of it is seen.
+    if (normal.sum() < 0) normal = -normal;
+    return placement_on(points[0], normal.normalized());
+  }
+  /// Turns the plane about its own axes; tilted, it is a plane of its own.
+  void tilt(project::TracedSketch& t) const {
+    if (outline_ || (tilt_x_->value() == 0 && tilt_y_->value() == 0)) return;
+    const double radians = std::numbers::pi / 180;
+    const Eigen::Matrix3d turn = (Eigen::AngleAxisd(tilt_y_->value() * radians, t.base.y) *
+                                  Eigen::AngleAxisd(tilt_x_->value() * radians, t.base.x))
+                                     .toRotationMatrix();
+    t.base.x = turn * t.base.x;
+    t.base.y = turn * t.base.y;
+    t.base.normal = turn * t.base.normal;
+    t.plane = project::DatumPlane::Free;
+    t.on = {};
   }
   void centre() {
     // Start where there is something to cut: the middle of the part along the normal, or zero when
@@ -242,7 +293,7 @@ class SectionTool : public ToolCard {
       high = std::max(high, l);
     }
     const QSignalBlocker block(level_);
-    if (outline_) return level_->setValue(0);
+    if (outline_ || plane_->currentIndex() == kPoints) return level_->setValue(0);
     // On a face the cut would graze: one millimetre into the material.
     if (plane_->currentIndex() == kOnFace) return level_->setValue(-1);
     level_->setValue(low < -1 && high > 1 ? 0 : std::round((low + high) / 2));
@@ -252,6 +303,11 @@ class SectionTool : public ToolCard {
     if (field != nullptr && field->reference().empty()) {
       setKeepEnabled(false);
       return setEvidence(tr("Click a flat face of the model, or a plane of the scan."));
+    }
+    if (plane_->currentIndex() == kPoints && points_.size() < 3) {
+      setKeepEnabled(false);
+      return setEvidence(
+          tr("Click three places of the scan: %1 of 3.").arg(static_cast<int>(points_.size())));
     }
     // A fan is many cuts: off the interface's thread, the latest wins.
     aside([this, traced = this->traced(), tolerance = tolerance_->value(),
@@ -341,6 +397,11 @@ class SectionTool : public ToolCard {
   QDoubleSpinBox* angle_;
   QLabel* angle_label_;
   QLabel* level_label_;
+  QDoubleSpinBox *tilt_x_, *tilt_y_;
+  QLabel *tilt_x_label_, *tilt_y_label_;
+  QLineEdit* more_;
+  QLabel* more_label_;
+  std::vector<Vec3> points_;  ///< clicked, part coordinates
   QDoubleSpinBox* level_;
   QDoubleSpinBox* tolerance_;
   QCheckBox* suggested_;

@@ -7,25 +7,30 @@
 #include "model/steps/fillet/fillet.h"
 #include "model/steps/hole/hole.h"
 #include "model/steps/import/import.h"
+#include "model/steps/loft/loft.h"
 #include "model/steps/mirror/mirror.h"
 #include "model/steps/move_body/move_body.h"
 #include "model/steps/offset_face/offset_face.h"
+#include "model/steps/patch_face/patch_face.h"
 #include "model/steps/pattern/pattern.h"
+#include "model/steps/pipe_run/pipe_run.h"
 #include "model/steps/remove_body/remove_body.h"
 #include "model/steps/revolve/revolve.h"
 #include "model/steps/sew/sew.h"
 #include "model/steps/shell/shell.h"
 #include "model/steps/split/split.h"
+#include "model/steps/sweep/sweep.h"
 #include "model/steps/thicken/thicken.h"
 
 namespace lostline::model {
 
 const std::vector<const FeatureKind*>& feature_kinds() {
   static const std::vector<const FeatureKind*> kinds{
-      &Extrude::kind,  &Revolve::kind,    &Hole::kind,    &Fillet::kind,     &Chamfer::kind,
-      &Pattern::kind,  &Mirror::kind,     &Draft::kind,   &OffsetFace::kind, &Shell::kind,
-      &Thicken::kind,  &Import::kind,     &Boolean::kind, &Split::kind,      &Sew::kind,
-      &MoveBody::kind, &RemoveBody::kind,
+      &Extrude::kind,    &Revolve::kind, &Sweep::kind,      &Loft::kind,    &PipeRun::kind,
+      &PatchFace::kind,  &Hole::kind,    &Fillet::kind,     &Chamfer::kind, &Pattern::kind,
+      &Mirror::kind,     &Draft::kind,   &OffsetFace::kind, &Shell::kind,   &Thicken::kind,
+      &Import::kind,     &Boolean::kind, &Split::kind,      &Sew::kind,     &MoveBody::kind,
+      &RemoveBody::kind,
   };
   return kinds;
 }

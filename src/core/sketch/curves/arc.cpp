@@ -30,6 +30,12 @@ class Arc final : public RoundKind {
     const JetPoint arm = t.point(end) - t.centre(e);
     return {-1 * arm.y, arm.x};
   }
+  [[nodiscard]] bool has_curvature() const override { return true; }
+  [[nodiscard]] std::optional<Jet> curvature(Terms& t, const Entity& e, Id) const override {
+    Jet one;
+    one.v = 1;
+    return one / t.radius(e);
+  }
 
   [[nodiscard]] Entity mirrored(const Entity& e, const std::function<Id(Id)>& twin) const override {
     // Mirrored, an arc runs the other way round.

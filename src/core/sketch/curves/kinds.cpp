@@ -27,6 +27,8 @@ std::vector<Jet> CurveKind::ties(Terms&, const Entity&) const { return {}; }
 
 JetPoint CurveKind::direction(Terms&, const Entity&, Id) const { return {}; }
 
+std::optional<Jet> CurveKind::curvature(Terms&, const Entity&, Id) const { return std::nullopt; }
+
 Result<Entity> CurveKind::offset(const Sketch& sketch, const Entity& entity, double,
                                  Sketch&) const {
   return Error{ErrorCode::InvalidInput,

@@ -23,6 +23,10 @@ class Line final : public CurveKind {
   [[nodiscard]] JetPoint direction(Terms& t, const Entity& e, Id) const override {
     return t.point(e.b) - t.point(e.a);
   }
+  [[nodiscard]] bool has_curvature() const override { return true; }
+  [[nodiscard]] std::optional<Jet> curvature(Terms&, const Entity&, Id) const override {
+    return Jet{};
+  }
 
   [[nodiscard]] Entity piece(const Entity&, Id a, Id b) const override {
     return {0, EntityType::Line, a, b, 0, 0};

@@ -79,6 +79,24 @@ class SplineKind : public CurveKind {
     }
     return sum;
   }
+  [[nodiscard]] bool has_curvature() const override { return true; }
+  [[nodiscard]] std::optional<Jet> curvature(Terms& t, const Entity& e, Id end) const override {
+    const section::PlaneSpline now = spline_now(t, e);
+    const double at = end == e.poles.front()  ? now.low()
+                      : end == e.poles.back() ? now.high()
+                                              : now.parameter(t.place(end));
+    const section::PlaneSpline::Local l = now.local(at);
+    JetPoint slope;
+    JetPoint bend;
+    for (int k = 0; k < 4; ++k) {
+      if (l.slope[k] == 0 && l.bend[k] == 0) continue;
+      const JetPoint pole = t.point(e.poles[l.pole[k]]);
+      slope = {slope.x + l.slope[k] * pole.x, slope.y + l.slope[k] * pole.y};
+      bend = {bend.x + l.bend[k] * pole.x, bend.y + l.bend[k] * pole.y};
+    }
+    const Jet pace = length(slope);
+    return cross(slope, bend) / (pace * pace * pace);
+  }
 
   [[nodiscard]] Entity piece(const Entity& whole, Id a, Id b) const override {
     return {0, EntityType::Spline, a, b, 0, 0, whole.poles, whole.knots};

@@ -1,0 +1,349 @@
+#include "model/steps/hole/hole.h"
+#include "model/steps/loft/loft.h"
+#include "model/steps/patch_face/patch_face.h"
+#include "model/steps/pipe_run/pipe_run.h"
+#include "model/steps/sweep/sweep.h"
+#include "project.h"
+#include "project/edits.h"
+#include "reading/evidence.h"
+#include "reading/free_form.h"
+#include "reading/from_regions.h"
+#include "reading/hole_head.h"
+#include "sketch/curve_kind.h"
+#include "standards/screws.h"
+#include "standards/threads.h"
+
+// Build without the window: pipes, patches, sweeps and lofts.
+
+namespace lostline::cli {
+namespace {
+
+Result<model::Operation> operation_of(const std::string& word) {
+  constexpr std::array kWords{"add", "cut", "common", "new"};
+  for (std::size_t k = 0; k < kWords.size(); ++k) {
+    if (word == kWords[k]) return static_cast<model::Operation>(k);
+  }
+  return Error{ErrorCode::InvalidInput,
+               "\"" + word + "\" is no way to build: say add, cut, common or new."};
+}
+
+Result<std::vector<Vec3>> places(const std::vector<std::string>& texts) {
+  std::vector<Vec3> all;
+  for (const std::string& text : texts) {
+    const auto at = parse_vector(text);
+    if (!at) return at.error();
+    all.push_back(*at);
+  }
+  return all;
+}
+
+std::string name_or(const Arguments& a, const char* usual) {
+  return a.name.empty() ? usual : a.name;
+}
+
+Result<Document> pipe(const Arguments& a, const Document& d, Json& said, const Task& task) {
+  const auto picks = places(a.at);
+  if (!picks) return picks.error();
+  const auto operation = operation_of(a.operation);
+  if (!operation) return operation.error();
+  pipe::CentrelineOptions options;
+  options.bridge = a.bridge;
+  options.simpler = a.simpler;
+  const auto read = reading::read_pipe(d, *picks, options, task);
+  if (!read) return read.error();
+  model::PipeRun run;
+  run.path = read->path;
+  run.radius.value = read->radius;
+  run.wall.value = a.wall;
+  run.bend.value = read->bend.value_or(0);
+  run.operation = *operation;
+  const std::string source = "centre line of the scan";
+  std::vector<project::FieldReading> readings{
+      {"radius", read->radius, read->u_radius, source, std::nullopt},
+      {"wall", std::nullopt, 0, "typed", a.wall}};
+  if (!run.path.bends.empty())
+    readings.push_back({"bend", read->bend, read->u_bend, source, std::nullopt});
+  said["radius"] = read->radius;
+  said["u_radius"] = read->u_radius;
+  said["bends"] = run.path.bends;
+  said["length"] = read->line.length();
+  return project::add_step(d, run, name_or(a, "pipe"), readings).document;
+}
+
+Result<Document> patch(const Arguments& a, const Document& d, Json& said, const Task& task) {
+  if (!d.scan) return Error{ErrorCode::InvalidInput, a.path + " holds no scan."};
+  const auto picks = places(a.at);
+  if (!picks) return picks.error();
+  reading::PatchArea area;
+  area.regions = a.regions;
+  for (const Vec3& at : *picks) {
+    const auto nearest = d.scan->index->nearest(d.to_part().inverse() * at);
+    if (nearest) area.triangles.push_back(nearest->triangle);
+  }
+  patch::PatchOptions options;
+  options.tolerance = a.tolerance;
+  options.spans = a.spans;
+  options.stiffness = a.stiffness;
+  const auto read = reading::read_patch(d, area, options, task);
+  if (!read) return read.error();
+  said["poles"] = {{"u", read->patch.surface.nu}, {"v", read->patch.surface.nv}};
+  said["rms"] = read->patch.rms;
+  said["p95"] = read->patch.p95;
+  said["max"] = read->patch.greatest;
+  said["follows_noise"] = read->patch.follows_noise;
+  model::PatchFace face;
+  face.face = std::make_shared<const patch::SplineSurface>(read->patch.surface);
+  return project::add_step(d, face, name_or(a, "patch"), {}).document;
+}
+
+Result<Document> sweep(const Arguments& a, const Document& d) {
+  const auto profile = find_sketch(d, a.profile);
+  if (!profile) return profile.error();
+  const auto path = find_sketch(d, a.path_sketch);
+  if (!path) return path.error();
+  const auto operation = operation_of(a.operation);
+  if (!operation) return operation.error();
+  model::Sweep sweep;
+  sweep.profile = {(*profile)->id};
+  sweep.path = {(*path)->id};
+  sweep.hold = a.parallel ? model::Sweep::Hold::Parallel : model::Sweep::Hold::Square;
+  sweep.operation = *operation;
+  return project::add_step(d, sweep, name_or(a, "sweep"), {}).document;
+}
+
+Result<Document> loft(const Arguments& a, const Document& d) {
+  model::Loft loft;
+  for (const std::string& name : a.sketches) {
+    const auto section = find_sketch(d, name);
+    if (!section) return section.error();
+    loft.sections.push_back((*section)->id);
+  }
+  const auto operation = operation_of(a.operation);
+  if (!operation) return operation.error();
+  loft.ruled = a.ruled;
+  loft.operation = *operation;
+  return project::add_step(d, loft, name_or(a, "loft"), {}).document;
+}
+
+/// A word of a list of words as its place.
+template <class List>
+Result<int> place_of(const std::string& word, const List& words, const char* what) {
+  std::string all;
+  for (std::size_t k = 0; k < std::size(words); ++k) {
+    if (word == words[k]) return static_cast<int>(k);
+    all += (k > 0 ? ", " : "") + std::string(words[k]);
+  }
+  return Error{ErrorCode::InvalidInput,
+               "\"" + word + "\" is no " + what + ": say one of " + all + "."};
+}
+
+Result<Document> hole(const Arguments& a, const Document& d, Json& said) {
+  const auto found = find_sketch(d, a.sketch);
+  if (!found) return found.error();
+  const project::TracedSketch& traced = **found;
+  model::Hole hole;
+  hole.sketch = traced.id;
+  hole.circles = a.entities;
+  if (hole.circles.empty()) {
+    for (const sketch::Entity& e : traced.sketch.entities) {
+      if (sketch::has_radius(&e) && !e.construction && !sketch::kind_of(e).has_ends())
+        hole.circles.push_back(e.id);
+    }
+    for (const sketch::Point& p : traced.sketch.points) {
+      if (p.own) hole.circles.push_back(p.id);
+    }
+  }
+  constexpr std::array kHeads{"none", "counterbore", "countersink"};
+  constexpr std::array kBottoms{"flat", "drilled"};
+  const auto bottom = place_of(a.bottom, kBottoms, "bottom");
+  if (!bottom) return bottom.error();
+  hole.bottom = static_cast<model::Hole::Bottom>(*bottom);
+  const auto thread = place_of(a.thread, model::Hole::threads(), "thread");
+  if (!thread) return thread.error();
+  hole.thread = *thread;
+  const auto read = reading::read_diameter(traced, hole.circles);
+  std::optional<double> diameter = a.diameter;
+  // Tapped, it takes the tap drill unless it is told otherwise.
+  for (const standards::Thread& t : standards::metric_threads()) {
+    if (!diameter && t.coarse && t.name() == a.thread) diameter = t.tap_drill();
+  }
+  if (!diameter && !read)
+    return Error{ErrorCode::Failed, "No circle of the sketch tells a diameter: say --diameter."};
+  hole.diameter.value = diameter.value_or(read ? read->diameter : 0);
+  std::vector<project::FieldReading> readings{
+      {"diameter", read ? std::optional(read->diameter) : std::nullopt, read ? read->u : 0,
+       "circles of " + traced.name, diameter}};
+  if (a.from || a.to) {
+    if (!a.from || !a.to)
+      return Error{ErrorCode::InvalidInput,
+                   "Say both --from and --to, or none for a hole through."};
+    hole.extent.reach = model::Reach::Levels;
+    hole.extent.from.value = *a.from;
+    hole.extent.to.value = *a.to;
+    readings.push_back({"from", std::nullopt, 0, "typed", a.from});
+    readings.push_back({"to", std::nullopt, 0, "typed", a.to});
+  }
+  // The seat: as told for a screw, else as the scan shows it.
+  const auto seen = reading::read_head(d, traced, hole.circles, hole.diameter.value);
+  std::string word = a.head;
+  if (word.empty()) word = seen ? kHeads[static_cast<std::size_t>(seen->head)] : "none";
+  const auto head = place_of(word, kHeads, "head");
+  if (!head) return head.error();
+  hole.head = static_cast<model::Hole::Head>(*head);
+  constexpr double kDegree = 0.017453292519943295;
+  if (hole.head != model::Hole::Head::None) {
+    const bool told = seen && seen->head == hole.head;
+    std::optional<double> wide, deep, angle;
+    if (!a.screw.empty()) {
+      const auto& seats = standards::screw_seats();
+      const auto seat = std::find_if(seats.begin(), seats.end(),
+                                     [&](const auto& s) { return a.screw == s.thread; });
+      if (seat == seats.end())
+        return Error{ErrorCode::InvalidInput,
+                     "There is no seat for " + a.screw + ": M3 to M24 are known."};
+      const bool bore = hole.head == model::Hole::Head::Counterbore;
+      wide = bore ? seat->counterbore : seat->countersink;
+      deep = seat->counterbore_depth;
+      angle = standards::kCountersinkAngle;
+      if (!(*wide > 0))
+        return Error{ErrorCode::InvalidInput, "ISO 15065 has no countersink for " + a.screw + "."};
+    } else if (!told) {
+      return Error{ErrorCode::Failed,
+                   "The scan shows no " + word + " about these circles: say --screw."};
+    }
+    const auto say = [&](const char* name, double value, double u, std::optional<double> decided,
+                         model::Quantity& q, double factor) {
+      q.value = decided.value_or(value) * factor;
+      readings.push_back({name, told ? std::optional(value) : std::nullopt, told ? u : 0,
+                          told ? "seats of the scan" : "for the screw", decided});
+    };
+    const reading::HeadReading h = seen.value_or(reading::HeadReading{});
+    say("head_diameter", h.diameter, h.u_diameter, wide, hole.head_diameter, 1);
+    if (hole.head == model::Hole::Head::Counterbore)
+      say("head_depth", h.depth, h.u_depth, deep, hole.head_depth, 1);
+    else
+      say("head_angle", h.angle / kDegree, h.u_angle / kDegree, angle, hole.head_angle, kDegree);
+    const auto levels =
+        reading::suggest_extent(reading::find_levels(d, traced, {hole.circles, {}}), traced.level);
+    const std::optional<double> entry = a.entry        ? a.entry
+                                        : told         ? std::optional(h.entry)
+                                        : levels.above ? std::optional(levels.above->level)
+                                                       : std::nullopt;
+    if (!entry)
+      return Error{ErrorCode::Failed,
+                   "The scan shows no surface that the head enters: say --entry."};
+    hole.entry.value = *entry;
+    readings.push_back({"entry", told ? std::optional(h.entry) : entry, told ? h.u_entry : 0,
+                        "scan level", a.entry});
+    hole.from_below = told && h.from_below;
+    said["head"] = {{"type", word}, {"holes", h.holes}};
+  }
+  said["diameter"] = hole.diameter.value;
+  said["circles"] = hole.circles;
+  return project::add_step(d, hole, name_or(a, "hole"), readings).document;
+}
+
+Result<Document> from_regions(const Arguments& a, const Document& d, Json& said,
+                              reading::Making making, const Task& task) {
+  reading::FromRegionsOptions options;
+  options.tolerance = a.tolerance;
+  options.suggested = !a.bare;
+  const auto made = reading::from_regions(d, a.regions, making, options, task);
+  if (!made) return made.error();
+  const bool extruded = making == reading::Making::Extrude;
+  const auto added = reading::add_from_regions(d, *made, name_or(a, extruded ? "body" : "turned"));
+  if (!added) return added.error();
+  said["made"] = made->said;
+  return added->document;
+}
+
+}  // namespace
+
+void add_project_build(Common& common, const Declare& editing) {
+  for (const bool extruded : {true, false}) {
+    const auto making = extruded ? reading::Making::Extrude : reading::Making::Revolve;
+    const auto [sub, a] = editing(
+        extruded ? "extrude-regions" : "revolve-regions",
+        extruded ? "sketch and extrude straight from walls, and ends if wanted, of the survey"
+                 : "sketch and revolve straight from a round region of the survey",
+        [&common, making](const Arguments& a, const Document& d, Json& said) {
+          return from_regions(a, d, said, making, progress_task(common, "cutting"));
+        });
+    sub->add_option("--region", a->regions, "numbers of regions")->required();
+    sub->add_option("--resolve", a->tolerance, "mm: larger is simpler; 0: by noise and spacing")
+        ->check(CLI::NonNegativeNumber);
+    sub->add_flag("--bare", a->bare, "without the suggested constraints");
+    sub->add_option("--name", a->name, "of the step");
+  }
+  const auto finish = [](CLI::App* sub, const std::shared_ptr<Arguments>& a) {
+    sub->add_option("--as", a->operation, "add, cut, common or new");
+    sub->add_option("--name", a->name, "of the step");
+  };
+  {
+    const auto [sub, a] = editing(
+        "hole", "bore holes about circles or points of a sketch, with the seat that the scan shows",
+        [](const Arguments& a, const Document& d, Json& said) { return hole(a, d, said); });
+    sub->add_option("--sketch", a->sketch, "its name; the first one without");
+    sub->add_option("--entities", a->entities, "numbers of circles or points; all without");
+    sub->add_option("--diameter", a->diameter, "mm: decided instead of read");
+    sub->add_option("--from", a->from, "mm: level of the bottom; without, through everything");
+    sub->add_option("--to", a->to, "mm: level of the mouth");
+    sub->add_option("--bottom", a->bottom, "flat or drilled (118 degrees)");
+    sub->add_option("--head", a->head,
+                    "none, counterbore or countersink; without, as the scan shows");
+    sub->add_option("--screw", a->screw, "M3 to M24: the seat of its standard, not the scan's");
+    sub->add_option("--entry", a->entry, "mm: level of the surface that the head is sunk into");
+    sub->add_option("--thread", a->thread, "none or M3 to M24");
+    sub->add_option("--name", a->name, "of the step");
+  }
+  {
+    const auto [sub, a] =
+        editing("pipe", "a bent pipe along the centre line of the scan",
+                [&common](const Arguments& a, const Document& d, Json& said) {
+                  return pipe(a, d, said, progress_task(common, "following the pipe"));
+                });
+    sub->add_option("--at", a->at, "x,y,z on the pipe, part coordinates; several over gaps")
+        ->required()
+        ->allow_extra_args(false);
+    sub->add_option("--wall", a->wall, "mm; 0: a solid bar")->check(CLI::NonNegativeNumber);
+    sub->add_option("--bridge", a->bridge, "gaps as long as so many radii are bridged")
+        ->check(CLI::NonNegativeNumber);
+    sub->add_option("--simpler", a->simpler, "mm: departures below this are nobody's bend")
+        ->check(CLI::NonNegativeNumber);
+    finish(sub, a);
+  }
+  {
+    const auto [sub, a] = editing("patch", "a free-form face through an area of the scan",
+                                  [&common](const Arguments& a, const Document& d, Json& said) {
+                                    return patch(a, d, said, progress_task(common, "fitting"));
+                                  });
+    sub->add_option("--at", a->at, "x,y,z in an area that goes on smoothly, part coordinates")
+        ->allow_extra_args(false);
+    sub->add_option("--region", a->regions, "numbers of regions of the survey");
+    sub->add_option("--tolerance", a->tolerance, "mm: 95 % of the points lie nearer")
+        ->check(CLI::NonNegativeNumber);
+    sub->add_option("--spans", a->spans, "along the longer side, instead of a tolerance");
+    sub->add_option("--stiffness", a->stiffness, "how much fairness counts against the points")
+        ->check(CLI::PositiveNumber);
+    sub->add_option("--name", a->name, "of the step");
+  }
+  {
+    const auto [sub, a] =
+        editing("sweep", "move the outline of a sketch along the curves of another",
+                [](const Arguments& a, const Document& d, Json&) { return sweep(a, d); });
+    sub->add_option("--profile", a->profile, "name of the sketch that is moved")->required();
+    sub->add_option("--along", a->path_sketch, "name of the sketch of the path")->required();
+    sub->add_flag("--parallel", a->parallel, "the profile keeps its direction");
+    finish(sub, a);
+  }
+  {
+    const auto [sub, a] =
+        editing("loft", "go over from section to section",
+                [](const Arguments& a, const Document& d, Json&) { return loft(a, d); });
+    sub->add_option("--sketches", a->sketches, "names of the sections in order")->required();
+    sub->add_flag("--ruled", a->ruled, "straight from section to section");
+    finish(sub, a);
+  }
+}
+
+}  // namespace lostline::cli

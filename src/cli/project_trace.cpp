@@ -1,0 +1,230 @@
+#include <filesystem>
+
+#include "io/formats.h"
+#include "project.h"
+#include "project/drawing_in.h"
+#include "project/sketch_plane.h"
+#include "sketch/dimension_scheme.h"
+#include "sketch/redraw.h"
+#include "sketch/section_judge.h"
+#include "sketch/solver.h"
+#include "store/project_file.h"
+
+// Trace without the window: sections, outlines and curves of files as sketches, and what changes
+// them.
+
+namespace lostline::cli {
+namespace {
+
+Result<Placement> plane_of(const Arguments& a, project::TracedSketch& traced) {
+  if (a.normal.empty() && a.origin.empty()) {
+    for (const auto plane :
+         {project::DatumPlane::Xy, project::DatumPlane::Xz, project::DatumPlane::Yz}) {
+      if (a.plane != project::plane_name(plane)) continue;
+      traced.plane = plane;
+      return project::datum_placement(plane);
+    }
+    return Error{ErrorCode::InvalidInput,
+                 "\"" + a.plane + "\" is no datum plane: say xy, xz or yz."};
+  }
+  const auto origin = parse_vector(a.origin.empty() ? "0,0,0" : a.origin);
+  const auto normal = parse_vector(a.normal.empty() ? "0,0,1" : a.normal);
+  if (!origin) return origin.error();
+  if (!normal) return normal.error();
+  if (!(normal->norm() > 1e-9))
+    return Error{ErrorCode::InvalidInput,
+                 "--normal has no length: say the direction square to the plane."};
+  traced.plane = project::DatumPlane::Free;
+  return placement_on(*origin, normal->normalized());
+}
+
+/// Adds a sketch with the constraints that its section suggests, unless --bare.
+Result<Document> added(const Arguments& a, const Document& d, project::TracedSketch traced,
+                       const section::Section& cut) {
+  if (!a.bare) {
+    const auto suggested = sketch::suggest_constraints(
+        traced.sketch, cut, project::fit_options(d, traced), 0.25 * traced.tolerance);
+    for (const sketch::Constraint& c : suggested)
+      traced.sketch.add_constraint(c.type, c.first, c.second);
+  }
+  traced.name = a.name.empty() ? project::section_name(d, traced) : a.name;
+  const auto kept = project::add_sketch(d, traced);
+  if (!kept) return kept.error();
+  return kept->document;
+}
+
+/// @param outline  what the scan covers seen along the plane's normal, instead of a cut.
+Result<Document> section(const Arguments& a, const Document& d, bool outline) {
+  if (!d.scan) return Error{ErrorCode::InvalidInput, a.path + " holds no scan to cut."};
+  project::TracedSketch traced;
+  const auto base = plane_of(a, traced);
+  if (!base) return base.error();
+  traced.base = *base;
+  traced.level = outline ? 0 : a.level;
+  if (!outline) traced.more_levels = a.levels;
+  if (outline) traced.silhouette = project::Silhouette{!a.outer, a.offset};
+  traced.tolerance = a.tolerance > 0 ? a.tolerance : project::resolving_tolerance(d);
+  const section::Section cut = project::cut_scan(d, traced);
+  if (cut.polylines.empty())
+    return Error{ErrorCode::Failed,
+                 outline ? "Nothing of the outline is left so far inside. Use a smaller --offset."
+                         : "The plane misses the scan. Choose another --level."};
+  traced.sketch = sketch::sketch_from_section(cut, traced.tolerance, d.scan->health.spacing);
+  return added(a, d, traced, cut);
+}
+
+Result<Document> dimension(const Arguments& a, const Document& d, Json& said) {
+  const auto found = find_sketch(d, a.sketch);
+  if (!found) return found.error();
+  const project::TracedSketch& traced = **found;
+  sketch::SchemeOptions options;
+  options.turned = traced.turn.has_value();
+  options.nothing = 0.5 * traced.tolerance;
+  const sketch::DimensionScheme scheme = sketch::dimension_scheme(traced.sketch, options);
+  said["added"] = scheme.dimensions.size();
+  said["freedoms"] = scheme.freedoms;
+  sketch::Sketch edited = traced.sketch;
+  for (const sketch::Constraint& c : scheme.dimensions)
+    edited.add_constraint(c.type, c.first, c.second, c.value);
+  return project::edit_sketch(d, traced.id, edited);
+}
+
+/// The curves of a file as a sketch, on the plane they lie in or on a datum plane.
+Result<Document> curves(const Arguments& a, const Document& d, Json& said) {
+  project::DrawingPlace place;
+  if (!a.plane.empty() || !a.normal.empty() || !a.origin.empty()) {
+    project::TracedSketch where;
+    const auto base = plane_of(a, where);
+    if (!base) return base.error();
+    place.base = *base;
+    place.plane = where.plane;
+  }
+  place.level = a.level;
+  place.name = a.name;
+  const auto added = project::add_drawing(d, a.file, place);
+  if (!added) return added.error();
+  said["curves"] = added->curves;
+  said["points"] = added->points;
+  said["left_out"] = added->left_out;
+  return added->document;
+}
+
+Result<Document> redraw(const Arguments& a, const Document& d, Json& said) {
+  const auto found = find_sketch(d, a.sketch);
+  if (!found) return found.error();
+  const project::TracedSketch& traced = **found;
+  const auto kinds = sketch::as_kinds();
+  const auto kind = std::find_if(kinds.begin(), kinds.end(),
+                                 [&](const sketch::AsKind& k) { return a.as == k.name; });
+  if (kind == kinds.end()) {
+    std::string names;
+    for (const sketch::AsKind& k : kinds)
+      names += (names.empty() ? "" : ", ") + std::string(k.name);
+    return Error{ErrorCode::InvalidInput,
+                 "\"" + a.as + "\" is no kind of curve. There are: " + names + "."};
+  }
+  sketch::RedrawOptions options;
+  options.reach = traced.reach();
+  options.tolerance = traced.tolerance;
+  options.sides = a.sides;
+  const auto drawn = sketch::redraw(traced.sketch, traced.section, a.entities, kind->as, options);
+  if (!drawn) return drawn.error();
+  said["entities"] = drawn->entities;
+  said["points"] = drawn->points;
+  said["rms_before"] = drawn->rms_before;
+  said["rms_after"] = drawn->rms_after;
+  said["max_before"] = drawn->greatest_before;
+  said["max_after"] = drawn->greatest_after;
+  said["follows_noise"] = drawn->follows_noise;
+  return project::edit_sketch(d, traced.id, drawn->sketch);
+}
+
+}  // namespace
+
+Result<const project::TracedSketch*> find_sketch(const Document& d, const std::string& name) {
+  for (const auto& s : d.sketches) {
+    if (s->name == name || name.empty()) return s.get();
+  }
+  std::string names;
+  for (const auto& s : d.sketches) names += (names.empty() ? "" : ", ") + s->name;
+  return Error{ErrorCode::InvalidInput,
+               "There is no sketch \"" + name + "\"." +
+                   (names.empty() ? " Cut a section first: lostline-cli project section."
+                                  : " There are: " + names + ".")};
+}
+
+void write_sketch(Common& common, const Arguments& a) {
+  const auto d = store::load_project(a.path, progress_task(common, "opening"));
+  if (!d) return fail(common, d.error());
+  const auto sketch = find_sketch(*d, a.sketch);
+  if (!sketch) return fail(common, sketch.error());
+  if (const Status written = io::write_curves(a.file, (*sketch)->sketch, (*sketch)->section);
+      !written)
+    return fail(common, written.error());
+  print(common, {{"sketch", (*sketch)->name},
+                 {"entities", (*sketch)->sketch.entities.size()},
+                 {"out", a.file}});
+}
+
+void add_project_trace(const Declare& editing) {
+  {
+    const auto [sub, a] =
+        editing("section", "cut the scan by a datum plane and keep the sketch",
+                [](const Arguments& a, const Document& d, Json&) { return section(a, d, false); });
+    sub->add_option("--plane", a->plane, "xy, xz or yz");
+    sub->add_option("--origin", a->origin, "x,y,z of a point on a plane of its own, mm");
+    sub->add_option("--normal", a->normal, "x,y,z square to a plane of its own");
+    sub->add_option("--level", a->level, "mm from the plane");
+    sub->add_option("--and-at", a->levels, "further levels, gathered on this plane");
+    sub->add_option("--resolve", a->tolerance,
+                    "mm: departures below are nobody's intent; 0: by noise and spacing")
+        ->check(CLI::NonNegativeNumber);
+    sub->add_flag("--bare", a->bare, "without the suggested constraints");
+    sub->add_option("--name", a->name, "of the sketch");
+  }
+  {
+    const auto [sub, a] =
+        editing("outline", "keep what the scan covers, seen square to a datum plane, as a sketch",
+                [](const Arguments& a, const Document& d, Json&) { return section(a, d, true); });
+    sub->add_option("--plane", a->plane, "xy, xz or yz");
+    sub->add_option("--offset", a->offset, "mm outside of the silhouette; negative: inside");
+    sub->add_flag("--outer", a->outer, "without openings that can be looked through");
+    sub->add_option("--resolve", a->tolerance,
+                    "mm: departures below are nobody's intent; 0: by noise and spacing")
+        ->check(CLI::NonNegativeNumber);
+    sub->add_flag("--bare", a->bare, "without the suggested constraints");
+    sub->add_option("--name", a->name, "of the sketch");
+  }
+  {
+    const auto [sub, a] = editing(
+        "dimension", "add the dimensions that a sketch lacks, in pencil",
+        [](const Arguments& a, const Document& d, Json& said) { return dimension(a, d, said); });
+    sub->add_option("--sketch", a->sketch, "its name; the first one without");
+  }
+  {
+    const auto [sub, a] = editing(
+        "curves", "keep the curves of a file as a sketch",
+        [](const Arguments& a, const Document& d, Json& said) { return curves(a, d, said); });
+    sub->add_option("FILE", a->file, "curves: " + io::format_extensions({io::reads_curves}))
+        ->required();
+    a->plane.clear();
+    sub->add_option("--plane", a->plane, "xy, xz or yz; without, where the file has them");
+    sub->add_option("--origin", a->origin, "x,y,z of a point on a plane of its own, mm");
+    sub->add_option("--normal", a->normal, "x,y,z square to a plane of its own");
+    sub->add_option("--level", a->level, "mm from the plane");
+    sub->add_option("--name", a->name, "of the sketch");
+  }
+  {
+    const auto [sub, a] = editing(
+        "redraw", "draw a stretch of a sketch once more from its section, as one kind of curve",
+        [](const Arguments& a, const Document& d, Json& said) { return redraw(a, d, said); });
+    sub->add_option("--sketch", a->sketch, "its name; the first one without");
+    sub->add_option("--entities", a->entities, "numbers of the curves")->required();
+    sub->add_option(
+        "--as", a->as,
+        "\"fewest curves\", line, arc, circle, ellipse, spline, rectangle, slot or polygon");
+    sub->add_option("--sides", a->sides, "of a polygon");
+  }
+}
+
+}  // namespace lostline::cli

@@ -1,0 +1,157 @@
+#include "cloud/mesh_cloud.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/parallel.h"
+#include "cloud/neighbours.h"
+#include "cloud/smooth.h"
+#include "cloud/stars.h"
+
+namespace lostline::cloud {
+namespace {
+
+double median(std::vector<double> values) {
+  if (values.empty()) return 0;
+  const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
+  std::nth_element(values.begin(), middle, values.end());
+  return *middle;
+}
+
+scan::PointCloud in_order(const scan::PointCloud& cloud, const std::vector<std::uint32_t>& order) {
+  scan::PointCloud sorted;
+  const auto take = [&](const auto& from, auto& to) {
+    if (from.empty()) return;
+    to.reserve(order.size());
+    for (const std::uint32_t i : order) to.push_back(from[i]);
+  };
+  take(cloud.points, sorted.points);
+  take(cloud.normals, sorted.normals);
+  take(cloud.noise, sorted.noise);
+  return sorted;
+}
+
+/// Each point looks as the kept one next to it does.
+std::vector<Vec3> as_nearest(const std::vector<Vec3>& points, const std::vector<Vec3>& places,
+                             const std::vector<Vec3>& normals, double reach) {
+  const PointGrid grid(places, reach);
+  std::vector<Vec3> own(points.size(), Vec3::Zero());
+  parallel_for(points.size(), 4096, [&](std::size_t begin, std::size_t end) {
+    for (std::size_t i = begin; i < end; ++i) {
+      double best = 1e300;
+      grid.near(points[i], reach, [&](std::size_t j, double squared) {
+        if (squared >= best) return;
+        best = squared;
+        own[i] = normals[j];
+      });
+    }
+  });
+  return own;
+}
+
+/// What a point alone scatters by, from how the surfaces fit that were laid through their places.
+double noise_of(const std::vector<Settled>& settled) {
+  std::vector<double> rests;
+  for (const Settled& s : settled) {
+    // A surface of six numbers through few points fits them too well.
+    if (s.points < 10) continue;
+    rests.push_back(s.rest / std::sqrt(1 - 6 / s.points));
+  }
+  return median(std::move(rests));
+}
+
+}  // namespace
+
+Result<Meshed> mesh_cloud(const scan::PointCloud& cloud, const MeshingOptions& options,
+                          const Task& task) {
+  if (cloud.points.size() < 4)
+    return Error{ErrorCode::InvalidInput, "A surface needs at least four points; there are " +
+                                              std::to_string(cloud.points.size()) + "."};
+  if (!(options.spacing >= 0) || !(options.smooth >= 0) || !(options.bridge >= 1.5))
+    return Error{ErrorCode::InvalidInput,
+                 "Spacing and averaging may not be negative, and gaps up to 1.5 spacings must be "
+                 "bridged at least."};
+  for (const Vec3& p : cloud.points) {
+    if (!p.allFinite())
+      return Error{ErrorCode::InvalidInput, "A point has a coordinate that is not a number."};
+  }
+  Meshed meshed;
+  meshed.cloud_spacing = spacing_of(cloud.points);
+  if (!(meshed.cloud_spacing > 0))
+    return Error{ErrorCode::Degenerate, "All points lie in one place: they show no surface."};
+  // Wide enough for a dozen points on a surface, and for what is averaged.
+  const double step = std::max(meshed.cloud_spacing, options.spacing);
+  const double look = std::max(2.0 * step, 2.4 * meshed.cloud_spacing);
+  const double reach = std::max(options.smooth * step, look);
+  // In the order of their places: neighbours are asked for all the time.
+  const scan::PointCloud sorted = in_order(cloud, PointGrid(cloud.points, reach).order());
+  // A grid of points stays whole, a random cloud becomes more even.
+  constexpr double kEven = 0.7;
+  const double apart = options.spacing > 0 ? 0.8 * options.spacing : kEven * meshed.cloud_spacing;
+  const auto kept = thinned(sorted.points, apart, task.part(0, 0.15));
+  if (task.stopped()) return cancelled();
+  std::vector<Vec3> places;
+  places.reserve(kept.size());
+  for (const std::uint32_t i : kept) places.push_back(sorted.points[i]);
+  meshed.spacing = std::max(spacing_of(places), apart);
+  const PointGrid grid(sorted.points, reach);
+  scan::PointCloud seen = sorted;
+  std::vector<Vec3> normals;
+  if (sorted.has_normals()) {
+    for (const std::uint32_t i : kept) normals.push_back(sorted.normals[i]);
+  } else {
+    normals = normals_of(places, grid, sorted.points, look, task.part(0.15, 0.3));
+    if (task.stopped()) return cancelled();
+    std::size_t told = 0;
+    for (const Vec3& normal : normals) told += normal.squaredNorm() > 0.5 ? 1 : 0;
+    if (2 * told < normals.size())
+      return Error{ErrorCode::Degenerate,
+                   "The points show no surface: they lie on lines, or too far from each other."};
+    orient(places, normals, look, task.part(0.3, 0.4));
+    if (task.stopped()) return cancelled();
+    seen.normals = as_nearest(sorted.points, places, normals, 1.01 * apart);
+  }
+  const std::vector<Settled> settled =
+      settle_on_surface(places, normals, seen, grid, reach, task.part(0.4, 0.7));
+  if (task.stopped()) return cancelled();
+  meshed.noise = noise_of(settled);
+  for (std::size_t i = 0; i < places.size(); ++i) {
+    if (options.smooth > 0) places[i] = settled[i].at;
+    normals[i] = settled[i].normal;
+  }
+  const scan::Mesh joined =
+      join_stars(places, normals, options.bridge * meshed.spacing, task.part(0.7, 1));
+  if (task.stopped()) return cancelled();
+  if (joined.triangles.empty())
+    return Error{ErrorCode::Degenerate,
+                 "The points join to no surface: they lie too far from each other, or on lines. "
+                 "Bridge more spacings."};
+  const scan::Components islands = scan::connected_components(joined, scan::build_topology(joined));
+  std::vector<char> keep(joined.triangles.size(), 0);
+  for (std::size_t t = 0; t < keep.size(); ++t)
+    keep[t] =
+        islands.sizes[islands.label[t]] >= std::min(options.least_island, islands.sizes.front())
+            ? 1
+            : 0;
+  std::vector<std::uint32_t> new_index(places.size(), scan::kNone);
+  for (std::size_t t = 0; t < keep.size(); ++t) {
+    if (keep[t] == 0) continue;
+    scan::Triangle triangle = joined.triangles[t];
+    for (std::uint32_t& v : triangle) {
+      if (new_index[v] == scan::kNone) {
+        new_index[v] = static_cast<std::uint32_t>(meshed.mesh.vertices.size());
+        meshed.mesh.vertices.push_back(places[v]);
+        const double left = options.smooth > 0 ? settled[v].share : 1;
+        meshed.u.push_back(static_cast<float>(2 * left * std::max(settled[v].rest, meshed.noise)));
+      }
+      v = new_index[v];
+    }
+    meshed.mesh.triangles.push_back(triangle);
+  }
+  meshed.used = meshed.mesh.vertices.size();
+  meshed.dropped = places.size() - meshed.used;
+  task.report(1);
+  return meshed;
+}
+
+}  // namespace lostline::cloud

@@ -1,0 +1,178 @@
+#include <BRepAdaptor_Curve.hxx>
+#include <BRep_Tool.hxx>
+#include <Eigen/Eigenvalues>
+#include <GeomAbs_CurveType.hxx>
+#include <GeomConvert.hxx>
+#include <Geom_BSplineCurve.hxx>
+#include <Geom_TrimmedCurve.hxx>
+#include <IGESControl_Controller.hxx>
+#include <IGESControl_Reader.hxx>
+#include <Interface_Static.hxx>
+#include <STEPControl_Reader.hxx>
+#include <Standard_Failure.hxx>
+#include <TopExp.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
+#include <TopoDS.hxx>
+#include <cmath>
+#include <numbers>
+
+#include "io/exchange.h"
+#include "io/kernel_spline.h"
+#include "io/read_curves.h"
+
+namespace lostline::io {
+namespace {
+
+Vec3 vec(const gp_Pnt& p) { return {p.X(), p.Y(), p.Z()}; }
+Vec3 vec(const gp_Dir& d) { return {d.X(), d.Y(), d.Z()}; }
+
+/// The plane of points; empty where they lie in none. Along a datum plane where they do, else about
+/// their middle.
+std::optional<Placement> plane_of(const std::vector<Vec3>& points, double size) {
+  const double within = std::max(1e-4, 1e-6 * size);
+  for (const Vec3& normal : {Vec3(Vec3::UnitZ()), Vec3(Vec3::UnitY()), Vec3(Vec3::UnitX())}) {
+    Placement plane = placement_on(Vec3::Zero(), normal);
+    const double level = points.front().dot(normal);
+    if (std::any_of(points.begin(), points.end(),
+                    [&](const Vec3& p) { return std::abs(p.dot(normal) - level) > within; }))
+      continue;
+    if (normal.z() > 0.5) plane.x = Vec3::UnitX(), plane.y = Vec3::UnitY();
+    return plane.shifted(level);
+  }
+  Vec3 middle = Vec3::Zero();
+  for (const Vec3& p : points) middle += p / static_cast<double>(points.size());
+  Eigen::Matrix3d spread = Eigen::Matrix3d::Zero();
+  for (const Vec3& p : points) spread += (p - middle) * (p - middle).transpose();
+  const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> axes(spread);
+  Vec3 normal = axes.eigenvectors().col(0);
+  if (normal.sum() < 0) normal = -normal;
+  for (const Vec3& p : points) {
+    if (std::abs((p - middle).dot(normal)) > within) return std::nullopt;
+  }
+  return placement_on(middle, normal);
+}
+
+std::optional<sketch::Form> form_of(const BRepAdaptor_Curve& curve, const Placement& plane) {
+  const Vec2 a = plane.to_plane(vec(curve.Value(curve.FirstParameter())));
+  const Vec2 b = plane.to_plane(vec(curve.Value(curve.LastParameter())));
+  double from = curve.FirstParameter();
+  double sweep = curve.LastParameter() - from;
+  const auto round = [&](const gp_Pnt& centre, const gp_Dir& axis, const gp_Dir& x, auto make) {
+    // Seen from the other side it runs the other way: from its end, counter-clockwise.
+    const bool same = vec(axis).dot(plane.normal) > 0;
+    const Vec3 along = vec(x);
+    const Vec2 direction(along.dot(plane.x), along.dot(plane.y));
+    return make(plane.to_plane(vec(centre)), Vec2(direction.normalized()),
+                same ? from : -(from + sweep));
+  };
+  switch (curve.GetType()) {
+    case GeomAbs_Line:
+      if (!((a - b).norm() > 0)) return std::nullopt;
+      return sketch::StraightForm{a, b};
+    case GeomAbs_Circle: {
+      const gp_Circ c = curve.Circle();
+      return round(
+          c.Location(), c.Axis().Direction(), c.XAxis().Direction(),
+          [&](const Vec2& centre, const Vec2& x, double start) -> sketch::Form {
+            return sketch::RoundForm{centre, c.Radius(), std::atan2(x.y(), x.x()) + start, sweep};
+          });
+    }
+    case GeomAbs_Ellipse: {
+      const gp_Elips e = curve.Ellipse();
+      return round(e.Location(), e.Axis().Direction(), e.XAxis().Direction(),
+                   [&](const Vec2& centre, const Vec2& x, double start) -> sketch::Form {
+                     return sketch::EllipticForm{centre,          x,     e.MajorRadius(),
+                                                 e.MinorRadius(), start, sweep};
+                   });
+    }
+    default:
+      break;
+  }
+  const Handle(Geom_TrimmedCurve) piece = new Geom_TrimmedCurve(
+      Handle(Geom_Curve)::DownCast(curve.Curve().Curve()->Transformed(curve.Trsf())), from,
+      from + sweep);
+  const Handle(Geom_BSplineCurve) spline = GeomConvert::CurveToBSplineCurve(piece);
+  if (spline.IsNull()) return std::nullopt;
+  if (spline->IsPeriodic()) spline->SetNotPeriodic();
+  KernelSpline s;
+  s.degree = spline->Degree();
+  for (int k = 1; k <= spline->NbPoles(); ++k) {
+    s.poles.push_back(plane.to_plane(vec(spline->Pole(k))));
+    s.weights.push_back(spline->Weight(k));
+  }
+  for (int k = 1; k <= spline->NbKnots(); ++k)
+    s.knots.insert(s.knots.end(), static_cast<std::size_t>(spline->Multiplicity(k)),
+                   spline->Knot(k));
+  auto form = sketch_spline(s);
+  if (!form) return std::nullopt;
+  return *std::move(form);
+}
+
+Result<PlaneCurves> curves_of(const TopoDS_Shape& shape, const std::filesystem::path& path) {
+  TopTools_IndexedMapOfShape edges;
+  if (!shape.IsNull()) TopExp::MapShapes(shape, TopAbs_EDGE, edges);
+  std::vector<BRepAdaptor_Curve> curves;
+  std::vector<Vec3> points;
+  Eigen::AlignedBox3d box;
+  for (int k = 1; k <= edges.Extent(); ++k) {
+    const TopoDS_Edge edge = TopoDS::Edge(edges(k));
+    if (BRep_Tool::Degenerated(edge)) continue;
+    curves.emplace_back(edge);
+    constexpr int kSamples = 16;
+    for (int s = 0; s <= kSamples; ++s) {
+      const double t = curves.back().FirstParameter() +
+                       s / static_cast<double>(kSamples) *
+                           (curves.back().LastParameter() - curves.back().FirstParameter());
+      points.push_back(vec(curves.back().Value(t)));
+      box.extend(points.back());
+    }
+  }
+  if (curves.empty()) return Error{ErrorCode::InvalidInput, path.string() + " holds no curves."};
+  const auto plane = plane_of(points, box.diagonal().norm());
+  if (!plane)
+    return Error{ErrorCode::InvalidInput, "The curves of " + path.string() +
+                                              " do not lie in one plane. A sketch is plane: choose "
+                                              "a file with the curves of one plane."};
+  PlaneCurves result;
+  result.plane = *plane;
+  int left = 0;
+  for (const BRepAdaptor_Curve& curve : curves) {
+    if (auto form = form_of(curve, *plane))
+      result.curves.push_back(*std::move(form));
+    else
+      ++left;
+  }
+  if (left > 0) result.left_out.push_back(std::to_string(left) + " x curve that cannot be read");
+  return result;
+}
+
+template <class Reader>
+Result<PlaneCurves> read_with(const std::filesystem::path& path) {
+  if (!std::filesystem::exists(path))
+    return Error{ErrorCode::Io, "Cannot open " + path.string() + "."};
+  const std::scoped_lock lock(exchange_mutex());
+  silence_exchange();
+  try {
+    IGESControl_Controller::Init();
+    Interface_Static::SetCVal("xstep.cascade.unit", "MM");
+    Reader reader;
+    if (reader.ReadFile(path.c_str()) != IFSelect_RetDone)
+      return Error{ErrorCode::Io,
+                   path.string() + " cannot be read: it is damaged or of another format."};
+    reader.TransferRoots();
+    return curves_of(reader.OneShape(), path);
+  } catch (const Standard_Failure&) {
+    return Error{ErrorCode::Io, path.string() + " cannot be read: it is damaged."};
+  }
+}
+
+}  // namespace
+
+Result<PlaneCurves> read_curves_iges(const std::filesystem::path& path) {
+  return read_with<IGESControl_Reader>(path);
+}
+Result<PlaneCurves> read_curves_step(const std::filesystem::path& path) {
+  return read_with<STEPControl_Reader>(path);
+}
+
+}  // namespace lostline::io

@@ -1,0 +1,79 @@
+#include "model/spline_face.h"
+
+#include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepCheck_Analyzer.hxx>
+#include <BRep_Builder.hxx>
+#include <Geom_BSplineSurface.hxx>
+#include <TColStd_Array1OfInteger.hxx>
+#include <TColStd_Array1OfReal.hxx>
+#include <TColgp_Array2OfPnt.hxx>
+#include <TopoDS_Shell.hxx>
+
+#include "model/spline_shell.h"
+
+namespace lostline::model {
+namespace {
+
+/// Distinct knots with how often each comes.
+void spread(const std::vector<double>& knots, std::vector<double>& values,
+            std::vector<int>& times) {
+  for (const double knot : knots) {
+    if (values.empty() || knot > values.back()) {
+      values.push_back(knot);
+      times.push_back(1);
+    } else {
+      ++times.back();
+    }
+  }
+}
+TColStd_Array1OfReal reals(const std::vector<double>& values) {
+  TColStd_Array1OfReal all(1, static_cast<int>(values.size()));
+  for (std::size_t k = 0; k < values.size(); ++k) all.SetValue(static_cast<int>(k) + 1, values[k]);
+  return all;
+}
+TColStd_Array1OfInteger integers(const std::vector<int>& values) {
+  TColStd_Array1OfInteger all(1, static_cast<int>(values.size()));
+  for (std::size_t k = 0; k < values.size(); ++k) all.SetValue(static_cast<int>(k) + 1, values[k]);
+  return all;
+}
+
+}  // namespace
+
+Result<Named> spline_shell(const patch::SplineSurface& s, const std::string& name) {
+  TColgp_Array2OfPnt poles(1, static_cast<int>(s.nu), 1, static_cast<int>(s.nv));
+  for (std::size_t i = 0; i < s.nu; ++i) {
+    for (std::size_t j = 0; j < s.nv; ++j)
+      poles.SetValue(static_cast<int>(i) + 1, static_cast<int>(j) + 1, pnt(s.poles[i * s.nv + j]));
+  }
+  std::vector<double> u;
+  std::vector<double> v;
+  std::vector<int> u_times;
+  std::vector<int> v_times;
+  spread(s.u_knots, u, u_times);
+  spread(s.v_knots, v, v_times);
+  const Handle(Geom_BSplineSurface) surface = new Geom_BSplineSurface(
+      poles, reals(u), reals(v), integers(u_times), integers(v_times), 3, 3);
+  const TopoDS_Shape face = BRepBuilderAPI_MakeFace(surface, 1e-7).Shape();
+  BRep_Builder builder;
+  TopoDS_Shell shell;
+  builder.MakeShell(shell);
+  builder.Add(shell, face);
+  if (!BRepCheck_Analyzer(shell).IsValid())
+    return Error{ErrorCode::Failed, "The face crosses itself. Use fewer spans or a smaller area."};
+  return Named{shell, {{face, {name}}}};
+}
+
+Result<Model> face_model(const patch::SplineSurface& surface, const std::string& name) {
+  return guarded("The face", [&]() -> Result<Model> {
+    const auto made = spline_shell(surface, "patch:face");
+    if (!made) return made.error();
+    BodyShape body;
+    body.body.key = "patch";
+    body.body.name = name;
+    body.body.kind = BodyKind::Surface;
+    body.shape = made->shape;
+    return make_model({body}, made->names, "patch");
+  });
+}
+
+}  // namespace lostline::model

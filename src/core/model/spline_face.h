@@ -1,0 +1,13 @@
+#pragma once
+
+#include "base/result.h"
+#include "model/model.h"
+#include "patch/spline_surface.h"
+
+namespace lostline::model {
+
+/// A model of one surface body: a free-form face over the whole of its domain.
+/// @errors Failed  the kernel takes it for no face: it folds or crosses itself.
+Result<Model> face_model(const patch::SplineSurface& surface, const std::string& name);
+
+}  // namespace lostline::model

@@ -1,0 +1,12 @@
+#pragma once
+
+#include "model/model_impl.h"
+#include "patch/spline_surface.h"
+
+namespace lostline::model {
+
+/// A free-form face as a shell of its own, under a name.
+/// @errors Failed  the kernel takes it for no face: it folds or crosses itself.
+Result<Named> spline_shell(const patch::SplineSurface& surface, const std::string& name);
+
+}  // namespace lostline::model

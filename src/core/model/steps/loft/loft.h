@@ -1,0 +1,21 @@
+#pragma once
+
+#include "model/feature.h"
+
+namespace lostline::model {
+
+/// Goes over from section to section: the outer outlines of sketches, in order.
+struct Loft {
+  std::vector<Id> sections;  ///< sketches, two or more
+  bool ruled = false;        ///< straight from section to section
+  Operation operation = Operation::Add;
+  std::vector<std::string> bodies{};  ///< keys of those it is for; empty: those it touches
+  bool surface = false;               ///< the curves span a surface body; they may be open
+
+  static const FeatureKind kind;
+  void describe(Description& d);
+  [[nodiscard]] std::string words() const;
+  [[nodiscard]] Result<ToolBody> tool(const Site& site) const;
+};
+
+}  // namespace lostline::model

@@ -1,0 +1,22 @@
+#pragma once
+
+#include "model/feature.h"
+
+namespace lostline::model {
+
+/// A round pipe or bar along a path of straights and bends, as it was bent.
+struct PipeRun {
+  SpacePath path;
+  Quantity radius{10, 0};  ///< mm, of its outside
+  Quantity wall{0, 0};     ///< mm; 0: solid
+  Quantity bend{0, 0};     ///< mm, of the centre line at every bend; 0: as the path has them
+  Operation operation = Operation::Add;
+  std::vector<std::string> bodies{};  ///< keys of those it is for; empty: those it touches
+
+  static const FeatureKind kind;
+  void describe(Description& d);
+  [[nodiscard]] std::string words() const;
+  [[nodiscard]] Result<ToolBody> tool(const Site& site) const;
+};
+
+}  // namespace lostline::model

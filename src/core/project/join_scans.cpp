@@ -1,0 +1,51 @@
+#include "project/join_scans.h"
+
+#include <algorithm>
+
+#include "project/edits.h"
+
+namespace lostline::project {
+
+std::vector<std::shared_ptr<const Scan>> open_scans(const Document& document) {
+  std::vector<std::shared_ptr<const Scan>> all;
+  if (document.scan) all.push_back(document.scan);
+  all.insert(all.end(), document.other_scans.begin(), document.other_scans.end());
+  return all;
+}
+
+Result<Document> with_joined_scans(const Document& document, const std::vector<std::size_t>& which,
+                                   const std::vector<Transform>& poses,
+                                   const cloud::MeshingOptions& options, const Task& task) {
+  const auto all = open_scans(document);
+  if (which.size() < 2 || which.size() != poses.size())
+    return Error{ErrorCode::InvalidInput, "Joining takes two scans or more."};
+  std::vector<const scan::Mesh*> meshes;
+  for (const std::size_t i : which) {
+    if (i >= all.size())
+      return Error{ErrorCode::InvalidInput, "A scan that was to be joined is no longer open."};
+    meshes.push_back(all[i]->mesh.get());
+  }
+  const auto merged = joining::merge_scans(meshes, poses, {}, options, task.part(0, 0.6));
+  if (!merged) return merged.error();
+  const Scan& first = *all[which.front()];
+  auto scan =
+      prepare_scan(merged->mesh, "joined", first.source, Unit::Millimetre, task.part(0.6, 0.8));
+  if (!scan) return scan.error();
+  Document next = with_changed_scan(document, *scan);
+  next.other_scans.clear();
+  for (std::size_t i = 0; i < all.size(); ++i) {
+    const auto at = std::find(which.begin(), which.end(), i);
+    const auto place = static_cast<std::size_t>(at - which.begin());
+    if (at == which.end() || poses[place].isApprox(Transform::Identity(), 1e-12)) {
+      next.other_scans.push_back(all[i]);
+      continue;
+    }
+    auto moved = prepare_scan(scan::transformed(*all[i]->mesh, poses[place]), all[i]->name,
+                              all[i]->source, all[i]->unit, task.part(0.8, 1));
+    if (!moved) return moved.error();
+    next.other_scans.push_back(*moved);
+  }
+  return next;
+}
+
+}  // namespace lostline::project

@@ -1,0 +1,45 @@
+#pragma once
+
+#include <optional>
+
+#include "model/parts.h"
+#include "patch/patch.h"
+#include "pipe/centreline.h"
+#include "project/document.h"
+
+// What the scan says for steps that follow it freely: pipes and patches.
+
+namespace lostline::reading {
+
+/// A pipe of the scan as a step has it, part coordinates.
+struct PipeReading {
+  pipe::Centreline line;
+  model::SpacePath path;
+  double radius = 0;  ///< mm
+  double u_radius = 0;
+  /// One radius that all bends share within their uncertainties, weighted by them; empty where they
+  /// differ.
+  std::optional<double> bend;
+  double u_bend = 0;
+};
+
+/// @param picks  places on the pipe, part coordinates.
+/// @errors as pipe::find_centreline;  InvalidInput  no scan.
+Result<PipeReading> read_pipe(const project::Document& document, const std::vector<Vec3>& picks,
+                              const pipe::CentrelineOptions& options = {}, const Task& task = {});
+
+/// A free-form face of the scan, part coordinates.
+struct PatchReading {
+  patch::Patch patch;
+  std::size_t triangles = 0;
+};
+/// Regions, and what goes on smoothly from places.
+struct PatchArea {
+  std::vector<std::uint32_t> regions;
+  std::vector<std::uint32_t> triangles;  ///< to grow from
+};
+/// @errors as patch::fit_patch;  InvalidInput  no scan, or nothing picked.
+Result<PatchReading> read_patch(const project::Document& document, const PatchArea& area,
+                                const patch::PatchOptions& options = {}, const Task& task = {});
+
+}  // namespace lostline::reading

@@ -1,0 +1,123 @@
+#include "sketch/constrain.h"
+
+#include <algorithm>
+
+#include "sketch/curve_kind.h"
+#include "sketch/solver.h"
+
+namespace lostline::sketch {
+namespace {
+
+/// The sketch once its constraints were seen to go with what they name.
+Result<Sketch> sound(Sketch trial) {
+  const auto solved = solve(trial);
+  if (!solved) return solved.error();
+  return trial;
+}
+
+/// The centre of what is round, else the thing itself.
+Id point_of(const Sketch& sketch, Id id) {
+  const Entity* e = sketch.find_entity(id);
+  return e != nullptr && kind_of(*e).has_centre() ? e->centre : id;
+}
+
+/// All dimensions held at what they are or read.
+Sketch held(const Sketch& sketch) {
+  Sketch trial = sketch;
+  for (Constraint& c : trial.constraints) {
+    if (!c.is_dimension() || c.reference || c.driving) continue;
+    c.driving = true;
+    c.value = measured_value(trial, c);
+  }
+  return trial;
+}
+
+Result<Sketch> symmetric(Sketch trial, const std::vector<Id>& picks) {
+  if (picks.size() < 2)
+    return Error{ErrorCode::InvalidInput, "Pick two points or circles, then the line, first."};
+  trial.add_constraint(ConstraintType::Symmetric, picks[0], picks[1], 0, false,
+                       picks.size() > 2 ? picks[2] : kYAxis);
+  return sound(std::move(trial));
+}
+
+Result<Sketch> fixed(Sketch trial, const std::vector<Id>& picks) {
+  for (const Id id : picks) {
+    std::vector<Id> points;
+    if (const Entity* e = trial.find_entity(id)) {
+      e->each_point([&](Id point) { points.push_back(point); });
+    } else {
+      points.push_back(id);
+    }
+    std::sort(points.begin(), points.end());
+    points.erase(std::unique(points.begin(), points.end()), points.end());
+    for (const Id point : points) {
+      if (trial.find_point(point) != nullptr) trial.add_constraint(ConstraintType::Fixed, point, 0);
+    }
+  }
+  return sound(std::move(trial));
+}
+
+}  // namespace
+
+Result<Sketch> with_constraint(const Sketch& sketch, ConstraintType type,
+                               const std::vector<Id>& picks) {
+  if (picks.empty())
+    return Error{ErrorCode::InvalidInput, "Pick one or two lines, arcs or points first."};
+  if (type == ConstraintType::Symmetric) return symmetric(sketch, picks);
+  if (type == ConstraintType::Fixed) return fixed(sketch, picks);
+  Sketch trial = sketch;
+  if (type == ConstraintType::Horizontal || type == ConstraintType::Vertical) {
+    for (const Id id : picks) trial.add_constraint(type, id);
+    return sound(std::move(trial));
+  }
+  if (type == ConstraintType::Midpoint) {
+    if (picks.size() != 2) return Error{ErrorCode::InvalidInput, "Pick a point and a line first."};
+    const bool point_first = trial.find_point(picks[0]) != nullptr || picks[0] == kOrigin;
+    trial.add_constraint(type, picks[point_first ? 0 : 1], picks[point_first ? 1 : 0]);
+    return sound(std::move(trial));
+  }
+  const bool coincident = type == ConstraintType::Coincident;
+  for (std::size_t k = 1; k < std::max<std::size_t>(picks.size(), 2); ++k) {
+    Id a = coincident ? point_of(sketch, picks[0]) : picks[0];
+    Id b = k < picks.size() ? picks[k] : 0;
+    if (coincident && b != 0) b = point_of(sketch, b);
+    // A coincident constraint names the point first.
+    if (coincident && trial.find_point(a) == nullptr && a != kOrigin) std::swap(a, b);
+    trial.add_constraint(type, a, b);
+  }
+  return sound(std::move(trial));
+}
+
+Result<Sketch> with_dimension(const Sketch& sketch, const std::vector<Id>& picks) {
+  if (picks.empty() || picks.size() > 2)
+    return Error{ErrorCode::InvalidInput, "Pick a circle, an arc, a line, or two things first."};
+  Sketch trial = sketch;
+  Id added = 0;
+  if (picks.size() == 1 && has_radius(sketch.find_entity(picks[0]))) {
+    added = trial.add_constraint(ConstraintType::Radius, picks[0]);
+  } else {
+    added = trial.add_constraint(ConstraintType::Distance, point_of(sketch, picks[0]),
+                                 picks.size() > 1 ? point_of(sketch, picks[1]) : 0);
+  }
+  const auto solved = solve(held(trial));
+  if (!solved) return solved.error();
+  trial.find_constraint(added)->reference =
+      std::find(solved->redundant.begin(), solved->redundant.end(), added) !=
+      solved->redundant.end();
+  return trial;
+}
+
+Result<Sketch> with_angle(const Sketch& sketch, const std::vector<Id>& picks) {
+  if (picks.size() != 2)
+    return Error{ErrorCode::InvalidInput, "Pick the two lines of the angle first."};
+  Sketch trial = sketch;
+  const Id added = trial.add_constraint(ConstraintType::Angle, picks[0], picks[1]);
+  const auto solved = solve(held(trial));
+  if (!solved) return solved.error();
+  trial.find_constraint(added)->reference =
+      std::find(solved->redundant.begin(), solved->redundant.end(), added) !=
+      solved->redundant.end();
+  return trial;
+}
+
+}  // namespace lostline::sketch

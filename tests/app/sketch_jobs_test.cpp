@@ -1,0 +1,213 @@
+// Drawing and changing a sketch with the mouse.
+#include <QListWidget>
+
+#include "jobs.h"
+#include "sketch/curve_kind.h"
+#include "tools/trace/sketch_change.h"
+#include "tools/trace/sketch_pen.h"
+
+namespace lostline {
+namespace {
+
+using testing::Jobs;
+
+class SketchJobs : public Jobs {
+ protected:
+  void begin() {
+    open();
+    survey();
+    frame();
+    section();
+  }
+  void clickAt(double x, double y) {
+    const auto& t = driver_->lastSketch();
+    driver_->clickPoint(t.base.to_space(Vec2(x, y), t.level));
+  }
+  /// As the sketch stands once its card is kept, and opened again.
+  sketch::Sketch kept() {
+    window_.bench().setFocus();
+    driver_->key(Qt::Key_Return);
+    EXPECT_TRUE(driver_->settle());
+    sketch::Sketch s = driver_->lastSketch().sketch;
+    EXPECT_TRUE(driver_->tool(QStringLiteral("Sketch")));
+    EXPECT_TRUE(driver_->settle());
+    return s;
+  }
+  void shot(const char* name) {
+    if (const char* folder = std::getenv("LOSTLINE_SHOTS"))
+      driver_->shot_folder = QString::fromLocal8Bit(folder);
+    if (driver_->shot_folder.isEmpty()) return;
+    QTest::qWait(150);
+    driver_->shot(QString::fromUtf8(name));
+  }
+  void choose(const char* combo, const char* text) {
+    auto* box = window_.card()->findChild<QComboBox*>(QLatin1String(combo));
+    ASSERT_NE(box, nullptr);
+    const int at = box->findText(QLatin1String(text));
+    ASSERT_GE(at, 0) << text;
+    box->setCurrentIndex(at);
+  }
+  void enter(const char* field, double value) {
+    auto* box = window_.card()->findChild<QDoubleSpinBox*>(QLatin1String(field));
+    ASSERT_NE(box, nullptr) << field;
+    box->setValue(value);
+  }
+};
+
+TEST_F(SketchJobs, EveryPenDrawsWhatItSays) {
+  begin();
+  const auto count = [](const sketch::Sketch& s, sketch::EntityType type) {
+    return std::count_if(s.entities.begin(), s.entities.end(),
+                         [&](const auto& e) { return e.type == type && !e.construction; });
+  };
+  sketch::Sketch before = kept();
+  // Each well away from the section and from what was drawn before.
+  const std::array<Vec2, 12> places{Vec2(-38, 24), Vec2(-22, 24),  Vec2(-6, 24),   Vec2(10, 24),
+                                    Vec2(26, 24),  Vec2(-38, -29), Vec2(-22, -29), Vec2(-6, -29),
+                                    Vec2(10, -29), Vec2(26, -29),  Vec2(-25, -4),  Vec2(16, -4)};
+  ASSERT_EQ(app::pens().size(), places.size());
+  std::size_t place = 0;
+  for (const app::Pen& pen : app::pens()) {
+    window_.bench().setFocus();
+    driver_->key(Qt::Key_G);
+    driver_->key(pen.key);
+    const int clicks = pen.clicks == 0 ? 4 : pen.clicks;
+    const std::array<Vec2, 4> at{Vec2(0, 0), Vec2(6, 1.4), Vec2(2, 4), Vec2(-2.5, 5)};
+    const Vec2 from = places[place++];
+    for (int k = 0; k < clicks; ++k) {
+      const Vec2 p = from + at[static_cast<std::size_t>(k)];
+      clickAt(p.x(), p.y());
+    }
+    if (pen.command == std::string("draw spline")) shot("pen");
+    // What is begun ends first, then the pen.
+    const bool begun = pen.clicks == 0 || pen.command == std::string("draw line");
+    for (int k = 0; k < (begun ? 2 : 1); ++k) driver_->key(Qt::Key_Escape);
+    ASSERT_TRUE(driver_->settle()) << pen.command;
+    ASSERT_NE(window_.card(), nullptr) << pen.command;
+    const sketch::Sketch now = kept();
+    const auto more = [&](sketch::EntityType type) {
+      return count(now, type) - count(before, type);
+    };
+    const std::string name = pen.command;
+    using Type = sketch::EntityType;
+    if (name == "draw line") {
+      EXPECT_EQ(more(Type::Line), 1);
+    }
+    if (name == "draw arc" || name == "draw arc about") {
+      EXPECT_EQ(more(Type::Arc), 1) << name;
+    }
+    if (name == "draw circle" || name == "draw circle through") {
+      EXPECT_EQ(more(Type::Circle), 1) << name;
+    }
+    if (name == "draw ellipse") {
+      EXPECT_EQ(more(Type::Ellipse), 1);
+    }
+    if (name == "draw rectangle" || name == "draw turned rectangle") {
+      EXPECT_EQ(more(Type::Line), 4) << name;
+    }
+    if (name == "draw slot") {
+      EXPECT_EQ(more(Type::Line), 2);
+      EXPECT_EQ(more(Type::Arc), 2);
+    }
+    if (name == "draw polygon") {
+      EXPECT_EQ(more(Type::Line), 6);
+    }
+    if (name == "draw spline") {
+      EXPECT_EQ(more(Type::Spline), 1);
+    }
+    if (name == "draw point") {
+      EXPECT_TRUE(std::any_of(now.points.begin(), now.points.end(),
+                              [](const auto& point) { return point.own; }));
+    }
+    before = now;
+  }
+  shot("pens");
+}
+
+TEST_F(SketchJobs, ChangesOfThePicks) {
+  begin();
+  driver_->button(QStringLiteral("draw circle"));
+  clickAt(-25, 26);
+  clickAt(-22, 26);
+  driver_->key(Qt::Key_Escape);
+  ASSERT_TRUE(driver_->settle());
+  const std::size_t before = kept().entities.size();
+  clickAt(-22, 26);
+  choose("sketchChange", "copies in a row");
+  enter("changeCount", 4);
+  enter("changeX", 9);
+  enter("changeY", 0);
+  driver_->button(QStringLiteral("applyChange"));
+  ASSERT_TRUE(driver_->settle());
+  shot("copies");
+  sketch::Sketch s = kept();
+  ASSERT_EQ(s.entities.size(), before + 3);
+  const sketch::Entity& last = s.entities.back();
+  EXPECT_NEAR(s.position(last.centre).x(), -25 + 27, 0.2);
+  // Construction, by its key.
+  clickAt(-22 + 27, 26);
+  driver_->key(Qt::Key_G);
+  driver_->key(Qt::Key_X);
+  ASSERT_TRUE(driver_->settle());
+  s = kept();
+  EXPECT_TRUE(s.entities.back().construction);
+  // Undo takes the change back, not the card.
+  clickAt(-22, 26);
+  choose("sketchChange", "move");
+  enter("changeX", 0);
+  enter("changeY", 2);
+  driver_->button(QStringLiteral("applyChange"));
+  ASSERT_TRUE(driver_->settle());
+  driver_->key(Qt::Key_Z, Qt::ControlModifier);
+  ASSERT_NE(window_.card(), nullptr);
+}
+
+TEST_F(SketchJobs, AStretchIsDrawnAnewAsAnotherKind) {
+  begin();
+  // A round of the section becomes a spline and an arc again.
+  const sketch::Sketch s = kept();
+  const auto arc = std::find_if(s.entities.begin(), s.entities.end(), [](const auto& e) {
+    return e.type == sketch::EntityType::Arc || e.type == sketch::EntityType::Line;
+  });
+  ASSERT_NE(arc, s.entities.end());
+  const Vec2 on = sketch::placed(s, *arc)->middle();
+  clickAt(on.x(), on.y());
+  choose("sketchChange", "draw anew as");
+  choose("drawAs", "spline");
+  driver_->button(QStringLiteral("applyChange"));
+  ASSERT_TRUE(driver_->settle());
+  shot("anew");
+  EXPECT_TRUE(cardText().contains(QStringLiteral("drawn anew"))) << cardText().toStdString();
+  const sketch::Sketch now = kept();
+  EXPECT_EQ(std::count_if(now.entities.begin(), now.entities.end(),
+                          [](const auto& e) { return e.type == sketch::EntityType::Spline; }),
+            1);
+}
+
+TEST_F(SketchJobs, SuggestionsAreTakenOneByOneWithTheirCost) {
+  begin();
+  auto* offers = window_.card()->findChild<QListWidget*>(QStringLiteral("suggestions"));
+  ASSERT_NE(offers, nullptr);
+  ASSERT_TRUE(driver_->settle());
+  // Without any of its constraints a sketch has much to be suggested.
+  while (true) {
+    auto* list = window_.card()->findChild<QListWidget*>();
+    if (list == nullptr || list->count() == 0 || list == offers) break;
+    list->setCurrentRow(0);
+    driver_->button(QStringLiteral("deletePicked"));
+    ASSERT_TRUE(driver_->settle());
+    if (offers->count() > 3) break;
+  }
+  ASSERT_GT(offers->count(), 1);
+  EXPECT_TRUE(offers->item(0)->text().contains(QStringLiteral("RMS")))
+      << offers->item(0)->text().toStdString();
+  shot("suggestions");
+  const int had = offers->count();
+  offers->setCurrentRow(1);
+  driver_->button(QStringLiteral("acceptSuggestion"));
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_LT(offers->count(), had);
+}
+
+}  // namespace
+}  // namespace lostline
