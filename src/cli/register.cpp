@@ -91,10 +91,16 @@ void run(Common& common, const Arguments& a) {
   result["rms"] = joined->rms;
   result["settled"] = joined->settled;
   result["rounds"] = joined->rounds;
+  result["inside_out"] = Json::array();
+  for (std::size_t i = 0; i < joined->inside_out.size(); ++i) {
+    if (joined->inside_out[i]) result["inside_out"].push_back(i + 1);
+  }
   result["doubts"] = joined->doubts;
   if (!a.out.empty()) {
-    const auto merged =
-        joining::merge_scans(scans, joined->poses, {}, a.meshing, progress_task(common, "merging"));
+    std::vector<joining::Lying> lying;
+    for (std::size_t i = 0; i < scans.size(); ++i)
+      lying.push_back({scans[i], joined->poses[i], joined->inside_out[i]});
+    const auto merged = joining::merge_scans(lying, a.meshing, progress_task(common, "merging"));
     if (!merged) return fail(common, merged.error());
     const Status written = io::extension_of(a.out) == ".ply"
                                ? io::write_ply(a.out, merged->mesh, merged->u)

@@ -101,10 +101,12 @@ class Adjustment {
       ++adjusted_.rounds;
       // Nearer and nearer: what lies further than several times the scatter decides nothing.
       search = std::max(0.7 * search, 8 * scatter_);
-      if (stride > finest && moved < 0.1 * scatter_) {
+      // Few points of an exact scan may go to and fro without end.
+      const bool enough = moved < 0.1 * scatter_ || 3 * adjusted_.rounds > options_.most_rounds;
+      if (stride > finest && enough) {
         stride = finest;
       } else if (stride == finest &&
-                 moved < std::max((options_.few_do ? 0.1 : 2e-3) * scatter_, kNothing * lever_)) {
+                 moved < std::max((options_.few_do ? 0.1 : 0.02) * scatter_, kNothing * lever_)) {
         adjusted_.settled = true;
         break;
       }

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <memory>
 #include <numbers>
 #include <optional>
 
@@ -12,6 +13,7 @@
 #include "joining/overlap.h"
 #include "joining/pair_votes.h"
 #include "joining/surface_places.h"
+#include "scan/health.h"
 
 namespace lostline::joining {
 namespace {
@@ -45,9 +47,11 @@ bool alike(const Transform& a, const Transform& b, const Piece& piece, double sh
 /// Of what agrees: surfaces that lie right contradict each other in a few thousandths at most.
 constexpr double kContradicts = 0.02;
 
+/// Of the smaller scan: less agrees by chance.
+constexpr double kLeast = 0.04;
+
 /// Whether an overlap is enough to lay one scan on another.
 bool convinces(const Overlap& overlap, const Piece& a, const Piece& b) {
-  constexpr double kLeast = 0.04;  // of the smaller scan
   constexpr std::size_t kPoints = 60;
   return overlap.agrees > kLeast * std::min(a.area, b.area) && overlap.points > kPoints &&
          overlap.contradicts < kContradicts * overlap.agrees;
@@ -143,11 +147,12 @@ class Joining {
         placed_(count_, false),
         linked_(count_, std::vector<char>(count_, 1)) {
     joined_.poses.assign(count_, Transform::Identity());
+    joined_.inside_out.assign(count_, false);
     for (const auto& [a, b] : options.cut) linked_[a][b] = linked_[b][a] = 0;
   }
 
   Result<Joined> run(const Task& task) {
-    if (const Status paired = by_pairs(); !paired) return paired.error();
+    if (const Status paired = by_pairs(task); !paired) return paired.error();
     if (const Status found = by_search(task.part(0, 0.7)); !found) return found.error();
     std::vector<const Piece*> all;
     double size = 0;
@@ -169,8 +174,8 @@ class Joining {
     for (std::size_t a = 0; a < count_; ++a) {
       for (std::size_t b = a + 1; b < count_; ++b) {
         const double overlap = std::max(adjusted->overlap[a][b], adjusted->overlap[b][a]);
-        constexpr double kLeast = 0.005;
-        if (overlap < kLeast) continue;
+        constexpr double kNoLink = 0.005;
+        if (overlap < kNoLink) continue;
         joined_.links.push_back(
             {a, b, std::max(adjusted->rms[a][b], adjusted->rms[b][a]), overlap});
       }
@@ -186,7 +191,7 @@ class Joining {
 
  private:
   /// Scans that three pairs of places tie to one that lies, one after the other.
-  Status by_pairs() {
+  Status by_pairs(const Task& task) {
     placed_[0] = true;
     if (options_.pairs.empty()) return Done{};
     for (bool more = true; more;) {
@@ -206,9 +211,19 @@ class Joining {
           return Error{fit.error().code,
                        fmt::format("The pairs of scan {}: {}", i + 1, fit.error().message)};
         joined_.poses[i] = fit->motion;
-        // The picks are rough: the surfaces draw it on.
-        placed_[i] = true;
+        // The picks are rough: the surfaces draw it on, turned inside out where that is needed.
         draw_on(i);
+        if (!(against_placed(i, joined_.poses[i]).agrees > kLeast * pieces_[i].area)) {
+          const Transform drawn = joined_.poses[i];
+          joined_.poses[i] = fit->motion;
+          if (const Status turned = turn_inside_out(i, task); !turned) return turned;
+          draw_on(i);
+          if (!(against_placed(i, joined_.poses[i]).agrees > kLeast * pieces_[i].area)) {
+            if (const Status back = turn_inside_out(i, task); !back) return back;
+            joined_.poses[i] = drawn;
+          }
+        }
+        placed_[i] = true;
         more = true;
       }
     }
@@ -285,6 +300,7 @@ class Joining {
         static_cast<std::size_t>(std::count(placed_.begin(), placed_.end(), false));
     std::vector<std::vector<std::vector<Way>>> known(count_, std::vector<std::vector<Way>>(count_));
     std::vector<std::vector<char>> asked(count_, std::vector<char>(count_, 0));
+    int turns = 0;  // of those that wait, without any of them placed
     for (std::size_t done = 0; done < waiting; ++done) {
       struct Choice {
         std::size_t scan = 0;
@@ -319,12 +335,24 @@ class Joining {
       std::stable_sort(choices.begin(), choices.end(),
                        [](const Choice& a, const Choice& b) { return a.worth > b.worth; });
       const auto convincing = std::find_if(choices.begin(), choices.end(), [&](const Choice& c) {
-        constexpr double kLeast = 0.04;
         return c.overlap.agrees > kLeast * pieces_[c.scan].area &&
                c.overlap.contradicts < kContradicts * c.overlap.agrees;
       });
-      if (convincing == choices.end())
+      if (convincing == choices.end()) {
+        // Scans of open surfaces, and meshes of clouds, may be inside out.
+        if (turns < 2) {
+          ++turns;
+          for (std::size_t i = 0; i < count_; ++i) {
+            if (placed_[i]) continue;
+            if (const Status turned = turn_inside_out(i, task); !turned) return turned.error();
+            for (std::size_t k = 0; k < count_; ++k) asked[i][k] = 0;
+          }
+          --done;
+          continue;
+        }
         return nothing_found(choices.empty() ? 0 : choices.front().overlap.agrees);
+      }
+      turns = 0;
       const Choice chosen = *convincing;
       for (const Choice& c : choices) {
         if (c.scan != chosen.scan || alike(c.pose, chosen.pose, pieces_[c.scan], 0.02)) continue;
@@ -339,6 +367,15 @@ class Joining {
       joined_.poses[chosen.scan] = chosen.pose;
       placed_[chosen.scan] = true;
     }
+    return Done{};
+  }
+  Status turn_inside_out(std::size_t i, const Task& task) {
+    auto mesh = std::make_unique<const scan::Mesh>(scan::flipped(*pieces_[i].mesh));
+    auto piece = make_piece(*mesh, task.part(0, 0));
+    if (!piece) return piece.error();
+    pieces_[i] = *std::move(piece);
+    turned_.push_back(std::move(mesh));
+    joined_.inside_out[i] = !joined_.inside_out[i];
     return Done{};
   }
   [[nodiscard]] Error nothing_found(double agrees) const {
@@ -373,6 +410,7 @@ class Joining {
   }
 
   std::vector<Piece> pieces_;
+  std::vector<std::unique_ptr<const scan::Mesh>> turned_;  ///< that pieces rest on
   const JoinOptions& options_;
   std::size_t count_;
   std::vector<bool> placed_;

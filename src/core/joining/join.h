@@ -32,6 +32,9 @@ struct Link {
 
 struct Joined {
   std::vector<Transform> poses;  ///< of each scan, to the first one's coordinates
+  /// Scans whose triangles face inwards, as far as the first one's face outwards: they lie on the
+  /// others only when they are turned inside out.
+  std::vector<bool> inside_out;
   std::vector<double> u_shift;   ///< mm, expanded, k = 2, at the middle of each scan; the first: 0
   std::vector<double> u_turn;    ///< rad, likewise
   std::vector<Link> links;       ///< pairs that overlap

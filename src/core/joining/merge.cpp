@@ -7,16 +7,13 @@
 
 namespace lostline::joining {
 
-Result<cloud::Meshed> merge_scans(const std::vector<const scan::Mesh*>& scans,
-                                  const std::vector<Transform>& poses,
-                                  const std::vector<double>& weight,
+Result<cloud::Meshed> merge_scans(const std::vector<Lying>& scans,
                                   const cloud::MeshingOptions& options, const Task& task) {
   scan::PointCloud all;
   double finest = 1e300;
-  for (std::size_t s = 0; s < scans.size(); ++s) {
-    const double says = weight.empty() ? 1 : weight[s];
-    if (!(says > 0)) continue;
-    const scan::Mesh& mesh = *scans[s];
+  for (const Lying& scan : scans) {
+    if (!(scan.weight > 0)) continue;
+    const scan::Mesh& mesh = *scan.mesh;
     const scan::Topology topology = scan::build_topology(mesh);
     double area = 0;
     for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
@@ -26,13 +23,13 @@ Result<cloud::Meshed> merge_scans(const std::vector<const scan::Mesh*>& scans,
         std::sqrt(area / static_cast<double>(mesh.triangles.size()) * 4 / std::sqrt(3.0));
     finest = std::min(finest, spacing);
     // A scan without noise outweighs the others, but not without bound.
-    const double noise =
-        std::max(scan::measure_noise(mesh, topology).sigma, 1e-3 * spacing) / std::sqrt(says);
+    const double noise = std::max(scan::measure_noise(mesh, topology).sigma, 1e-3 * spacing) /
+                         std::sqrt(scan.weight);
     const std::vector<Vec3> normals = scan::vertex_normals(mesh);
     for (std::size_t v = 0; v < mesh.vertices.size(); ++v) {
       if (!(normals[v].squaredNorm() > 0.5)) continue;
-      all.points.emplace_back(poses[s] * mesh.vertices[v]);
-      all.normals.emplace_back(poses[s].linear() * normals[v]);
+      all.points.emplace_back(scan.pose * mesh.vertices[v]);
+      all.normals.emplace_back(scan.pose.linear() * (scan.inside_out ? -normals[v] : normals[v]));
       all.noise.push_back(static_cast<float>(noise));
     }
     if (task.stopped()) return cancelled();

@@ -5,14 +5,18 @@
 
 namespace lostline::joining {
 
+/// A scan as it lies among others.
+struct Lying {
+  const scan::Mesh* mesh = nullptr;
+  Transform pose = Transform::Identity();
+  bool inside_out = false;  ///< its triangles face inwards
+  double weight = 1;        ///< 1: as its noise says; 0: left out
+};
+
 /// One mesh of several scans that lie together: where they overlap the surface is averaged by their
 /// noise, so that no skin is doubled and no seam is left; islands are dropped.
-/// @param scans, poses  one each; @param weight  of each scan, 1 as its noise says, 0: left out;
-/// empty: all 1.
 /// @errors as cloud::mesh_cloud.
-Result<cloud::Meshed> merge_scans(const std::vector<const scan::Mesh*>& scans,
-                                  const std::vector<Transform>& poses,
-                                  const std::vector<double>& weight = {},
+Result<cloud::Meshed> merge_scans(const std::vector<Lying>& scans,
                                   const cloud::MeshingOptions& options = {}, const Task& task = {});
 
 }  // namespace lostline::joining

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "project/edits.h"
+#include "scan/health.h"
 
 namespace lostline::project {
 
@@ -14,18 +15,19 @@ std::vector<std::shared_ptr<const Scan>> open_scans(const Document& document) {
 }
 
 Result<Document> with_joined_scans(const Document& document, const std::vector<std::size_t>& which,
-                                   const std::vector<Transform>& poses,
+                                   const joining::Joined& joined,
                                    const cloud::MeshingOptions& options, const Task& task) {
   const auto all = open_scans(document);
-  if (which.size() < 2 || which.size() != poses.size())
+  if (which.size() < 2 || which.size() != joined.poses.size())
     return Error{ErrorCode::InvalidInput, "Joining takes two scans or more."};
-  std::vector<const scan::Mesh*> meshes;
+  std::vector<joining::Lying> lying;
   for (const std::size_t i : which) {
     if (i >= all.size())
       return Error{ErrorCode::InvalidInput, "A scan that was to be joined is no longer open."};
-    meshes.push_back(all[i]->mesh.get());
+    const std::size_t at = lying.size();
+    lying.push_back({all[i]->mesh.get(), joined.poses[at], joined.inside_out[at]});
   }
-  const auto merged = joining::merge_scans(meshes, poses, {}, options, task.part(0, 0.6));
+  const auto merged = joining::merge_scans(lying, options, task.part(0, 0.6));
   if (!merged) return merged.error();
   const Scan& first = *all[which.front()];
   auto scan =
@@ -36,12 +38,15 @@ Result<Document> with_joined_scans(const Document& document, const std::vector<s
   for (std::size_t i = 0; i < all.size(); ++i) {
     const auto at = std::find(which.begin(), which.end(), i);
     const auto place = static_cast<std::size_t>(at - which.begin());
-    if (at == which.end() || poses[place].isApprox(Transform::Identity(), 1e-12)) {
+    if (at == which.end() ||
+        (joined.poses[place].isApprox(Transform::Identity(), 1e-12) && !joined.inside_out[place])) {
       next.other_scans.push_back(all[i]);
       continue;
     }
-    auto moved = prepare_scan(scan::transformed(*all[i]->mesh, poses[place]), all[i]->name,
-                              all[i]->source, all[i]->unit, task.part(0.8, 1));
+    scan::Mesh mesh = scan::transformed(*all[i]->mesh, joined.poses[place]);
+    if (joined.inside_out[place]) mesh = scan::flipped(std::move(mesh));
+    auto moved = prepare_scan(std::move(mesh), all[i]->name, all[i]->source, all[i]->unit,
+                              task.part(0.8, 1));
     if (!moved) return moved.error();
     next.other_scans.push_back(*moved);
   }

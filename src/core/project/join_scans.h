@@ -12,11 +12,10 @@ std::vector<std::shared_ptr<const Scan>> open_scans(const Document& document);
 /// The document with several of its open scans merged to the one that is worked on. The scans
 /// themselves stay beside it, each where its pose puts it. Survey and fits go, frame and everything
 /// after stay: the first scan's coordinates do.
-/// @param which  places among `open_scans`, two or more; @param poses  one each, to the first's
-/// coordinates.
+/// @param which  places among `open_scans`, two or more; @param joined  how these lie.
 /// @errors InvalidInput  fewer than two, or a place that is not open;  as joining::merge_scans.
 Result<Document> with_joined_scans(const Document& document, const std::vector<std::size_t>& which,
-                                   const std::vector<Transform>& poses,
+                                   const joining::Joined& joined,
                                    const cloud::MeshingOptions& options = {},
                                    const Task& task = {});
 

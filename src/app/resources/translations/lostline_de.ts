@@ -2020,14 +2020,6 @@ Scan: Kegelsenkung ⌀ %1</translation>
         </translation>
     </message>
     <message>
-        <source>%1 – %2   RMS %3   %4 %</source>
-        <translation>%1 – %2   RMS %3   %4 %</translation>
-    </message>
-    <message>
-        <source>%1 – %2   left out</source>
-        <translation>%1 – %2   ausgelassen</translation>
-    </message>
-    <message>
         <source>RMS %1 over all links</source>
         <translation>RMS %1 über alle Verbindungen</translation>
     </message>
@@ -2036,6 +2028,20 @@ Scan: Kegelsenkung ⌀ %1</translation>
 scan %1: ± %2, ± %3°</source>
         <translation>
 Scan %1: ± %2, ± %3°</translation>
+    </message>
+    <message>
+        <source>scans %1 and %2: RMS %3, %4 % shared</source>
+        <translation>Scans %1 und %2: RMS %3, %4 % gemeinsam</translation>
+    </message>
+    <message>
+        <source>scans %1 and %2: left out</source>
+        <translation>Scans %1 und %2: ausgelassen</translation>
+    </message>
+    <message>
+        <source>
+scan %1 faces inwards and is turned inside out</source>
+        <translation>
+Scan %1 zeigt nach innen und wird gewendet</translation>
     </message>
 </context>
 <context>

@@ -18,14 +18,15 @@ class JoinTool : public ToolCard {
     list_->setObjectName(QStringLiteral("joinScans"));
     list_->setAccessibleName(tr("scans"));
     list_->setToolTip(tr("Those ticked are joined; the first one ticked stays where it lies"));
-    list_->setMaximumHeight(110);
+    list_->setMaximumHeight(80);
     addRow(tr("scans"), list_);
     links_ = new QListWidget;
     links_->setObjectName(QStringLiteral("joinLinks"));
     links_->setAccessibleName(tr("links"));
     links_->setToolTip(tr("Two scans each that overlap; untick one to leave it out of account"));
-    links_->setMaximumHeight(120);
-    addRow(tr("links"), links_);
+    links_->setMaximumHeight(96);
+    links_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    addWide(links_);
     smooth_ = number(3, 0, 20, 0.5, 1, QStringLiteral("joinSmooth"));
     smooth_->setToolTip(tr("Spacings over which noise is averaged when they are merged"));
     addRow(tr("averaged over"), smooth_);
@@ -64,12 +65,12 @@ class JoinTool : public ToolCard {
     options.smooth = smooth_->value();
     place_.session.longEdit(
         tr("join %n scan(s)", nullptr, static_cast<int>(which_.size())),
-        [which = which_, poses = joined_->poses, options, scans = scans_](
+        [which = which_, joined = *joined_, options, scans = scans_](
             const project::Document& d, const Task& task) -> Result<project::Document> {
           if (project::open_scans(d) != scans)
             return Error{ErrorCode::InvalidInput,
                          "The open scans are others by now, so this was not done."};
-          return project::with_joined_scans(d, which, poses, options, task);
+          return project::with_joined_scans(d, which, joined, options, task);
         });
     return true;
   }
@@ -129,14 +130,14 @@ class JoinTool : public ToolCard {
     };
     for (const joining::Link& link : joined_->links)
       add(link.a, link.b,
-          tr("%1 \u2013 %2   RMS %3   %4 %")
+          tr("scans %1 and %2: RMS %3, %4 % shared")
               .arg(which_[link.a] + 1)
               .arg(which_[link.b] + 1)
               .arg(QString::fromStdString(length_fixed(link.rms, 4)))
               .arg(100 * link.overlap, 0, 'f', 0),
           true);
     for (const auto& [a, b] : cut_)
-      add(a, b, tr("%1 \u2013 %2   left out").arg(which_[a] + 1).arg(which_[b] + 1), false);
+      add(a, b, tr("scans %1 and %2: left out").arg(which_[a] + 1).arg(which_[b] + 1), false);
   }
   /// The other scans where they come to lie, drawn over the first by their edges.
   void show() {
@@ -162,6 +163,10 @@ class JoinTool : public ToolCard {
                   .arg(which_[k] + 1)
                   .arg(QString::fromStdString(length_fixed(joined_->u_shift[k], 4)))
                   .arg(joined_->u_turn[k] * kDegrees, 0, 'f', 4);
+    for (std::size_t k = 0; k < which_.size(); ++k) {
+      if (joined_->inside_out[k])
+        text += tr("\nscan %1 faces inwards and is turned inside out").arg(which_[k] + 1);
+    }
     for (const std::string& doubt : joined_->doubts)
       text += QLatin1Char('\n') + QString::fromStdString(doubt);
     setEvidence(text);

@@ -1,0 +1,141 @@
+"""Clouds meshed and scans of one part brought together on the command line."""
+import json
+import math
+import os
+import random
+import subprocess
+import tempfile
+import unittest
+
+CLI = os.environ["LOSTLINE_CLI"]
+
+
+def run(*arguments, expect=0):
+    done = subprocess.run([CLI, *arguments], capture_output=True, text=True, timeout=280)
+    assert done.returncode == expect, (arguments, done.returncode, done.stderr)
+    return done
+
+
+def ask(*arguments, expect=0):
+    return json.loads(run(*arguments, "--json", "--quiet", expect=expect).stdout)
+
+
+def height(x, y):
+    """A cast surface that is like itself nowhere."""
+    return 5 * math.sin(x / 9 + y / 33) + 4 * math.cos(y / 7 - x / 23) + 0.002 * x * y
+
+
+def turned(p, angle, shift):
+    """About the direction (1, 2, 2) / 3, then shifted (Rodrigues)."""
+    k = (1 / 3, 2 / 3, 2 / 3)
+    c, s = math.cos(angle), math.sin(angle)
+    d = sum(a * b for a, b in zip(k, p))
+    cross = (k[1] * p[2] - k[2] * p[1], k[2] * p[0] - k[0] * p[2], k[0] * p[1] - k[1] * p[0])
+    return tuple(p[i] * c + cross[i] * s + k[i] * d * (1 - c) + shift[i] for i in range(3))
+
+
+def write_xyz(path, points):
+    with open(path, "w") as file:
+        file.write("# x y z\n")
+        file.writelines("%.6f %.6f %.6f\n" % p for p in points)
+
+
+def applied(rows, p):
+    return tuple(sum(rows[i][k] * p[k] for k in range(3)) + rows[i][3] for i in range(3))
+
+
+class Clouds(unittest.TestCase):
+    def setUp(self):
+        self.folder = tempfile.TemporaryDirectory()
+        self.at = lambda name: os.path.join(self.folder.name, name)
+
+    def tearDown(self):
+        self.folder.cleanup()
+
+    def points(self, low, high, noise, seed, step=0.8):
+        rng = random.Random(seed)
+        count = int((high - low) * 60 / step**2)
+        for _ in range(count):
+            x, y = rng.uniform(low, high), rng.uniform(0, 60)
+            yield (x, y, height(x, y) + rng.gauss(0, noise))
+
+    def test_a_cloud_becomes_a_mesh_that_every_command_reads(self):
+        points = list(self.points(0, 90, 0.03, 1))
+        write_xyz(self.at("cloud.xyz"), points)
+        said = ask("mesh", self.at("cloud.xyz"), "--out", self.at("mesh.ply"))
+        for key in ("triangles", "vertices", "open_edges", "seconds"):
+            self.assertIn(key, said)
+        self.assertEqual(said["points"], len(points))
+        self.assertEqual(said["columns"], "x y z")
+        self.assertEqual(said["non_manifold_edges"], 0)
+        self.assertAlmostEqual(said["noise_sigma"], 0.03, delta=0.01)
+        # One border round the surface, and as many triangles as a surface of these vertices has.
+        self.assertLess(said["open_edges"], 0.1 * said["triangles"])
+        self.assertAlmostEqual(said["triangles"] / said["vertices"], 2, delta=0.15)
+        info = ask("info", self.at("mesh.ply"))
+        self.assertEqual(info["triangles"], said["triangles"])
+        # A cloud is read like a mesh, and written like one.
+        self.assertEqual(ask("info", self.at("cloud.xyz"))["triangles"], said["triangles"])
+        run("convert", self.at("cloud.xyz"), self.at("cloud.ply"), "--quiet")
+        run("convert", self.at("cloud.ply"), self.at("again.xyz"), "--quiet")
+        with open(self.at("again.xyz")) as file:
+            back = [tuple(map(float, line.split())) for line in file]
+        self.assertEqual(len(back), len(points))
+        self.assertLess(max(abs(a - b) for p, q in zip(points, back) for a, b in zip(p, q)), 1e-5)
+
+    def test_scans_come_together_and_are_merged(self):
+        angle, shift = 2.2, (70.0, -12.0, 33.0)
+        write_xyz(self.at("a.xyz"), self.points(0, 58, 0.02, 2))
+        write_xyz(self.at("b.xyz"), [turned(p, angle, shift) for p in self.points(32, 90, 0.02, 3)])
+        scans = []
+        for name in "ab":
+            ask("mesh", self.at(name + ".xyz"), "--out", self.at(name + ".ply"))
+            scans.append(self.at(name + ".ply"))
+        said = ask("register", *scans, "--out", self.at("merged.ply"))
+        self.assertEqual(said["poses"][0], [[1, 0, 0, 0], [0, 1, 0, 0], [0, 0, 1, 0], [0, 0, 0, 1]])
+        off = lambda rows: max(
+            math.dist(applied(rows, turned((x, y, 0), angle, shift)), (x, y, 0))
+            for x in (32, 61, 90) for y in (0, 30, 60))
+        self.assertLess(off(said["poses"][1]), 0.06)
+        self.assertEqual([(link["a"], link["b"]) for link in said["links"]], [(1, 2)])
+        self.assertAlmostEqual(said["links"][0]["overlap"], 26 / 58, delta=0.12)
+        self.assertLess(said["rms"], 0.03)
+        self.assertTrue(said["settled"])
+        self.assertGreater(said["u"][1]["offset"], 0)
+        # Merged it is one surface over the whole, as even as one scan.
+        merged = ask("info", self.at("merged.ply"))
+        one = ask("info", scans[0])
+        self.assertEqual(merged["components"], 1)
+        self.assertAlmostEqual(merged["area"] / one["area"], 90 / 58, delta=0.08)
+        self.assertAlmostEqual(merged["spacing"] / one["spacing"], 1, delta=0.25)
+        # The same by places that both share, read off by a hundredth of the size.
+        rng = random.Random(8)
+        rough = lambda p: [c + rng.gauss(0, 0.5) for c in p]
+        pairs = []
+        for x, y in ((36, 5), (55, 10), (40, 55), (54, 50)):
+            p = (x, y, height(x, y))
+            pairs.append({"a": {"scan": 1, "at": rough(p)}, "b": {"scan": 2, "at": rough(turned(p, angle, shift))}})
+        with open(self.at("pairs.json"), "w") as file:
+            json.dump(pairs, file)
+        by_pairs = ask("register", *scans, "--pairs", self.at("pairs.json"))
+        self.assertLess(off(by_pairs["poses"][1]), 0.06)
+
+    def test_bad_input_is_refused_with_a_reason(self):
+        write_xyz(self.at("few.xyz"), [(0, 0, 0), (1, 0, 0), (0, 1, 0)])
+        self.assertIn("four points", run("mesh", self.at("few.xyz"), "--out", self.at("m.ply"), expect=2).stderr)
+        write_xyz(self.at("line.xyz"), [(0.1 * i, 0, 0) for i in range(500)])
+        self.assertIn("no surface", run("mesh", self.at("line.xyz"), "--out", self.at("m.ply"), expect=1).stderr)
+        run("register", self.at("few.xyz"), expect=2)
+        write_xyz(self.at("a.xyz"), self.points(0, 30, 0.02, 4))
+        with open(self.at("pairs.json"), "w") as file:
+            file.write('[{"a": {"scan": 1, "at": [0, 0, 0]}, "b": {"scan": 7, "at": [0, 0, 0]}}]')
+        self.assertIn("scans 1 and 7", run("register", self.at("a.xyz"), self.at("a.xyz"), "--pairs",
+                                           self.at("pairs.json"), expect=2).stderr)
+        with open(self.at("pairs.json"), "w") as file:
+            file.write("[1, 2]")
+        self.assertIn("pairs", run("register", self.at("a.xyz"), self.at("a.xyz"), "--pairs", self.at("pairs.json"),
+                                   expect=2).stderr)
+
+
+if __name__ == "__main__":
+    unittest.main()
