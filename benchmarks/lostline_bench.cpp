@@ -8,13 +8,14 @@
 #include <filesystem>
 #include <numbers>
 
+#include "base/memory.h"
 #include "deviation/deviation.h"
 #include "fit/surface_fit.h"
 #include "general_purpose.h"
 #include "io/formats.h"
 #include "model/model_impl.h"
-#include "project/document.h"
 #include "profiles.h"
+#include "project/document.h"
 #include "project/model_target.h"
 #include "section/resolve.h"
 #include "simulate/parts.h"
@@ -165,9 +166,8 @@ void BM_DragThreeHundredEntities(benchmark::State& state) {
   for (int k = 0; k < 300; ++k) {
     points.push_back(s.add_point(Vec2(5.0 * ((k + 2) / 2), 4.0 * ((k + 1) / 2))));
     const sketch::Id line = s.add_line(points[points.size() - 2], points.back());
-    s.add_constraint(k % 2 == 0 ? sketch::ConstraintType::Horizontal
-                                : sketch::ConstraintType::Vertical,
-                     line);
+    s.add_constraint(
+        k % 2 == 0 ? sketch::ConstraintType::Horizontal : sketch::ConstraintType::Vertical, line);
     if (k % 3 != 0)
       s.add_constraint(sketch::ConstraintType::Distance, line, 0, k % 2 == 0 ? 5 : 4, true);
   }
@@ -183,7 +183,6 @@ void BM_DragThreeHundredEntities(benchmark::State& state) {
   state.counters["constraints"] = static_cast<double>(s.constraints.size());
 }
 BENCHMARK(BM_DragThreeHundredEntities)->Unit(benchmark::kMillisecond)->UseRealTime();
-
 
 void BM_Deviation(benchmark::State& state) {
   scan();  // made before the clock runs
@@ -266,3 +265,12 @@ BENCHMARK(BM_FitCylinder100k)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 }  // namespace
 }  // namespace lostline
+
+int main(int argc, char** argv) {
+  lostline::keep_freed_memory();  // as the programs do
+  benchmark::Initialize(&argc, argv);
+  if (benchmark::ReportUnrecognizedArguments(argc, argv)) return 1;
+  benchmark::RunSpecifiedBenchmarks();
+  benchmark::Shutdown();
+  return 0;
+}

@@ -3,12 +3,14 @@
 #include <QLibraryInfo>
 #include <clocale>
 
+#include "base/memory.h"
 #include "look/catalogue.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "windows/main_window.h"
 
 int main(int argc, char** argv) {
+  lostline::keep_freed_memory();
   if (const int percent = lostline::app::preferred_size_percent();
       percent != 100 && !qEnvironmentVariableIsSet("QT_SCALE_FACTOR"))
     qputenv("QT_SCALE_FACTOR", QByteArray::number(percent / 100.0));

@@ -1,6 +1,8 @@
+#include "base/memory.h"
 #include "cli.h"
 
 int main(int argc, char** argv) {
+  lostline::keep_freed_memory();
   using namespace lostline::cli;
   CLI::App app{"Lost Line without a window: from a scan to a proven model"};
   app.set_version_flag("--version", "lostline-cli 0.1.0");

@@ -160,8 +160,8 @@ Result<LeastSquaresResult> minimise(const LeastSquaresProblem& problem,
       result.sum_of_squares = next_sum;
       residuals.swap(next_residuals);
       jacobian.swap(next_jacobian);
-      if (!jacobian.allFinite()) break;
       reduced = reduce(jacobian, residuals);
+      if (!reduced.r.allFinite()) break;
       damping = std::max(1e-20, damping * std::max(1.0 / 3.0, 1 - std::pow(2 * gain - 1, 3)));
       growth = 2;
       converged = tiny || next_sum == 0;

@@ -46,7 +46,7 @@ struct Numbers {
 /// @param d  the point, from the surface's own point.
 /// @param z  d along the axis.
 template <Kind kKind>
-Slopes slopes_at(const Numbers& n, const Vec3& d, double z) {
+[[gnu::always_inline]] inline Slopes slopes_at(const Numbers& n, const Vec3& d, double z) {
   Slopes s;
   if constexpr (kKind == Kind::Plane) {
     s.distance = z;

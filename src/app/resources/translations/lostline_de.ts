@@ -2030,12 +2030,12 @@ scan %1: ± %2, ± %3°</source>
 Scan %1: ± %2, ± %3°</translation>
     </message>
     <message>
-        <source>scans %1 and %2: RMS %3, %4 % shared</source>
-        <translation>Scans %1 und %2: RMS %3, %4 % gemeinsam</translation>
+        <source>%1 and %2: RMS %3, %4 % shared</source>
+        <translation>%1 und %2: RMS %3, %4 % gemeinsam</translation>
     </message>
     <message>
-        <source>scans %1 and %2: left out</source>
-        <translation>Scans %1 und %2: ausgelassen</translation>
+        <source>%1 and %2: left out</source>
+        <translation>%1 und %2: ausgelassen</translation>
     </message>
     <message>
         <source>

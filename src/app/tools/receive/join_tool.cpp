@@ -130,14 +130,14 @@ class JoinTool : public ToolCard {
     };
     for (const joining::Link& link : joined_->links)
       add(link.a, link.b,
-          tr("scans %1 and %2: RMS %3, %4 % shared")
+          tr("%1 and %2: RMS %3, %4 % shared")
               .arg(which_[link.a] + 1)
               .arg(which_[link.b] + 1)
               .arg(QString::fromStdString(length_fixed(link.rms, 4)))
               .arg(100 * link.overlap, 0, 'f', 0),
           true);
     for (const auto& [a, b] : cut_)
-      add(a, b, tr("scans %1 and %2: left out").arg(which_[a] + 1).arg(which_[b] + 1), false);
+      add(a, b, tr("%1 and %2: left out").arg(which_[a] + 1).arg(which_[b] + 1), false);
   }
   /// The other scans where they come to lie, drawn over the first by their edges.
   void show() {
