@@ -228,6 +228,25 @@ TEST(Cloud, AMeshMovesWithItsPoints) {
               static_cast<double>(meshed->mesh.triangles.size()), 10);
 }
 
+TEST(Cloud, NormalsOfTheFileTellTheOutside) {
+  // The inside of a bowl, which bare points would be taken for the outside of.
+  const double radius = 30;
+  scan::PointCloud cloud = sampled(bowl(radius), 20000, 0.02, 31);
+  for (const Vec3& p : cloud.points) cloud.normals.emplace_back(-p.normalized());
+  const auto facing = [&](const scan::PointCloud& c) {
+    const auto meshed = cloud::mesh_cloud(c);
+    EXPECT_TRUE(meshed);
+    double flux = 0;
+    for (std::size_t t = 0; t < meshed->mesh.triangles.size(); ++t)
+      flux += meshed->mesh.area_vector(t).dot(meshed->mesh.centroid(t));
+    return flux;
+  };
+  EXPECT_LT(facing(cloud), 0);
+  // Normals that are all missing are as good as none.
+  cloud.normals.assign(cloud.points.size(), Vec3::Zero());
+  EXPECT_GT(facing(cloud), 0);
+}
+
 TEST(Cloud, ALargeGapStaysOpen) {
   scan::PointCloud cloud = sampled(box(Vec3(25, 25, 5)), 60000, 0.01, 29);
   const double spacing = cloud::spacing_of(cloud.points);

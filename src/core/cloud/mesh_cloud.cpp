@@ -84,7 +84,12 @@ Result<Meshed> mesh_cloud(const scan::PointCloud& cloud, const MeshingOptions& o
   const double look = std::max(2.0 * step, 2.4 * meshed.cloud_spacing);
   const double reach = std::max(options.smooth * step, look);
   // In the order of their places: neighbours are asked for all the time.
-  const scan::PointCloud sorted = in_order(cloud, PointGrid(cloud.points, reach).order());
+  scan::PointCloud sorted = in_order(cloud, PointGrid(cloud.points, reach).order());
+  // Normals that most points lack are of no use.
+  const auto has_normal = [](const Vec3& n) { return n.squaredNorm() > 0.5; };
+  if (2 * std::count_if(sorted.normals.begin(), sorted.normals.end(), has_normal) <
+      static_cast<std::ptrdiff_t>(sorted.normals.size()))
+    sorted.normals.clear();
   // A grid of points stays whole, a random cloud becomes more even. Of many points those that are
   // kept stand a fifth further apart than they must (the packing of spheres that arrive at random
   // covers 0.547 of a plane); of few they are as sparse as they were.

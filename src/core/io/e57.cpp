@@ -343,7 +343,9 @@ Result<LoadedCloud> read_e57(const std::filesystem::path& path, const Task& task
     return Error{ErrorCode::InvalidInput, name + ": the head of the file is damaged."};
   const Pages pages(text, page);
   std::string xml;
-  if (xml_length > text.size() || !pages.read(pages.logical(xml_at), xml_length, xml))
+  constexpr std::uint64_t kLongest = 1ULL << 28;  // of a description: points stand elsewhere
+  if (xml_length > std::min<std::uint64_t>(text.size(), kLongest) ||
+      !pages.read(pages.logical(xml_at), xml_length, xml))
     return Error{ErrorCode::InvalidInput,
                  name + " is truncated: the description of its scans is missing."};
   const auto parsed = parse(xml, name);

@@ -35,10 +35,10 @@ struct Joined {
   /// Scans whose triangles face inwards, as far as the first one's face outwards: they lie on the
   /// others only when they are turned inside out.
   std::vector<bool> inside_out;
-  std::vector<double> u_shift;   ///< mm, expanded, k = 2, at the middle of each scan; the first: 0
-  std::vector<double> u_turn;    ///< rad, likewise
-  std::vector<Link> links;       ///< pairs that overlap
-  double rms = 0;                ///< mm, of all points used
+  std::vector<double> u_shift;  ///< mm, expanded, k = 2, at the middle of each scan; the first: 0
+  std::vector<double> u_turn;   ///< rad, likewise
+  std::vector<Link> links;      ///< pairs that overlap
+  double rms = 0;               ///< mm, of all points used
   int rounds = 0;
   bool settled = false;
   /// What cannot be told: scans that may lie otherwise as well, shifts or turns that no overlap

@@ -116,22 +116,17 @@ Result<Piece> make_piece(const scan::Mesh& mesh, const Task& task) {
     return Error{ErrorCode::InvalidInput,
                  "A scan of " + std::to_string(mesh.triangles.size()) +
                      " triangles shows too little surface to be joined to others."};
-  for (std::size_t k = 0; k < piece.sample.size(); ++k) {
-    piece.cloud.points.push_back(piece.point(k));
-    piece.cloud.normals.push_back(piece.normal(k));
-    piece.cloud.weight.push_back(1);
-  }
   const auto survey = survey::split_into_regions(mesh, piece.topology, {}, task.part(0.1, 0.95));
   if (!survey) return survey.error();
-  piece.target.mesh = mesh;
-  piece.target.triangle_face = survey->triangle_region;
-  piece.target.faces.resize(survey->regions.size() + 1);
   for (const survey::Region& region : survey->regions) {
     if (!region.fit) continue;
-    piece.target.faces[region.id] = region.fit->surface;
     piece.found.push_back({region.fit->surface, region.area, region.centre, 1});
   }
-  piece.target.settle();
+  // The largest tell where a scan lies; of hundreds of small ones every pair would be tried.
+  std::stable_sort(piece.found.begin(), piece.found.end(),
+                   [](const datum::Found& a, const datum::Found& b) { return a.area > b.area; });
+  constexpr std::size_t kMostSurfaces = 40;
+  if (piece.found.size() > kMostSurfaces) piece.found.resize(kMostSurfaces);
   task.report(1);
   return piece;
 }

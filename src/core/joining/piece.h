@@ -5,7 +5,6 @@
 #include "base/task.h"
 #include "datum/place.h"
 #include "scan/mesh_index.h"
-#include "scan/point_cloud.h"
 
 // One scan as joining sees it; inside of this module.
 
@@ -30,9 +29,7 @@ struct Piece {
   /// The same with the edges: on thin parts nothing else holds them sideways.
   std::vector<std::uint32_t> with_edges;
   std::vector<char> edge;           ///< whether a vertex lies at an edge, or one ring from it
-  datum::Target target;             ///< with the surfaces of its survey
-  std::vector<datum::Found> found;  ///< those surfaces
-  datum::Cloud cloud;               ///< the sample
+  std::vector<datum::Found> found;  ///< the largest surfaces of its survey
 
   [[nodiscard]] const Vec3& point(std::size_t k) const { return mesh->vertices[sample[k]]; }
   [[nodiscard]] const Vec3& normal(std::size_t k) const { return normals[sample[k]]; }

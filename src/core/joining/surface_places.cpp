@@ -237,6 +237,10 @@ class Shifts {
         matches_.push_back({&a, &b, from, std::min(a.area, b.area), plane});
       }
     }
+    std::stable_sort(matches_.begin(), matches_.end(),
+                     [](const Match& a, const Match& b) { return a.weight > b.weight; });
+    constexpr std::size_t kMost = 250;
+    if (matches_.size() > kMost) matches_.resize(kMost);
   }
 
   /// Shifts with the area that each lays on alike surfaces.
