@@ -185,7 +185,7 @@ class JoinTool : public ToolCard {
 
 Tool join_tool() {
   return {QT_TRANSLATE_NOOP("tools", "Join"),
-          "combine",
+          "puzzle",
           QT_TRANSLATE_NOOP("tools", "Bring several scans of the part together"),
           kReceive,
           'j',
