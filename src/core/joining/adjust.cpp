@@ -94,11 +94,13 @@ class Adjustment {
     std::size_t stride = options_.stride;
     constexpr double kNothing = 1e-7;  // of the size: exact scans scatter by nothing
     const std::size_t finest = options_.few_do ? stride : 1;
+    double last_moved = 1e300;
     for (adjusted_.rounds = 0; adjusted_.rounds < options_.most_rounds;) {
       if (task.stopped()) return cancelled();
       task.report(static_cast<double>(adjusted_.rounds) / options_.most_rounds);
       const double moved = round(search, stride, false);
       ++adjusted_.rounds;
+      last_moved = moved;
       // Nearer and nearer: what lies further than several times the scatter decides nothing.
       search = std::max(0.7 * search, 8 * scatter_);
       // Few points of an exact scan may go to and fro without end.
@@ -106,11 +108,14 @@ class Adjustment {
       if (stride > finest && enough) {
         stride = finest;
       } else if (stride == finest &&
-                 moved < std::max((options_.few_do ? 0.1 : 0.02) * scatter_, kNothing * lever_)) {
+                 moved < std::max((options_.few_do ? 0.1 : 2e-3) * scatter_, kNothing * lever_)) {
         adjusted_.settled = true;
         break;
       }
     }
+    // Thin parts creep along what holds them weakly; exact ones go to and fro by nothing that
+    // counts.
+    adjusted_.settled = adjusted_.settled || last_moved < 0.02 * scatter_;
     if (!options_.few_do) round(search, 1, true);
     return adjusted_;
   }
