@@ -1,5 +1,6 @@
 #include <fstream>
 
+#include "align.h"
 #include "cli.h"
 #include "io/formats.h"
 #include "joining/join.h"
@@ -40,16 +41,6 @@ Result<std::vector<joining::SharedPlace>> read_pairs(const std::string& path) {
   return pairs;
 }
 
-Json rows_of(const Transform& t) {
-  Json rows = Json::array();
-  for (int r = 0; r < 4; ++r) {
-    Json row = Json::array();
-    for (int c = 0; c < 4; ++c) row.push_back(t.matrix()(r, c));
-    rows.push_back(std::move(row));
-  }
-  return rows;
-}
-
 void run(Common& common, const Arguments& a) {
   joining::JoinOptions options;
   if (!a.pairs.empty()) {
@@ -80,7 +71,7 @@ void run(Common& common, const Arguments& a) {
   result["poses"] = Json::array();
   result["u"] = Json::array();
   for (std::size_t i = 0; i < joined->poses.size(); ++i) {
-    result["poses"].push_back(rows_of(joined->poses[i]));
+    result["poses"].push_back(to_json(joined->poses[i]));
     result["u"].push_back(
         {{"offset", joined->u_shift[i]}, {"angle_deg", joined->u_turn[i] * 57.29577951308232}});
   }

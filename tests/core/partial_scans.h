@@ -4,7 +4,6 @@
 
 #include "random_parts.h"
 #include "scan/mesh_index.h"
-#include "scan/noise.h"
 
 // What scanners at several places see of one part, each scan lying anyhow.
 

@@ -159,8 +159,7 @@ Result<Meshed> mesh_cloud(const scan::PointCloud& cloud, const MeshingOptions& o
     }
     meshed.mesh.triangles.push_back(triangle);
   }
-  meshed.used = meshed.mesh.vertices.size();
-  meshed.dropped = places.size() - meshed.used;
+  meshed.dropped = places.size() - meshed.mesh.vertices.size();
   task.report(1);
   return meshed;
 }

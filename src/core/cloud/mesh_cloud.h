@@ -26,7 +26,6 @@ struct Meshed {
   double cloud_spacing = 0;  ///< mm
   double spacing = 0;        ///< mm, of the mesh
   double noise = 0;          ///< mm, of one point about the surface, one standard deviation
-  std::size_t used = 0;      ///< points that became vertices
   std::size_t dropped = 0;   ///< points that belong to no surface, or to islands
 };
 
@@ -36,7 +35,7 @@ struct Meshed {
 /// @errors InvalidInput  fewer than four points, an option out of range, a coordinate that is not
 /// finite;  Degenerate  the points show no surface (they lie on a line, or nowhere near each
 /// other);  Cancelled.
-/// About 6 s for a million points. Deterministic.
+/// About 11 s for a million points on two cores. Deterministic.
 Result<Meshed> mesh_cloud(const scan::PointCloud& cloud, const MeshingOptions& options = {},
                           const Task& task = {});
 

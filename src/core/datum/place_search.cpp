@@ -13,7 +13,6 @@ namespace {
 
 constexpr double kDegree = std::numbers::pi / 180;
 
-bool turned(fit::Kind kind) { return kind == fit::Kind::Cylinder || kind == fit::Kind::Cone; }
 bool matched_kind(fit::Kind kind) { return kind == fit::Kind::Plane || turned(kind); }
 
 /// A direction that surfaces share: of plane normals, which have a sense, or of axes, which have
@@ -46,17 +45,6 @@ std::vector<Direction> directions_of(const std::vector<Feature>& features,
                    [](const Direction& a, const Direction& b) { return a.weight > b.weight; });
   if (found.size() > most) found.resize(most);
   return found;
-}
-
-Eigen::Matrix3d from_pairs(const Vec3& a, const Vec3& b, const Vec3& to_a, const Vec3& to_b) {
-  const auto frame = [](const Vec3& u, const Vec3& v) {
-    Eigen::Matrix3d f;
-    f.col(0) = u;
-    f.col(2) = u.cross(v).normalized();
-    f.col(1) = f.col(2).cross(f.col(0));
-    return f;
-  };
-  return frame(to_a, to_b) * frame(a, b).transpose();
 }
 
 void keep_best(std::vector<Scored>& list, std::size_t most, double angle, double shift,
@@ -166,7 +154,7 @@ class Search {
               const double want = std::acos(std::clamp(a.axis.dot(b.axis), -1.0, 1.0));
               const double have = std::acos(std::clamp(sa * ma.axis.dot(sb * mb.axis), -1.0, 1.0));
               if (std::abs(want - have) < 1.5 * kDegree)
-                offer(from_pairs(a.axis, b.axis, sa * ma.axis, sb * mb.axis));
+                offer(rotation_by_pairs(a.axis, b.axis, sa * ma.axis, sb * mb.axis));
             }
           }
         }
@@ -181,8 +169,8 @@ class Search {
         if (m.sense != from[0].sense) continue;
         for (const double sense : senses(from[0])) {
           const Vec3 axis = sense * m.axis;
-          const Eigen::Matrix3d base = from_pairs(from[0].axis, any_perpendicular(from[0].axis),
-                                                  axis, any_perpendicular(axis));
+          const Eigen::Matrix3d base = rotation_by_pairs(
+              from[0].axis, any_perpendicular(from[0].axis), axis, any_perpendicular(axis));
           for (int k = 0; k < 36; ++k)
             offer(Eigen::AngleAxisd(k * 10 * kDegree, axis).toRotationMatrix() * base);
         }
@@ -228,8 +216,8 @@ class Search {
             std::abs(f.b->radius - m.b->radius) > near_)
           continue;
         for (const double sense : {1.0, -1.0})
-          offer(from_pairs(f.a->axis, f.across.normalized(), sense * m.a->axis,
-                           m.across.normalized()));
+          offer(rotation_by_pairs(f.a->axis, f.across.normalized(), sense * m.a->axis,
+                                  m.across.normalized()));
       }
     }
   }
@@ -389,6 +377,20 @@ class Search {
 };
 
 }  // namespace
+
+bool turned(fit::Kind kind) { return kind == fit::Kind::Cylinder || kind == fit::Kind::Cone; }
+
+Eigen::Matrix3d rotation_by_pairs(const Vec3& a, const Vec3& b, const Vec3& to_a,
+                                  const Vec3& to_b) {
+  const auto frame = [](const Vec3& u, const Vec3& v) {
+    Eigen::Matrix3d f;
+    f.col(0) = u;
+    f.col(2) = u.cross(v).normalized();
+    f.col(1) = f.col(2).cross(f.col(0));
+    return f;
+  };
+  return frame(to_a, to_b) * frame(a, b).transpose();
+}
 
 double angle_of(const Eigen::Matrix3d& rotation) {
   return std::acos(std::clamp((rotation.trace() - 1) / 2, -1.0, 1.0));

@@ -12,8 +12,6 @@ namespace {
 
 constexpr double kDegree = std::numbers::pi / 180;
 
-bool turned(fit::Kind kind) { return kind == fit::Kind::Cylinder || kind == fit::Kind::Cone; }
-
 /// Surfaces that share a direction: planes look one way, axes have no sense.
 struct Family {
   Vec3 axis;
@@ -25,7 +23,7 @@ std::vector<Family> families_of(const std::vector<datum::Found>& found, std::siz
   std::vector<Family> families;
   for (const datum::Found& f : found) {
     const bool plane = f.surface.kind == fit::Kind::Plane;
-    if (!plane && !turned(f.surface.kind)) continue;
+    if (!plane && !datum::turned(f.surface.kind)) continue;
     const auto same = std::find_if(families.begin(), families.end(), [&](const Family& k) {
       const double cosine = k.axis.dot(f.surface.axis);
       return k.sense == plane && (plane ? cosine : std::abs(cosine)) > std::cos(1 * kDegree);
@@ -40,14 +38,6 @@ std::vector<Family> families_of(const std::vector<datum::Found>& found, std::siz
                    [](const Family& a, const Family& b) { return a.weight > b.weight; });
   if (families.size() > most) families.resize(most);
   return families;
-}
-
-Eigen::Matrix3d frame_of(const Vec3& u, const Vec3& v) {
-  Eigen::Matrix3d f;
-  f.col(0) = u;
-  f.col(2) = u.cross(v).normalized();
-  f.col(1) = f.col(2).cross(f.col(0));
-  return f;
 }
 
 struct Turn {
@@ -101,7 +91,7 @@ std::vector<Turn> turns_of(const std::vector<Family>& from, const std::vector<Fa
               const double have = std::acos(std::clamp(u.dot(v), -1.0, 1.0));
               if (std::abs(want - have) > 2 * kDegree) continue;
               const Eigen::Matrix3d rotation =
-                  frame_of(u, v) * frame_of(from[a].axis, from[b].axis).transpose();
+                  datum::rotation_by_pairs(from[a].axis, from[b].axis, u, v);
               keep_turn(turns, {rotation, agreement(rotation, from, to)});
             }
           }
@@ -172,8 +162,8 @@ std::vector<Turn> turns_by_spacing(const std::vector<datum::Found>& from,
           !alike(*f.b, *t.b))
         continue;
       for (const double sense : {1.0, -1.0}) {
-        const Eigen::Matrix3d rotation = frame_of(sense * t.a->axis, t.across.normalized()) *
-                                         frame_of(f.a->axis, f.across.normalized()).transpose();
+        const Eigen::Matrix3d rotation = datum::rotation_by_pairs(
+            f.a->axis, f.across.normalized(), sense * t.a->axis, t.across.normalized());
         const auto same = std::find_if(turns.begin(), turns.end(), [&](const Turn& k) {
           return datum::angle_of(k.rotation.transpose() * rotation) < 1.5 * kDegree;
         });
@@ -224,7 +214,8 @@ class Shifts {
       for (const datum::Found& b : second.found) {
         const bool plane = a.surface.kind == fit::Kind::Plane;
         if (plane != (b.surface.kind == fit::Kind::Plane)) continue;
-        if (!plane && (!turned(a.surface.kind) || a.surface.kind != b.surface.kind)) continue;
+        if (!plane && (!datum::turned(a.surface.kind) || a.surface.kind != b.surface.kind))
+          continue;
         const double cosine = axis.dot(b.surface.axis);
         if ((plane ? cosine : std::abs(cosine)) < std::cos(3 * kDegree)) continue;
         if (!plane && (a.surface.hollow != b.surface.hollow ||
