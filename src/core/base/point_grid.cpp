@@ -2,6 +2,8 @@
 
 #include <Eigen/Core>
 
+#include "base/parallel.h"
+
 namespace lostline {
 
 PointGrid::PointGrid(const double* points, std::size_t count, double edge) : edge_(edge) {
@@ -11,21 +13,25 @@ PointGrid::PointGrid(const double* points, std::size_t count, double edge) : edg
   while ((std::size_t{1} << bits_) < count / 48) ++bits_;
   std::vector<std::uint64_t> key_of(count);
   starts_.assign((std::size_t{64} << bits_) + 1, 0);
-  for (std::size_t i = 0; i < count; ++i) {
-    key_of[i] = key(cube_of(all.col(static_cast<Eigen::Index>(i))));
-    ++starts_[bucket(key_of[i]) + 1];
-  }
+  constexpr std::size_t kPart = 1U << 14U;
+  parallel_for(count, kPart, [&](std::size_t begin, std::size_t end) {
+    for (std::size_t i = begin; i < end; ++i)
+      key_of[i] = key(cube_of(all.col(static_cast<Eigen::Index>(i))));
+  });
+  for (std::size_t i = 0; i < count; ++i) ++starts_[bucket(key_of[i]) + 1];
   for (std::size_t b = 1; b < starts_.size(); ++b) starts_[b] += starts_[b - 1];
-  keys_.resize(count);
   order_.resize(count);
-  points_.resize(count);
   std::vector<std::uint32_t> next(starts_.begin(), starts_.end() - 1);
-  for (std::size_t i = 0; i < count; ++i) {
-    const std::uint32_t k = next[bucket(key_of[i])]++;
-    keys_[k] = key_of[i];
-    order_[k] = static_cast<std::uint32_t>(i);
-    points_[k] = all.col(static_cast<Eigen::Index>(i));
-  }
+  for (std::size_t i = 0; i < count; ++i)
+    order_[next[bucket(key_of[i])]++] = static_cast<std::uint32_t>(i);
+  keys_.resize(count);
+  points_.resize(count);
+  parallel_for(count, kPart, [&](std::size_t begin, std::size_t end) {
+    for (std::size_t k = begin; k < end; ++k) {
+      keys_[k] = key_of[order_[k]];
+      points_[k] = all.col(static_cast<Eigen::Index>(order_[k]));
+    }
+  });
 }
 
 }  // namespace lostline

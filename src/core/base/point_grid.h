@@ -47,9 +47,11 @@ class PointGrid {
   using Cube = std::array<std::int64_t, 3>;
   [[nodiscard]] Cube cube_of(const Vec3& at) const {
     const Vec3 c = (at - low_) / edge_;
-    return {static_cast<std::int64_t>(std::floor(c.x())),
-            static_cast<std::int64_t>(std::floor(c.y())),
-            static_cast<std::int64_t>(std::floor(c.z()))};
+    return {floor(c.x()), floor(c.y()), floor(c.z())};
+  }
+  static std::int64_t floor(double v) {  // without a call into the library
+    const auto whole = static_cast<std::int64_t>(v);
+    return whole - (v < static_cast<double>(whole) ? 1 : 0);
   }
   static std::uint64_t key(const Cube& c) {
     const auto wrap = [](std::int64_t v) {

@@ -17,8 +17,8 @@ namespace lostline::deviation {
 namespace {
 
 /// Of the tessellation that finds the face and begins the search for the foot, as a share of the
-/// model's size: 0.01 mm at 200 mm. The distances themselves are exact.
-constexpr double kDeflection = 5e-5;
+/// model's size: 0.02 mm at 200 mm. The distances themselves are exact.
+constexpr double kDeflection = 1e-4;
 /// What lies further from the model than this share of its size belongs to none of its surfaces; a
 /// hole that the model lacks must still be seen.
 constexpr double kLimit = 0.1;

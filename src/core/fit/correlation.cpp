@@ -2,7 +2,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <cstdint>
+#include <memory>
 #include <vector>
 
 #include "base/linear.h"
@@ -17,44 +17,64 @@ constexpr Eigen::Index kFewest = 50;
 constexpr Eigen::Index kQueries = 1000;
 constexpr int kMostFreedoms = 32;  // of a surface, or of an expansion of its form
 constexpr std::size_t kRings = 8;  // spacings looked at: roughness of a casting reaches this far
+constexpr double kReach = static_cast<double>(kRings) + 0.5;
 
-double typical_spacing(const Eigen::Ref<const Eigen::Matrix3Xd>& points) {
-  const Eigen::Index kSamples = points.cols() > 20000 ? 9 : 25;
+/// Points sorted for neighbours, and how far apart these typically are, mm.
+struct Sorted {
+  std::unique_ptr<PointGrid> grid;
+  double spacing = 0;
+};
+
+/// Median distance of 49 points to their nearest.
+double typical_spacing(const PointGrid& grid, const Eigen::Ref<const Eigen::Matrix3Xd>& points,
+                       double first_reach) {
+  constexpr Eigen::Index kSamples = 49;
   const Eigen::Index stride = std::max<Eigen::Index>(1, points.cols() / kSamples);
-  std::vector<double> nearest(static_cast<std::size_t>((points.cols() + stride - 1) / stride));
-  parallel_for(nearest.size(), 1, [&](std::size_t begin, std::size_t end) {
-    for (std::size_t k = begin; k < end; ++k) {
-      const Eigen::Index i = static_cast<Eigen::Index>(k) * stride;
-      const Vec3 at = points.col(i);
-      double best = 1e300;
-      for (Eigen::Index j = 0; j < points.cols(); ++j) {
-        if (j != i) best = std::min(best, (points.col(j) - at).squaredNorm());
-      }
-      nearest[k] = best;
-    }
-  });
-  std::nth_element(nearest.begin(),
-                   nearest.begin() + static_cast<std::ptrdiff_t>(nearest.size() / 2),
-                   nearest.end());
-  return std::sqrt(nearest[nearest.size() / 2]);
+  std::vector<double> nearest;
+  for (Eigen::Index i = 0; i < points.cols(); i += stride) {
+    double best = 1e300;
+    for (double reach = first_reach; best > reach * reach && reach < 1e6 * first_reach; reach *= 3)
+      grid.near(points.col(i), reach, [&](std::size_t j, double squared) {
+        if (static_cast<Eigen::Index>(j) != i) best = std::min(best, squared);
+      });
+    nearest.push_back(best);
+  }
+  const auto middle = nearest.begin() + static_cast<std::ptrdiff_t>(nearest.size() / 2);
+  std::nth_element(nearest.begin(), middle, nearest.end());
+  return *middle < 1e300 ? std::sqrt(*middle) : 0;
+}
+
+/// The cubes suit points spread over a surface; where these stand far closer, they are made anew.
+Sorted sorted(const Eigen::Ref<const Eigen::Matrix3Xd>& points) {
+  Eigen::Matrix3Xd own;
+  if (points.outerStride() != 3) own = points;
+  const double* numbers = points.outerStride() == 3 ? points.data() : own.data();
+  const auto n = static_cast<std::size_t>(points.cols());
+  const double extent = (points.rowwise().maxCoeff() - points.rowwise().minCoeff()).norm();
+  const double guess = extent / std::sqrt(static_cast<double>(n));
+  if (!(guess > 0)) return {};
+  Sorted result{std::make_unique<PointGrid>(numbers, n, kReach * guess), 0};
+  result.spacing = typical_spacing(*result.grid, points, guess);
+  if (result.spacing > 0 && result.spacing < guess / 10)
+    result.grid = std::make_unique<PointGrid>(numbers, n, kReach * result.spacing);
+  return result;
 }
 
 }  // namespace
 
 Eigen::MatrixXd shared_noise(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
                              const Eigen::Ref<const Eigen::VectorXd>& residuals,
-                             const Eigen::MatrixXd& leverage) {
+                             const Eigen::MatrixXd& slopes, const Eigen::MatrixXd& root) {
   const Eigen::Index n = points.cols();
-  const Eigen::Index p = leverage.cols();
+  const Eigen::Index p = slopes.cols();
   Eigen::MatrixXd inflation = Eigen::MatrixXd::Identity(p, p);
   if (n < kFewest) return inflation;
   const double variance = residuals.squaredNorm() / static_cast<double>(n);
-  const double spacing = typical_spacing(points);
-  if (!(variance > 0) || !(spacing > 0)) return inflation;
-  const double reach = (static_cast<double>(kRings) + 0.5) * spacing;
+  if (!(variance > 0)) return inflation;
+  const auto [grid, spacing] = sorted(points);
+  if (!(spacing > 0)) return inflation;
+  const double reach = kReach * spacing;
 
-  const Eigen::Matrix3Xd own = points;
-  const PointGrid grid(own.data(), static_cast<std::size_t>(n), reach);
   using Few = Eigen::Matrix<double, Eigen::Dynamic, 1, 0, kMostFreedoms, 1>;
   using Square =
       Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, 0, kMostFreedoms, kMostFreedoms>;
@@ -64,8 +84,14 @@ Eigen::MatrixXd shared_noise(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
     Square leverage;  // sum over the pairs of the outer product of their leverages
   };
   using Rings = std::array<Ring, kRings + 1>;
-  // A point's leverages side by side: they are added up for many neighbours.
-  const Eigen::MatrixXd by_point = leverage.transpose();
+  // A point's slopes side by side: they are added up for many neighbours. Only the sums are taken
+  // to leverages.
+  Eigen::MatrixXd by_point(p, n);
+  parallel_for(static_cast<std::size_t>(n), 1U << 13U, [&](std::size_t begin, std::size_t end) {
+    const auto first = static_cast<Eigen::Index>(begin);
+    const auto count = static_cast<Eigen::Index>(end - begin);
+    by_point.middleCols(first, count) = slopes.middleRows(first, count).transpose();
+  });
   const Eigen::Index stride = std::max<Eigen::Index>(1, n / kQueries);
   const Eigen::Index queries = (n + stride - 1) / stride;
   // Blocks of queries are added in their order: the same on any number of cores.
@@ -81,7 +107,7 @@ Eigen::MatrixXd shared_noise(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
         const Eigen::Index i = q * stride;
         const Vec3 at = points.col(i);
         for (Few& sum : around) sum.setZero(p);
-        grid.near(at, reach, [&](std::size_t index, double squared) {
+        grid->near(at, reach, [&](std::size_t index, double squared) {
           const auto j = static_cast<Eigen::Index>(index);
           if (j == i || squared >= reach * reach) return;
           const auto ring =
@@ -104,6 +130,7 @@ Eigen::MatrixXd shared_noise(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
       rings[k].leverage += part[k].leverage;
     }
   }
+  for (Ring& ring : rings) ring.leverage = root.transpose() * ring.leverage * root;
   // Ring after ring until nothing more than chance is left. Residuals agree less than the noise
   // did, by what the fit absorbed, which the inflation itself tells: a few rounds settle that.
   const double share = static_cast<double>(n) / static_cast<double>(queries);

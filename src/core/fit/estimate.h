@@ -21,9 +21,10 @@ Result<Circle2> algebraic_circle(const Eigen::Matrix2Xd& p);
 /// How noise that neighbours share inflates the covariance of a fit, in the basis in which it is
 /// the identity for independent noise: p x p, eigenvalues >= 1; the identity for fewer than 50
 /// points. See fit_surface.
-/// @param leverage  N x p: the fit's hat matrix is leverage times its transpose.
+/// @param slopes  N x p, of the residuals by the unknowns.
+/// @param root    p x p, such that the fit's hat matrix is (slopes root) times its transpose.
 Eigen::MatrixXd shared_noise(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
                              const Eigen::Ref<const Eigen::VectorXd>& residuals,
-                             const Eigen::MatrixXd& leverage);
+                             const Eigen::MatrixXd& slopes, const Eigen::MatrixXd& root);
 
 }  // namespace lostline::fit

@@ -49,7 +49,7 @@ std::optional<Expansion> expand(const Points& points, const Eigen::MatrixXd& bas
   if (llt.info() != Eigen::Success) return std::nullopt;
   const Eigen::MatrixXd root = llt.matrixL();
   const Eigen::VectorXd rest = r - a * e.value;
-  const Eigen::MatrixXd shared = shared_noise(points(Eigen::all, kept), rest, product(a, root));
+  const Eigen::MatrixXd shared = shared_noise(points(Eigen::all, kept), rest, a, root);
   e.sigma = std::sqrt(rest.squaredNorm() / std::max(0.2 * static_cast<double>(n),
                                                     static_cast<double>(n) - shared.trace()));
   e.covariance = e.sigma * e.sigma * product_nt(product(root, shared), root);

@@ -26,11 +26,8 @@ struct Reduced {
 
 constexpr Eigen::Index kBlock = 2048;  // rows that fit the cache with their columns
 
-/// By Cholesky's factor of the normal equations: a pass over the rows and no more. Empty where the
-/// columns, made equally long, are nearer to dependent than that squares of their angles tell.
-/// Blocks are summed in their order, so that it is the same on any number of cores.
-std::optional<Reduced> reduce_well_held(const Eigen::MatrixXd& jacobian,
-                                        const Eigen::VectorXd& residuals) {
+/// Sums in blocks, added in their order, so that they are the same on any number of cores.
+NormalEquations sum_up(const Eigen::MatrixXd& jacobian, const Eigen::VectorXd& residuals) {
   const Eigen::Index n = jacobian.rows();
   const Eigen::Index p = jacobian.cols();
   const Eigen::Index blocks = (n + kBlock - 1) / kBlock;
@@ -49,15 +46,21 @@ std::optional<Reduced> reduce_well_held(const Eigen::MatrixXd& jacobian,
       parts[b] = std::move(gram);
     }
   });
-  Eigen::MatrixXd normal = Eigen::MatrixXd::Zero(p, p);
-  Eigen::VectorXd gradient = Eigen::VectorXd::Zero(p);
+  NormalEquations sums{Eigen::MatrixXd::Zero(p, p), Eigen::VectorXd::Zero(p),
+                       residuals.squaredNorm()};
   for (const Eigen::MatrixXd& part : parts) {
-    normal.triangularView<Eigen::Upper>() += part.topLeftCorner(p, p);
-    gradient += part.col(p).head(p);
+    sums.products.triangularView<Eigen::Upper>() += part.topLeftCorner(p, p);
+    sums.gradient += part.col(p).head(p);
   }
-  const Eigen::VectorXd length = normal.diagonal().cwiseSqrt();
-  if (!(length.minCoeff() > 0)) return std::nullopt;
-  Eigen::MatrixXd scaled = Eigen::MatrixXd(normal.selfadjointView<Eigen::Upper>());
+  return sums;
+}
+
+/// By Cholesky's factor of the normal equations: a pass over the rows and no more. Empty where the
+/// columns, made equally long, are nearer to dependent than that squares of their angles tell.
+std::optional<Reduced> reduce_well_held(const NormalEquations& sums) {
+  const Eigen::VectorXd length = sums.products.diagonal().cwiseSqrt();
+  if (!(length.minCoeff() > 0) || !sums.gradient.allFinite()) return std::nullopt;
+  Eigen::MatrixXd scaled = Eigen::MatrixXd(sums.products.selfadjointView<Eigen::Upper>());
   scaled = length.cwiseInverse().asDiagonal() * scaled * length.cwiseInverse().asDiagonal();
   const Eigen::LLT<Eigen::MatrixXd, Eigen::Upper> factor(scaled);
   // Half of the sixteen figures are lost to the squares; at this pivot four are left, and the steps
@@ -65,10 +68,10 @@ std::optional<Reduced> reduce_well_held(const Eigen::MatrixXd& jacobian,
   constexpr double kHeld = 1e-2;
   if (factor.info() != Eigen::Success) return std::nullopt;
   const Eigen::MatrixXd triangle = factor.matrixU();
-  if (triangle.diagonal().minCoeff() < kHeld) return std::nullopt;
+  if (!(triangle.diagonal().minCoeff() >= kHeld)) return std::nullopt;
   Reduced reduced;
   reduced.r = triangle * length.asDiagonal();
-  reduced.rhs = reduced.r.transpose().triangularView<Eigen::Lower>().solve(gradient);
+  reduced.rhs = reduced.r.transpose().triangularView<Eigen::Lower>().solve(sums.gradient);
   return reduced;
 }
 
@@ -89,7 +92,7 @@ Reduced reduce(const Eigen::MatrixXd& jacobian, const Eigen::VectorXd& residuals
   if (n <= 2 * kBlock) {
     whole = triangle(0, n);
   } else {
-    if (auto reduced = reduce_well_held(jacobian, residuals)) return *std::move(reduced);
+    if (auto reduced = reduce_well_held(sum_up(jacobian, residuals))) return *std::move(reduced);
     const Eigen::Index blocks = (n + kBlock - 1) / kBlock;
     Eigen::MatrixXd stacked = Eigen::MatrixXd::Zero(blocks * (p + 1), p + 1);
     parallel_for(static_cast<std::size_t>(blocks), 1, [&](std::size_t begin, std::size_t end) {
@@ -105,6 +108,39 @@ Reduced reduce(const Eigen::MatrixXd& jacobian, const Eigen::VectorXd& residuals
   return {whole.topLeftCorner(p, p), whole.col(p).head(p)};
 }
 
+/// A problem about one state.
+struct Linear {
+  double sum_of_squares = 0;
+  Reduced reduced;
+  bool finite = true;
+};
+
+/// Linearises a problem again and again in the same memory.
+class Lineariser {
+ public:
+  explicit Lineariser(const LeastSquaresProblem& problem) : problem_(problem) {}
+
+  Linear at(const Eigen::VectorXd& x) {
+    if (problem_.normal) {
+      const NormalEquations sums = problem_.normal(x);
+      if (auto reduced = reduce_well_held(sums))
+        return {sums.sum_of_squares, *std::move(reduced), std::isfinite(sums.sum_of_squares)};
+    }
+    problem_.evaluate(x, residuals_, &jacobian_);
+    Linear linear;
+    linear.sum_of_squares = residuals_.squaredNorm();
+    linear.finite = std::isfinite(linear.sum_of_squares) && jacobian_.allFinite();
+    if (linear.finite && residuals_.size() >= jacobian_.cols())
+      linear.reduced = reduce(jacobian_, residuals_);
+    return linear;
+  }
+
+ private:
+  const LeastSquaresProblem& problem_;
+  Eigen::VectorXd residuals_;
+  Eigen::MatrixXd jacobian_;
+};
+
 }  // namespace
 
 Result<LeastSquaresResult> minimise(const LeastSquaresProblem& problem,
@@ -113,66 +149,63 @@ Result<LeastSquaresResult> minimise(const LeastSquaresProblem& problem,
   const auto plus = [&](const Eigen::VectorXd& x, const Eigen::VectorXd& step) -> Eigen::VectorXd {
     return problem.plus ? problem.plus(x, step) : Eigen::VectorXd(x + step);
   };
+  Lineariser lineariser(problem);
   LeastSquaresResult result;
   result.x = start;
-  Eigen::VectorXd residuals;
-  Eigen::MatrixXd jacobian;
-  Eigen::VectorXd next_residuals;
-  Eigen::MatrixXd next_jacobian;
-  problem.evaluate(result.x, residuals, &jacobian);
-  const Eigen::Index p = jacobian.cols();
-  if (residuals.size() < p) {
-    return Error{ErrorCode::InvalidInput, "There are fewer points than unknowns."};
-  }
-  if (!residuals.allFinite() || !jacobian.allFinite()) {
+  Linear here = lineariser.at(result.x);
+  if (!here.finite)
     return Error{ErrorCode::InvalidInput, "The start or the data hold a value that is not finite."};
-  }
-  result.sum_of_squares = residuals.squaredNorm();
-  Reduced reduced = reduce(jacobian, residuals);
-  Eigen::VectorXd scale = reduced.r.colwise().norm().cwiseMax(1e-300);
+  const Eigen::Index p = here.reduced.r.cols();
+  if (p == 0) return Error{ErrorCode::InvalidInput, "There are fewer points than unknowns."};
+  Eigen::VectorXd scale = here.reduced.r.colwise().norm().cwiseMax(1e-300);
   double damping = options.initial_damping;
   double growth = 2;
+  double last_size = 0;  // of the step before, where it was taken
   bool converged = false;
 
   for (; result.iterations < options.max_iterations && !converged; ++result.iterations) {
     if (task.stopped()) return cancelled();
-    scale = scale.cwiseMax(reduced.r.colwise().norm().transpose());
+    scale = scale.cwiseMax(here.reduced.r.colwise().norm().transpose());
     Eigen::MatrixXd system(2 * p, p);
-    system.topRows(p) = reduced.r;
+    system.topRows(p) = here.reduced.r;
     system.bottomRows(p) = Eigen::MatrixXd((std::sqrt(damping) * scale).asDiagonal());
     Eigen::VectorXd rhs = Eigen::VectorXd::Zero(2 * p);
-    rhs.head(p) = -reduced.rhs;
+    rhs.head(p) = -here.reduced.rhs;
     const Eigen::VectorXd step = system.colPivHouseholderQr().solve(rhs);
     if (!step.allFinite()) break;
 
-    const double predicted = reduced.reduction(step);
-    const double state_size = scale.cwiseProduct(step).norm();
+    const double predicted = here.reduced.reduction(step);
+    const double size = scale.cwiseProduct(step).norm();
+    // What is left after a step shrinks as the steps do (E. Hairer, G. Wanner, Solving Ordinary
+    // Differential Equations II (1996), IV.8, for simplified Newton iterations).
+    const double shrink = last_size > 0 ? size / last_size : 1;
+    const double left = shrink < 0.1 ? size * shrink / (1 - shrink) : size;
     const bool tiny =
-        state_size <= options.relative_step * (std::sqrt(result.sum_of_squares) + 1e-300) ||
-        predicted <= options.relative_reduction * result.sum_of_squares;
+        left <= options.relative_step * (std::sqrt(here.sum_of_squares) + 1e-300) ||
+        predicted <= options.relative_reduction * here.sum_of_squares;
     const Eigen::VectorXd next = plus(result.x, step);
-    // Most steps are taken: the Jacobian is wanted then.
-    problem.evaluate(next, next_residuals, &next_jacobian);
-    const double next_sum = next_residuals.squaredNorm();
-    if (std::isfinite(next_sum) && next_sum <= result.sum_of_squares) {
-      const double gain = predicted > 0 ? (result.sum_of_squares - next_sum) / predicted : 1.0;
+    // Most steps are taken: what the next one needs is made at once.
+    Linear there = lineariser.at(next);
+    if (there.finite && there.sum_of_squares <= here.sum_of_squares) {
+      const double gain =
+          predicted > 0 ? (here.sum_of_squares - there.sum_of_squares) / predicted : 1.0;
       result.x = next;
-      result.sum_of_squares = next_sum;
-      residuals.swap(next_residuals);
-      jacobian.swap(next_jacobian);
-      reduced = reduce(jacobian, residuals);
-      if (!reduced.r.allFinite()) break;
+      here = std::move(there);
+      last_size = size;
+      if (!here.reduced.r.allFinite()) break;
       damping = std::max(1e-20, damping * std::max(1.0 / 3.0, 1 - std::pow(2 * gain - 1, 3)));
       growth = 2;
-      converged = tiny || next_sum == 0;
+      converged = tiny || here.sum_of_squares == 0;
     } else {
       // A step too small to reduce the sum in floating point is the end, not a failure.
-      converged = tiny && std::isfinite(next_sum);
+      converged = tiny && there.finite;
+      last_size = 0;
       damping *= growth;
       growth *= 2;
     }
   }
-  const Eigen::ColPivHouseholderQR<Eigen::MatrixXd> rank(reduced.r *
+  result.sum_of_squares = here.sum_of_squares;
+  const Eigen::ColPivHouseholderQR<Eigen::MatrixXd> rank(here.reduced.r *
                                                          scale.cwiseInverse().asDiagonal());
   if (rank.rank() < p || rank.maxPivot() <= 0 ||
       std::abs(rank.matrixR()(p - 1, p - 1)) < 1e-11 * rank.maxPivot()) {
@@ -182,7 +215,7 @@ Result<LeastSquaresResult> minimise(const LeastSquaresProblem& problem,
     return Error{ErrorCode::NotConverged, "The fit did not settle within the allowed iterations."};
   }
   const Eigen::MatrixXd inverse =
-      reduced.r.triangularView<Eigen::Upper>().solve(Eigen::MatrixXd::Identity(p, p));
+      here.reduced.r.triangularView<Eigen::Upper>().solve(Eigen::MatrixXd::Identity(p, p));
   result.normal_inverse = inverse * inverse.transpose();
   return result;
 }

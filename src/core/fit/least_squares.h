@@ -7,6 +7,13 @@
 
 namespace lostline::fit {
 
+/// What steps need of a linearised problem.
+struct NormalEquations {
+  Eigen::MatrixXd products;  ///< J^T J, P x P; the upper triangle
+  Eigen::VectorXd gradient;  ///< J^T r
+  double sum_of_squares = 0;  ///< r^T r
+};
+
 /// A nonlinear least-squares problem: minimise |r(x)|^2.
 struct LeastSquaresProblem {
   /// Fills `residuals` (N) and, when `jacobian` is not null, `*jacobian` (N x P): the derivative of
@@ -17,6 +24,9 @@ struct LeastSquaresProblem {
   /// x moved by a step of P numbers. Default: x + step. Used where x is over-parametrised (unit
   /// vectors).
   std::function<Eigen::VectorXd(const Eigen::VectorXd& x, const Eigen::VectorXd& step)> plus;
+  /// The same as `evaluate` summed up, where that is faster. Used as long as the columns are well
+  /// held.
+  std::function<NormalEquations(const Eigen::VectorXd& x)> normal = {};
 };
 
 struct LeastSquaresOptions {

@@ -131,29 +131,102 @@ void evaluate_curve(const Points& points, const Freedoms& f, const Eigen::Vector
   }
 }
 
-/// Off a surface of one kind, for points of a range: the loop that fits spend their time in.
+constexpr Eigen::Index kBlock = 64;  // points whose numbers fit the nearest cache
+using Column = Eigen::Array<double, kBlock, 1>;
+
+/// Distances off a surface of one kind and their slopes, the loop that fits spend their time in:
+/// for a block of points with their numbers side by side, so that several are computed at once.
+template <Kind kKind>
+class SurfaceBlock {
+ public:
+  SurfaceBlock(const Freedoms& f, const Eigen::VectorXd& x)
+      : freedoms_(f),
+        point_(x.head<3>()),
+        numbers_(x.segment<3>(3), x[6], x[7], x[8]) {}
+
+  /// Of at most kBlock points from `first`.
+  const Column& distances(const Points& points, Eigen::Index first, Eigen::Index count) {
+    const double* from = points.data() + first * points.outerStride();
+    const Eigen::Index stride = points.outerStride();
+    const double px = point_.x();
+    const double py = point_.y();
+    const double pz = point_.z();
+    double* to = d_.data();
+    for (Eigen::Index i = 0; i < count; ++i, from += stride) {
+      to[i] = from[0] - px;
+      to[kBlock + i] = from[1] - py;
+      to[2 * kBlock + i] = from[2] - pz;
+    }
+    const Vec3& a = numbers_.axis;
+    z_ = along(d_, a);
+    if constexpr (kKind != Kind::Plane) {
+      for (int c = 0; c < 3; ++c) radial_.col(c) = d_.col(c) - z_ * a[c];
+      rho_ =
+          (radial_.col(0).square() + radial_.col(1).square() + radial_.col(2).square()).sqrt();
+      // A point on the axis lies away from it in no direction: its slopes are nothing.
+      const Column inverse = rho_.max(1e-12).inverse();
+      for (int c = 0; c < 3; ++c) radial_.col(c) *= inverse;
+    }
+    profile_slopes<kKind, Column>(numbers_, z_, rho_, at_);
+    return at_.distance;
+  }
+
+  /// Calls `put(column, slopes)` for each freedom, after `distances`.
+  template <class Put>
+  void slopes(const Put& put) {
+    const Freedoms& f = freedoms_;
+    Column slope;
+    for (std::size_t k = 0; k < f.tilts.size(); ++k) {
+      const Vec3& t = f.tilts[k];
+      if constexpr (kKind == Kind::Plane) {
+        slope = along(d_, t);
+      } else if constexpr (kKind == Kind::Cylinder) {
+        slope = -z_ * along(radial_, t);
+      } else {
+        slope = at_.by_z * along(d_, t) - at_.by_rho * z_ * along(radial_, t);
+      }
+      put(static_cast<Eigen::Index>(k), slope);
+    }
+    for (std::size_t k = 0; k < f.shifts.size(); ++k) {
+      const Vec3& s = f.shifts[k];
+      slope = -(at_.by_rho * along(radial_, s) + at_.by_z * numbers_.axis.dot(s));
+      put(f.first_shift() + static_cast<Eigen::Index>(k), slope);
+    }
+    slope = at_.by_radius;
+    if (f.radius) put(f.at_radius(), slope);
+    slope = at_.by_last;
+    if (f.last) put(f.at_last(), slope);
+  }
+
+ private:
+  using Columns = Eigen::Array<double, kBlock, 3>;
+  static auto along(const Columns& v, const Vec3& t) {
+    return v.col(0) * t.x() + v.col(1) * t.y() + v.col(2) * t.z();
+  }
+
+  const Freedoms& freedoms_;
+  Vec3 point_;
+  Numbers numbers_;
+  Columns d_ = Columns::Zero();
+  Columns radial_ = Columns::Zero();
+  Column z_ = Column::Zero();
+  Column rho_ = Column::Zero();
+  ProfileSlopesOf<kKind, Column> at_;
+};
+
 template <Kind kKind>
 void evaluate_range(const Points& points, Eigen::Index begin, Eigen::Index end, const Freedoms& f,
                     const Eigen::VectorXd& x, Eigen::VectorXd& residuals,
                     Eigen::MatrixXd* jacobian) {
-  const Vec3 point = x.head<3>();
-  const Numbers numbers(x.segment<3>(3), x[6], x[7], x[8]);
-  const Eigen::Index first_shift = f.first_shift();
-  for (Eigen::Index i = begin; i < end; ++i) {
-    const Vec3 d = points.col(i) - point;
-    const double z = d.dot(numbers.axis);
-    const Slopes at = slopes_at<kKind>(numbers, d, z);
-    residuals[i] = at.distance;
+  SurfaceBlock<kKind> block(f, x);
+  for (Eigen::Index first = begin; first < end; first += kBlock) {
+    const Eigen::Index count = std::min(kBlock, end - first);
+    residuals.segment(first, count) =
+        block.distances(points, first, count).head(count).matrix();
     if (jacobian == nullptr) continue;
-    for (std::size_t k = 0; k < f.tilts.size(); ++k) {
-      const Vec3& t = f.tilts[k];
-      (*jacobian)(i, static_cast<Eigen::Index>(k)) =
-          at.by_z * d.dot(t) - at.by_rho * z * at.radial.dot(t);
-    }
-    for (std::size_t k = 0; k < f.shifts.size(); ++k)
-      (*jacobian)(i, first_shift + static_cast<Eigen::Index>(k)) = -at.outward.dot(f.shifts[k]);
-    if (f.radius) (*jacobian)(i, f.at_radius()) = at.by_radius;
-    if (f.last) (*jacobian)(i, f.at_last()) = at.by_last;
+    block.slopes([&](Eigen::Index column, const Column& slope) {
+      jacobian->col(column).segment(first, count) = slope.head(count).matrix();
+    });
   }
 }
 
@@ -171,6 +244,37 @@ void evaluate_surface(const Points& points, const Freedoms& f, const Eigen::Vect
   });
 }
 
+constexpr Eigen::Index kMostFreedoms = 7;  // a torus: two tilts, three shifts, two radii
+/// Slopes and, last, the distances of a block.
+using BlockRows = Eigen::Matrix<double, kBlock, Eigen::Dynamic, 0, kBlock, kMostFreedoms + 1>;
+
+/// J^T J, J^T r and r^T r of the points of a range as one upper triangle.
+template <Kind kKind>
+Eigen::MatrixXd sums_of_range(const Points& points, const Eigen::VectorXd& root_weights,
+                              Eigen::Index begin, Eigen::Index end, const Freedoms& f,
+                              const Eigen::VectorXd& x) {
+  const Eigen::Index p = f.count();
+  SurfaceBlock<kKind> block(f, x);
+  BlockRows rows(kBlock, p + 1);
+  Eigen::MatrixXd sums = Eigen::MatrixXd::Zero(p + 1, p + 1);
+  for (Eigen::Index first = begin; first < end; first += kBlock) {
+    const Eigen::Index count = std::min(kBlock, end - first);
+    rows.col(p) = block.distances(points, first, count).matrix();
+    block.slopes([&](Eigen::Index column, const Column& slope) {
+      rows.col(column) = slope.matrix();
+    });
+    if (root_weights.size() != 0) {
+      for (Eigen::Index c = 0; c <= p; ++c)
+        rows.col(c).head(count).array() *= root_weights.segment(first, count).array();
+    }
+    if (count < kBlock) rows.bottomRows(kBlock - count).setZero();
+    for (Eigen::Index i = 0; i <= p; ++i) {
+      for (Eigen::Index j = i; j <= p; ++j) sums(i, j) += rows.col(i).dot(rows.col(j));
+    }
+  }
+  return sums;
+}
+
 }  // namespace
 
 void evaluate(const Points& points, const Freedoms& f, const Eigen::VectorXd& x,
@@ -180,6 +284,26 @@ void evaluate(const Points& points, const Freedoms& f, const Eigen::VectorXd& x,
   if (bounds) return;
   if (f.kind == Kind::Ellipse) return evaluate_ellipse(points, f, x, residuals, jacobian);
   evaluate_curve(points, f, x, residuals, jacobian);
+}
+
+NormalEquations normal_equations(const Points& points, const Eigen::VectorXd& root_weights,
+                                 const Freedoms& f, const Eigen::VectorXd& x) {
+  constexpr Eigen::Index kPart = 2048;  // parts are added in their order, on any number of cores
+  const Eigen::Index n = points.cols();
+  const Eigen::Index p = f.count();
+  std::vector<Eigen::MatrixXd> parts(static_cast<std::size_t>((n + kPart - 1) / kPart));
+  with_surface(f.kind, [&]<Kind kKind>() {
+    parallel_for(parts.size(), 4, [&](std::size_t begin, std::size_t end) {
+      for (std::size_t k = begin; k < end; ++k) {
+        const Eigen::Index first = static_cast<Eigen::Index>(k) * kPart;
+        parts[k] =
+            sums_of_range<kKind>(points, root_weights, first, std::min(first + kPart, n), f, x);
+      }
+    });
+  });
+  Eigen::MatrixXd sums = Eigen::MatrixXd::Zero(p + 1, p + 1);
+  for (const Eigen::MatrixXd& part : parts) sums += part;
+  return {sums.topLeftCorner(p, p), sums.col(p).head(p), sums(p, p)};
 }
 
 Eigen::VectorXd moved(const Freedoms& f, const Eigen::VectorXd& x, const Eigen::VectorXd& step) {

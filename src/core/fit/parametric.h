@@ -3,6 +3,7 @@
 #include <Eigen/Core>
 #include <vector>
 
+#include "fit/least_squares.h"
 #include "fit/surface_fit.h"
 
 // Surfaces as numbers that a solver moves: shared by single fits and fits solved together.
@@ -42,6 +43,12 @@ int rows_per_point(Kind kind);
 /// their derivatives by the freedoms.
 void evaluate(const Eigen::Ref<const Eigen::Matrix3Xd>& points, const Freedoms& freedoms,
               const Eigen::VectorXd& state, Eigen::VectorXd& residuals, Eigen::MatrixXd* jacobian);
+
+/// The same summed up without being kept, for a surface: of many points several times faster.
+/// @param root_weights  of the points, each scales its row; empty: all 1.
+NormalEquations normal_equations(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
+                                 const Eigen::VectorXd& root_weights, const Freedoms& freedoms,
+                                 const Eigen::VectorXd& state);
 
 /// The state moved along the freedoms.
 Eigen::VectorXd moved(const Freedoms& freedoms, const Eigen::VectorXd& state,

@@ -19,6 +19,13 @@ namespace {
 
 using Points = Eigen::Ref<const Eigen::Matrix3Xd>;
 
+/// A sum tells it in one quick pass; one that overflows is looked at again.
+bool all_finite(const Points& points) {
+  if (points.outerStride() != 3) return points.allFinite();
+  const Eigen::Map<const Eigen::VectorXd> numbers(points.data(), points.size());
+  return std::isfinite(numbers.sum()) || numbers.allFinite();
+}
+
 Surface obey(Surface s, const DirectionRule& rule) {
   if (rule.type == DirectionRule::Type::Parallel) {
     s.axis = s.axis.dot(rule.direction) < 0 ? Vec3(-rule.direction) : rule.direction;
@@ -67,18 +74,14 @@ void scale_rows(const Eigen::VectorXd& root, Eigen::VectorXd& residuals,
 
 /// Of each of a point's rows by itself: the components of a curve's distances are independent.
 Eigen::MatrixXd inflation_of(const Points& points, const Eigen::VectorXd& residuals,
-                             const Eigen::MatrixXd& leverage, int rows_each) {
-  const Eigen::MatrixXd one = Eigen::MatrixXd::Identity(leverage.cols(), leverage.cols());
-  if (rows_each == 1) return shared_noise(points, residuals, leverage);
+                             const Eigen::MatrixXd& slopes, const Eigen::MatrixXd& root,
+                             int rows_each) {
+  const Eigen::MatrixXd one = Eigen::MatrixXd::Identity(root.cols(), root.cols());
+  if (rows_each == 1) return shared_noise(points, residuals, slopes, root);
   Eigen::MatrixXd inflation = one;
   for (int c = 0; c < rows_each; ++c) {
-    Eigen::VectorXd r(points.cols());
-    Eigen::MatrixXd l(points.cols(), leverage.cols());
-    for (Eigen::Index i = 0; i < points.cols(); ++i) {
-      r[i] = residuals[rows_each * i + c];
-      l.row(i) = leverage.row(rows_each * i + c);
-    }
-    inflation += shared_noise(points, r, l) - one;
+    const auto rows = Eigen::seq(c, Eigen::last, rows_each);
+    inflation += shared_noise(points, residuals(rows), slopes(rows, Eigen::all), root) - one;
   }
   return inflation;
 }
@@ -98,25 +101,50 @@ double arc_of(const Surface& s, const Points& points) {
   return (2 * std::numbers::pi - gap) * 180 / std::numbers::pi;
 }
 
-/// Of many points every k-th settles where the surface lies and what is left out; all of them then
-/// need a round or two. `start` where the sample does not hold the surface.
-Surface settled_on_sample(Kind kind, const Points& points, const Points& normals,
-                          const Surface& start, const SurfaceFitOptions& options,
-                          const Task& task) {
-  constexpr Eigen::Index kEnough = 5000;
+/// Where a fit of all points begins, obeying the rule.
+Result<Surface> first_guess(Kind kind, const Points& points, const Points& normals,
+                            const std::optional<Surface>& start, const DirectionRule& rule) {
+  Result<Surface> guess = start ? *start : estimate_surface(kind, points, normals);
+  if (!guess) return guess;
+  Surface surface = obey(*guess, rule);
+  if (rule.type == DirectionRule::Type::Free || kind != Kind::Cylinder) return surface;
+  // With the direction imposed the circle across it is the better start.
+  const Vec3 u = any_perpendicular(surface.axis);
+  const Vec3 v = surface.axis.cross(u);
+  const Eigen::Matrix3Xd centred = points.colwise() - surface.point;
+  Eigen::Matrix2Xd flat(2, points.cols());
+  flat.row(0) = u.transpose() * centred;
+  flat.row(1) = v.transpose() * centred;
+  const Result<Circle2> circle = algebraic_circle(flat);
+  if (!circle) return circle.error();
+  surface.point += circle->centre.x() * u + circle->centre.y() * v;
+  surface.radius = circle->radius;
+  return surface;
+}
+
+/// Which points are chosen does not change by this share of their scatter.
+constexpr double kChoosing = 1e-4;
+constexpr Eigen::Index kEnough = 5000;  // points that tell where a surface lies
+
+/// Of many points every k-th settles where the surface lies; all of them then need a round or two.
+/// Empty where there are not many, or the sample does not hold the surface.
+std::optional<Surface> settled_on_sample(Kind kind, const Points& points, const Points& normals,
+                                         const std::optional<Surface>& start,
+                                         const SurfaceFitOptions& options, const Task& task) {
   const Eigen::Index stride = points.cols() / kEnough;
-  if (stride <= 2) return start;
+  if (stride <= 2) return std::nullopt;
   const auto every = Eigen::seq(0, Eigen::last, stride);
   SurfaceFitOptions rough = options;
   rough.correlate = false;
   rough.hopeless = 0;
-  rough.relative_step = std::max(options.relative_step, 1e-6);
+  rough.relative_step = std::max(options.relative_step, kChoosing);
   if (options.weights.size() != 0) rough.weights = options.weights(every);
   Eigen::Matrix3Xd some(3, 0);
   if (normals.cols() == points.cols()) some = normals(Eigen::all, every);
   const auto sample =
       fit_surface(kind, Eigen::Matrix3Xd(points(Eigen::all, every)), some, start, rough, task);
-  return sample ? sample->surface : start;
+  if (!sample) return std::nullopt;
+  return sample->surface;
 }
 
 }  // namespace
@@ -129,32 +157,17 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
   if (options.weights.size() != 0 && options.weights.size() != points.cols())
     return Error{ErrorCode::InvalidInput, "There must be one weight for each point."};
   if (points.cols() < fewest_points(kind)) return too_few(kind, points.cols(), fewest_points(kind));
-  if (!points.allFinite() || !normals.allFinite()) {
+  if (!all_finite(points) || !all_finite(normals)) {
     return Error{ErrorCode::InvalidInput, "A point has a coordinate that is not a number."};
   }
   Surface surface;
-  if (start) {
-    surface = *start;
+  if (const auto sample = settled_on_sample(kind, points, normals, start, options, task)) {
+    surface = *sample;
   } else {
-    Result<Surface> estimate = estimate_surface(kind, points, normals);
-    if (!estimate) return estimate.error();
-    surface = *estimate;
+    const Result<Surface> guess = first_guess(kind, points, normals, start, options.direction);
+    if (!guess) return guess.error();
+    surface = *guess;
   }
-  surface = obey(surface, options.direction);
-  if (options.direction.type != DirectionRule::Type::Free && kind == Kind::Cylinder) {
-    // With the direction imposed the circle across it is the better start.
-    const Vec3 u = any_perpendicular(surface.axis);
-    const Vec3 v = surface.axis.cross(u);
-    const Eigen::Matrix3Xd centred = points.colwise() - surface.point;
-    Eigen::Matrix2Xd flat(2, points.cols());
-    flat.row(0) = u.transpose() * centred;
-    flat.row(1) = v.transpose() * centred;
-    const Result<Circle2> circle = algebraic_circle(flat);
-    if (!circle) return circle.error();
-    surface.point += circle->centre.x() * u + circle->centre.y() * v;
-    surface.radius = circle->radius;
-  }
-  surface = settled_on_sample(kind, points, normals, surface, options, task);
 
   std::vector<Eigen::Index> kept(static_cast<std::size_t>(points.cols()));
   for (std::size_t i = 0; i < kept.size(); ++i) kept[i] = static_cast<Eigen::Index>(i);
@@ -165,22 +178,29 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
   Eigen::VectorXd residuals;
   Freedoms freedoms = freedoms_of(kind, surface.axis, options.direction);
   Eigen::VectorXd root_weights = options.weights.cwiseSqrt();
-  for (int round = 0;; ++round) {
+  bool choosing = options.reject_beyond > 0;  // then once more to the end
+  for (int round = 0;;) {
     // Working about the centroid keeps the unknowns of shift and tilt nearly independent.
     fit.centroid = used.rowwise().mean();
     settle_point(surface, fit.centroid);
     freedoms = freedoms_of(kind, surface.axis, options.direction);
-    const LeastSquaresProblem problem{
-        [&](const Eigen::VectorXd& x, Eigen::VectorXd& r, Eigen::MatrixXd* j) {
-          evaluate(used, freedoms, x, r, j);
-          if (root_weights.size() != 0) scale_rows(root_weights, r, j);
-        },
-        [&](const Eigen::VectorXd& x, const Eigen::VectorXd& step) {
-          return moved(freedoms, x, step);
-        }};
+    LeastSquaresProblem problem;
+    problem.evaluate = [&](const Eigen::VectorXd& x, Eigen::VectorXd& r, Eigen::MatrixXd* j) {
+      evaluate(used, freedoms, x, r, j);
+      if (root_weights.size() != 0) scale_rows(root_weights, r, j);
+    };
+    if (used.cols() > kEnough && !is_curve(kind)) {
+      problem.normal = [&](const Eigen::VectorXd& x) {
+        return normal_equations(used, root_weights, freedoms, x);
+      };
+    }
+    problem.plus = [&](const Eigen::VectorXd& x, const Eigen::VectorXd& step) {
+      return moved(freedoms, x, step);
+    };
     LeastSquaresOptions solver;
     solver.max_iterations = options.max_iterations;
-    solver.relative_step = options.relative_step;
+    solver.relative_step =
+        choosing ? std::max(options.relative_step, kChoosing) : options.relative_step;
     const Result<LeastSquaresResult> solution = minimise(problem, pack(surface), solver, task);
     if (!solution) {
       if (solution.error().code == ErrorCode::Degenerate) {
@@ -195,18 +215,20 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
     evaluate(points, freedoms, solution->x, residuals, nullptr);
     if (is_curve(kind)) residuals = sizes_of(residuals);
     fit.rounds = round + 1;
-    if (options.reject_beyond <= 0) break;
-    if (round >= options.max_rounds) {
-      fit.settled = false;
-      break;
-    }
+    if (!choosing) break;
     const double limit = options.reject_beyond * robust_sigma(residuals, kind) + 1e-9;
     std::vector<Eigen::Index> next;
     next.reserve(kept.size());
     for (Eigen::Index i = 0; i < residuals.size(); ++i) {
       if (std::abs(residuals[i]) <= limit) next.push_back(i);
     }
-    if (next == kept || next.size() < static_cast<std::size_t>(fewest_points(kind))) break;
+    const bool few = next.size() < static_cast<std::size_t>(fewest_points(kind));
+    fit.settled = few || next == kept;
+    if (fit.settled || round >= options.max_rounds) {
+      choosing = false;
+      continue;
+    }
+    ++round;
     kept = std::move(next);
     used = columns(points, kept);
     if (options.weights.size() != 0) {
@@ -260,14 +282,14 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
     // Weighted as the solution was: a point of weight w scatters 1 / sqrt(w) times as much, and
     // what neighbours share of it as well.
     Eigen::VectorXd weighted;
-    Eigen::MatrixXd leverage;
-    evaluate(used, freedoms, pack(surface), weighted, &leverage);
-    if (root_weights.size() != 0) scale_rows(root_weights, weighted, &leverage);
+    Eigen::MatrixXd slopes;
+    evaluate(used, freedoms, pack(surface), weighted, &slopes);
+    if (root_weights.size() != 0) scale_rows(root_weights, weighted, &slopes);
     const Eigen::LLT<Eigen::MatrixXd> llt(normal_inverse);
     if (llt.info() == Eigen::Success) {
       const Eigen::MatrixXd root = llt.matrixL();
       const Eigen::MatrixXd inflation =
-          inflation_of(used, weighted, product(leverage, root), rows_per_point(kind));
+          inflation_of(used, weighted, slopes, root, rows_per_point(kind));
       fit.inflation = inflation.trace() / static_cast<double>(freedoms.count());
       normal_inverse = product_nt(product(root, inflation), root);
       // What the fit absorbs of noise that neighbours share is as much more.
@@ -300,9 +322,9 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
   // Which side the material is on: the normals say.
   if (normals.cols() == points.cols() && !is_curve(kind)) {
     double agreement = 0;
-    for (const Eigen::Index i : kept) {
-      agreement += fit.surface.normal_at(points.col(i)).dot(normals.col(i));
-    }
+    const std::size_t stride = kept.size() / 1000 + 1;  // many more than tell a side
+    for (std::size_t k = 0; k < kept.size(); k += stride)
+      agreement += fit.surface.normal_at(points.col(kept[k])).dot(normals.col(kept[k]));
     if (agreement < 0) {
       if (kind == Kind::Plane) {
         fit.surface.axis = -fit.surface.axis;

@@ -235,7 +235,7 @@ std::optional<RadiusReading> read_edge_radius(const Document& document,
     residuals[i] = rows.residual[k];
     leverage(i, 0) = rows.by_radius[k] / std::sqrt(information);
   }
-  const double inflation = fit::shared_noise(points, residuals, leverage)(0, 0);
+  const double inflation = fit::shared_noise(points, residuals, leverage, Eigen::MatrixXd::Identity(1, 1))(0, 0);
   const double sigma =
       std::max(std::sqrt(residuals.squaredNorm() / static_cast<double>(n - 1)), health.noise_sigma);
   const Vec3& place = along[along.size() / 2];
