@@ -180,9 +180,8 @@ Result<LeastSquaresResult> minimise(const LeastSquaresProblem& problem,
     // Differential Equations II (1996), IV.8, for simplified Newton iterations).
     const double shrink = last_size > 0 ? size / last_size : 1;
     const double left = shrink < 0.1 ? size * shrink / (1 - shrink) : size;
-    const bool tiny =
-        left <= options.relative_step * (std::sqrt(here.sum_of_squares) + 1e-300) ||
-        predicted <= options.relative_reduction * here.sum_of_squares;
+    const bool tiny = left <= options.relative_step * (std::sqrt(here.sum_of_squares) + 1e-300) ||
+                      predicted <= options.relative_reduction * here.sum_of_squares;
     const Eigen::VectorXd next = plus(result.x, step);
     // Most steps are taken: what the next one needs is made at once.
     Linear there = lineariser.at(next);

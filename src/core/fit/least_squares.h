@@ -9,8 +9,8 @@ namespace lostline::fit {
 
 /// What steps need of a linearised problem.
 struct NormalEquations {
-  Eigen::MatrixXd products;  ///< J^T J, P x P; the upper triangle
-  Eigen::VectorXd gradient;  ///< J^T r
+  Eigen::MatrixXd products;   ///< J^T J, P x P; the upper triangle
+  Eigen::VectorXd gradient;   ///< J^T r
   double sum_of_squares = 0;  ///< r^T r
 };
 

@@ -140,9 +140,7 @@ template <Kind kKind>
 class SurfaceBlock {
  public:
   SurfaceBlock(const Freedoms& f, const Eigen::VectorXd& x)
-      : freedoms_(f),
-        point_(x.head<3>()),
-        numbers_(x.segment<3>(3), x[6], x[7], x[8]) {}
+      : freedoms_(f), point_(x.head<3>()), numbers_(x.segment<3>(3), x[6], x[7], x[8]) {}
 
   /// Of at most kBlock points from `first`.
   const Column& distances(const Points& points, Eigen::Index first, Eigen::Index count) {
@@ -161,8 +159,7 @@ class SurfaceBlock {
     z_ = along(d_, a);
     if constexpr (kKind != Kind::Plane) {
       for (int c = 0; c < 3; ++c) radial_.col(c) = d_.col(c) - z_ * a[c];
-      rho_ =
-          (radial_.col(0).square() + radial_.col(1).square() + radial_.col(2).square()).sqrt();
+      rho_ = (radial_.col(0).square() + radial_.col(1).square() + radial_.col(2).square()).sqrt();
       // A point on the axis lies away from it in no direction: its slopes are nothing.
       const Column inverse = rho_.max(1e-12).inverse();
       for (int c = 0; c < 3; ++c) radial_.col(c) *= inverse;
@@ -221,8 +218,7 @@ void evaluate_range(const Points& points, Eigen::Index begin, Eigen::Index end, 
   SurfaceBlock<kKind> block(f, x);
   for (Eigen::Index first = begin; first < end; first += kBlock) {
     const Eigen::Index count = std::min(kBlock, end - first);
-    residuals.segment(first, count) =
-        block.distances(points, first, count).head(count).matrix();
+    residuals.segment(first, count) = block.distances(points, first, count).head(count).matrix();
     if (jacobian == nullptr) continue;
     block.slopes([&](Eigen::Index column, const Column& slope) {
       jacobian->col(column).segment(first, count) = slope.head(count).matrix();
@@ -260,9 +256,8 @@ Eigen::MatrixXd sums_of_range(const Points& points, const Eigen::VectorXd& root_
   for (Eigen::Index first = begin; first < end; first += kBlock) {
     const Eigen::Index count = std::min(kBlock, end - first);
     rows.col(p) = block.distances(points, first, count).matrix();
-    block.slopes([&](Eigen::Index column, const Column& slope) {
-      rows.col(column) = slope.matrix();
-    });
+    block.slopes(
+        [&](Eigen::Index column, const Column& slope) { rows.col(column) = slope.matrix(); });
     if (root_weights.size() != 0) {
       for (Eigen::Index c = 0; c <= p; ++c)
         rows.col(c).head(count).array() *= root_weights.segment(first, count).array();

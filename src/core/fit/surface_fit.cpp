@@ -306,6 +306,11 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
   fit.u_angle = expanded(0, freedoms.first_shift());
   fit.u_offset = expanded(freedoms.first_shift(), freedoms.at_radius() - freedoms.first_shift());
   if (freedoms.radius) fit.u_radius = expanded(freedoms.at_radius(), 1);
+  // A narrow cone may tilt by tens of degrees; it looks smaller then by the cosine of that, which
+  // slopes do not tell (JCGM 100:2008, 5.1.2: terms of higher order).
+  if (kind == Kind::Cone)
+    fit.u_radius = std::hypot(
+        fit.u_radius, surface.radius * (1 - std::cos(std::min(fit.u_angle, std::numbers::pi / 2))));
   if (freedoms.last) fit.*about(kind).last_u = expanded(freedoms.at_last(), 1);
 
   if (freedoms.radius && options.hopeless > 0 && fit.u_radius > options.hopeless * surface.radius &&

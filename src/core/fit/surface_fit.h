@@ -47,8 +47,8 @@ struct SurfaceFit {
   /// points as the one before: else the choice of points still moved when the rounds ran out.
   int rounds = 0;
   bool settled = true;
-  double rms = 0;          ///< of the kept residuals, mm
-  double sigma = 0;        ///< residual standard deviation, freedoms accounted for, mm
+  double rms = 0;    ///< of the kept residuals, mm
+  double sigma = 0;  ///< residual standard deviation, freedoms accounted for, mm
   double form_error =
       0;  ///< greatest minus least kept residual, mm (ISO 1101 sense, with the scan's noise in it)
   double inflation = 1;  ///< mean factor on the variances for correlated noise, >= 1

@@ -20,6 +20,7 @@ struct Meeting {
   Vec3 normal;
   double distance;
   double weight;
+  bool edge;  ///< a scanner rounds edges, each time another way: the distance scatters more
 };
 
 /// How well a point was seen: the flatter, the worse.
@@ -32,6 +33,8 @@ double sight(const Piece& piece, const Vec3& normal) {
 
 std::vector<Meeting> meet(const Piece& first, const Piece& second, const Transform& first_pose,
                           const Transform& second_pose, double search, std::size_t stride) {
+  // Edges are drawn together from as far as they scatter.
+  const double search_edges = std::max(search, 1.5 * std::max(first.spacing, second.spacing));
   const Transform to_second = second_pose.inverse() * first_pose;
   const auto& sample = first.with_edges;
   const std::size_t count = (sample.size() + stride - 1) / stride;
@@ -43,7 +46,7 @@ std::vector<Meeting> meet(const Piece& first, const Piece& second, const Transfo
       const Vec3& own = first.mesh->vertices[sample[k]];
       const Vec3& own_normal = first.normals[sample[k]];
       const Vec3 p = to_second * own;
-      const Falls falls = falls_on(second, p, search);
+      const Falls falls = falls_on(second, p, first.edge[sample[k]] != 0 ? search_edges : search);
       if (falls.on != Falls::On::Surface) continue;
       const Vec3 normal = to_second.linear() * own_normal;
       constexpr double kSameWay = 0.7;  // cosine
@@ -54,9 +57,7 @@ std::vector<Meeting> meet(const Piece& first, const Piece& second, const Transfo
       m.normal = second_pose.linear() * falls.normal;
       m.distance = falls.distance;
       m.weight = sight(first, own_normal) * sight(second, falls.normal);
-      // A scanner rounds edges, each time another way.
-      constexpr double kAtEdge = 0.2;
-      if (first.edge[sample[k]] != 0 || second.edge[falls.vertex] != 0) m.weight *= kAtEdge;
+      m.edge = first.edge[sample[k]] != 0 || second.edge[falls.vertex] != 0;
       met[i] = 1;
     }
   });
@@ -67,13 +68,52 @@ std::vector<Meeting> meet(const Piece& first, const Piece& second, const Transfo
   return kept;
 }
 
-double scatter_of(const std::vector<Meeting>& met) {
+double scatter_of(const std::vector<Meeting>& met, bool edge) {
   std::vector<double> sizes;
-  for (const Meeting& m : met) sizes.push_back(std::abs(m.distance));
+  for (const Meeting& m : met) {
+    if (m.edge == edge) sizes.push_back(std::abs(m.distance));
+  }
   if (sizes.empty()) return 0;
   const auto middle = sizes.begin() + static_cast<std::ptrdiff_t>(sizes.size() / 2);
   std::nth_element(sizes.begin(), middle, sizes.end());
   return 1.4826 * *middle;
+}
+
+/// One bore seen in two pieces: how far its axes lie apart, in common coordinates.
+struct SharedAxis {
+  Vec3 at;
+  Vec3 apart;  ///< from the second's to the first's, across the axis
+  Vec3 direction;
+  double sigma;
+};
+
+std::vector<SharedAxis> shared_axes(const Piece& first, const Piece& second,
+                                    const Transform& first_pose, const Transform& second_pose,
+                                    double search) {
+  std::vector<SharedAxis> shared;
+  for (const Axis& a : first.axes) {
+    const Vec3 at = first_pose * a.place;
+    const Vec3 direction = first_pose.linear() * a.direction;
+    SharedAxis nearest;
+    double least = search;
+    for (const Axis& b : second.axes) {
+      const double sigma = std::hypot(a.sigma, b.sigma);
+      constexpr double kSameWay = 0.9986;  // cosine of 3 degrees
+      const Vec3 other = second_pose.linear() * b.direction;
+      if (a.hollow != b.hollow || std::abs(direction.dot(other)) < kSameWay ||
+          std::abs(a.radius - b.radius) > std::max(6 * sigma, 0.01 * b.radius))
+        continue;
+      const Vec3 d = at - second_pose * b.place;
+      const double along = d.dot(other);
+      const Vec3 apart = d - along * other;
+      // Bores in line with each other are not one: not further along than they are wide.
+      if (apart.norm() >= least || std::abs(along) > 4 * b.radius) continue;
+      least = apart.norm();
+      nearest = {at, apart, other, sigma};
+    }
+    if (least < search) shared.push_back(nearest);
+  }
+  return shared;
 }
 
 class Adjustment {
@@ -150,13 +190,49 @@ class Adjustment {
     }
   }
 
+  /// Scores of the places that two pieces share, by pair and cube: they count together there.
+  using Clusters = std::map<std::array<std::int64_t, 5>, Eigen::VectorXd>;
+
+  /// Adds that a point of the first lies off the second by a distance along a direction.
+  void add_row(const Vec3& at_, const Vec3& along, double distance, double w, std::size_t a,
+               std::size_t b, Eigen::MatrixXd& normal, Eigen::VectorXd& right,
+               Clusters* clusters) const {
+    Vector6 row_a;
+    row_a << (at_ - centre(a)).cross(along) / lever_, along;
+    Vector6 row_b;
+    row_b << -(at_ - centre(b)).cross(along) / lever_, -along;
+    if (a > 0) {
+      normal.block<6, 6>(at(a), at(a)).noalias() += w * row_a * row_a.transpose();
+      right.segment<6>(at(a)) -= w * distance * row_a;
+    }
+    if (b > 0) {
+      normal.block<6, 6>(at(b), at(b)).noalias() += w * row_b * row_b.transpose();
+      right.segment<6>(at(b)) -= w * distance * row_b;
+    }
+    if (a > 0 && b > 0) {
+      normal.block<6, 6>(at(a), at(b)).noalias() += w * row_a * row_b.transpose();
+      normal.block<6, 6>(at(b), at(a)).noalias() += w * row_b * row_a.transpose();
+    }
+    if (clusters == nullptr) return;
+    // Points within a few spacings share noise: they count together. A place is told both ways, by
+    // the points of either.
+    const double cube = 6 * std::max(pieces_[a]->spacing, pieces_[b]->spacing);
+    const Vec3 c = at_ / cube;
+    auto& score = (*clusters)[{static_cast<std::int64_t>(std::min(a, b)),
+                               static_cast<std::int64_t>(std::max(a, b)), std::llround(c.x()),
+                               std::llround(c.y()), std::llround(c.z())}];
+    if (score.size() == 0) score.setZero(normal.rows());
+    if (a > 0) score.segment<6>(at(a)) += w * distance * row_a;
+    if (b > 0) score.segment<6>(at(b)) += w * distance * row_b;
+  }
+
   /// One step; returns how far it moved anything, mm. `last`: no step, the figures instead.
   double round(double search, std::size_t stride, bool last) {
     const auto unknowns = 6 * static_cast<Eigen::Index>(count_ - 1);
     Eigen::MatrixXd normal = Eigen::MatrixXd::Zero(unknowns, unknowns);
     Eigen::MatrixXd spread = Eigen::MatrixXd::Zero(unknowns, unknowns);
     Eigen::VectorXd right = Eigen::VectorXd::Zero(unknowns);
-    std::map<std::array<std::int64_t, 5>, Eigen::VectorXd> clusters;
+    Clusters clusters;
     adjusted_.rms.assign(count_, std::vector<double>(count_, 0));
     adjusted_.overlap.assign(count_, std::vector<double>(count_, 0));
     double squares = 0;
@@ -174,47 +250,40 @@ class Adjustment {
         if (met.size() < kFewest) continue;
         // The least that both noises leave: an exact scan has none.
         const double expected = std::max(std::hypot(first.noise, second.noise), 1e-6 * first.size);
-        const double scatter = std::max(scatter_of(met), 0.7 * expected);
-        scatters.push_back(scatter);
-        const double reach = 4.685 * scatter;
+        const double plain = std::max(scatter_of(met, false), 0.7 * expected);
+        const double at_edges = std::max(scatter_of(met, true), plain);
+        scatters.push_back(plain);
         double pair_squares = 0;
         double pair_sum = 0;
         std::size_t used = 0;
         for (const Meeting& m : met) {
+          const double scatter = m.edge ? at_edges : plain;
+          const double reach = 4.685 * scatter;  // Tukey's biweight at 95 % efficiency
           if (std::abs(m.distance) >= reach) continue;
           const double inside = 1 - m.distance * m.distance / (reach * reach);
           const double w = m.weight * inside * inside / (scatter * scatter);
           if (used % kFew == 0) add_way(m.at, a, b, kFew * w, spread);
-          Vector6 row_a;
-          row_a << (m.at - centre(a)).cross(m.normal) / lever_, m.normal;
-          Vector6 row_b;
-          row_b << -(m.at - centre(b)).cross(m.normal) / lever_, -m.normal;
-          if (a > 0) {
-            normal.block<6, 6>(at(a), at(a)).noalias() += w * row_a * row_a.transpose();
-            right.segment<6>(at(a)) -= w * m.distance * row_a;
-          }
-          if (b > 0) {
-            normal.block<6, 6>(at(b), at(b)).noalias() += w * row_b * row_b.transpose();
-            right.segment<6>(at(b)) -= w * m.distance * row_b;
-          }
-          if (a > 0 && b > 0) {
-            normal.block<6, 6>(at(a), at(b)).noalias() += w * row_a * row_b.transpose();
-            normal.block<6, 6>(at(b), at(a)).noalias() += w * row_b * row_a.transpose();
-          }
+          add_row(m.at, m.normal, m.distance, w, a, b, normal, right, last ? &clusters : nullptr);
           ++used;
-          pair_squares += inside * inside * m.distance * m.distance;
-          pair_sum += inside * inside;
-          if (!last) continue;
-          // Points within a few spacings share noise: they count together. A place is told both
-          // ways, by the points of either.
-          const double cube = 6 * std::max(first.spacing, second.spacing);
-          const Vec3 c = m.at / cube;
-          auto& score = clusters[{static_cast<std::int64_t>(std::min(a, b)),
-                                  static_cast<std::int64_t>(std::max(a, b)), std::llround(c.x()),
-                                  std::llround(c.y()), std::llround(c.z())}];
-          if (score.size() == 0) score.setZero(unknowns);
-          if (a > 0) score.segment<6>(at(a)) += w * m.distance * row_a;
-          if (b > 0) score.segment<6>(at(b)) += w * m.distance * row_b;
+          if (!m.edge) {
+            pair_squares += inside * inside * m.distance * m.distance;
+            pair_sum += inside * inside;
+          }
+        }
+        // Where neither plane nor edge holds thin parts sideways, their holes do. Each once.
+        const double search_axes = std::max(search, 1.5 * std::max(first.spacing, second.spacing));
+        if (a < b) {
+          for (const SharedAxis& s :
+               shared_axes(first, second, adjusted_.poses[a], adjusted_.poses[b], search_axes)) {
+            // Cauchy's weight: one that is not the same bore decides little.
+            const double off = s.apart.norm() / (2.385 * s.sigma);
+            const double w = 1 / (s.sigma * s.sigma * (1 + off * off));
+            const Vec3 u = any_perpendicular(s.direction);
+            add_way(s.at, a, b, w, spread);
+            for (const Vec3& across : {u, Vec3(s.direction.cross(u))})
+              add_row(s.at, across, s.apart.dot(across), w, a, b, normal, right,
+                      last ? &clusters : nullptr);
+          }
         }
         squares += pair_squares;
         sum += pair_sum;

@@ -5,138 +5,16 @@
 #include <algorithm>
 #include <cmath>
 #include <memory>
-#include <numbers>
 #include <optional>
 
 #include "datum/place_search.h"
 #include "joining/adjust.h"
-#include "joining/overlap.h"
-#include "joining/pair_votes.h"
-#include "joining/surface_places.h"
+#include "joining/layout.h"
+#include "joining/pairwise.h"
 #include "scan/health.h"
 
 namespace lostline::joining {
 namespace {
-
-constexpr double kDegree = std::numbers::pi / 180;
-
-/// A way that one scan lies on another.
-struct Way {
-  Transform motion = Transform::Identity();
-  Overlap overlap;
-};
-
-/// Nearer agrees: several times what noise and the distance between points leave.
-double tolerance_of(const Piece& a, const Piece& b) {
-  return std::max({4 * std::hypot(a.noise, b.noise), 0.1 * std::max(a.spacing, b.spacing),
-                   2e-4 * std::max(a.size, b.size)});
-}
-OverlapOptions fine(const Piece& a, const Piece& b) {
-  OverlapOptions options;
-  options.tolerance = tolerance_of(a, b);
-  options.far = std::max(10 * options.tolerance, 0.015 * std::max(a.size, b.size));
-  return options;
-}
-
-bool alike(const Transform& a, const Transform& b, const Piece& piece, double share) {
-  const double size = piece.size;
-  return (a * piece.centre - b * piece.centre).norm() < share * size &&
-         datum::angle_of(a.linear().transpose() * b.linear()) < share * 100 * kDegree;
-}
-
-/// Of what agrees: surfaces that lie right contradict each other in a few thousandths at most.
-constexpr double kContradicts = 0.02;
-
-/// Of the smaller scan: less agrees by chance.
-constexpr double kLeast = 0.04;
-
-/// Whether an overlap is enough to lay one scan on another.
-bool convinces(const Overlap& overlap, const Piece& a, const Piece& b) {
-  constexpr std::size_t kPoints = 60;
-  return overlap.agrees > kLeast * std::min(a.area, b.area) && overlap.points > kPoints &&
-         overlap.contradicts < kContradicts * overlap.agrees;
-}
-
-class Pairwise {
- public:
-  Pairwise(const Piece& first, const Piece& second) : first_(first), second_(second) {}
-
-  /// Ways of the first on the second, the best first.
-  std::vector<Way> ways(const Task& task) {
-    const std::vector<Transform> starts = places_by_surfaces(first_, second_, 400, task);
-    if (task.stopped()) return {};
-    settle(starts, 0.03, task);
-    // Where surfaces of known types leave it open, the shape itself is asked.
-    if (ways_.empty() || !convinces(ways_.front().overlap, first_, second_) || open()) {
-      settle(vote_by_pairs(first_, second_, {}, task), kVoted, task);
-      std::vector<Transform> back;
-      for (const Transform& motion : vote_by_pairs(second_, first_, {}, task))
-        back.push_back(motion.inverse());
-      settle(back, kVoted, task);
-    }
-    return ways_;
-  }
-
- private:
-  static constexpr double kVoted = 0.1;  // of the size: how far motions by votes are off
-
-  [[nodiscard]] bool open() const {
-    return ways_.size() > 1 && ways_[1].overlap.worth() > 0.8 * ways_[0].overlap.worth();
-  }
-  /// Judges starts roughly, draws the best on to the surface, judges again.
-  /// @param off  share of the size that the starts may be off by.
-  void settle(const std::vector<Transform>& starts, double off, const Task& task) {
-    const double size = std::max(first_.size, second_.size);
-    struct Start {
-      Transform motion;
-      double worth;
-    };
-    std::vector<Start> judged;
-    OverlapOptions rough;
-    rough.tolerance = std::max(0.012, 0.4 * off) * size;
-    rough.far = 2 * rough.tolerance;
-    rough.most = 300;
-    for (const Transform& motion : starts) {
-      if (task.stopped()) return;
-      const Overlap overlap = overlap_of(first_, second_, motion, rough);
-      // Rough poses contradict at edges without reason.
-      judged.push_back({motion, overlap.agrees - overlap.contradicts});
-    }
-    std::stable_sort(judged.begin(), judged.end(),
-                     [](const Start& a, const Start& b) { return a.worth > b.worth; });
-    // Motions by votes are few, and too far off to be judged before they are drawn on.
-    const std::size_t most_tried = off < kVoted ? 14 : 30;
-    std::vector<Transform> tried;
-    for (const Start& start : judged) {
-      if (tried.size() >= most_tried || task.stopped()) break;
-      const auto known = [&](const Transform& t) { return alike(t, start.motion, first_, 0.015); };
-      if (std::any_of(tried.begin(), tried.end(), known)) continue;
-      tried.push_back(start.motion);
-      AdjustOptions options;
-      options.search = off * size;
-      options.most_rounds = 30;
-      options.stride = std::max<std::size_t>(1, first_.with_edges.size() / 1200);
-      options.few_do = true;
-      const auto drawn =
-          adjust({&second_, &first_}, {Transform::Identity(), start.motion}, options, {});
-      if (!drawn) continue;
-      Way way{drawn->poses[1], {}};
-      const auto same = [&](const Way& w) { return alike(w.motion, way.motion, first_, 0.005); };
-      if (std::any_of(ways_.begin(), ways_.end(), same)) continue;
-      way.overlap = overlap_both(first_, second_, way.motion, fine(first_, second_));
-      ways_.push_back(std::move(way));
-    }
-    std::stable_sort(ways_.begin(), ways_.end(), [](const Way& a, const Way& b) {
-      return a.overlap.worth() > b.overlap.worth();
-    });
-    constexpr std::size_t kKept = 8;
-    if (ways_.size() > kKept) ways_.resize(kKept);
-  }
-
-  const Piece& first_;
-  const Piece& second_;
-  std::vector<Way> ways_;
-};
 
 class Joining {
  public:
@@ -213,12 +91,14 @@ class Joining {
         joined_.poses[i] = fit->motion;
         // The picks are rough: the surfaces draw it on, turned inside out where that is needed.
         draw_on(i);
-        if (!(against_placed(i, joined_.poses[i]).agrees > kLeast * pieces_[i].area)) {
+        if (!(against_placed(i, joined_.poses[i], joined_.poses, placed_).agrees >
+              kLeast * pieces_[i].area)) {
           const Transform drawn = joined_.poses[i];
           joined_.poses[i] = fit->motion;
           if (const Status turned = turn_inside_out(i, task); !turned) return turned;
           draw_on(i);
-          if (!(against_placed(i, joined_.poses[i]).agrees > kLeast * pieces_[i].area)) {
+          if (!(against_placed(i, joined_.poses[i], joined_.poses, placed_).agrees >
+                kLeast * pieces_[i].area)) {
             if (const Status back = turn_inside_out(i, task); !back) return back;
             joined_.poses[i] = drawn;
           }
@@ -260,114 +140,153 @@ class Joining {
   }
 
   /// What all that lie say of a pose of one that does not.
-  [[nodiscard]] Overlap against_placed(std::size_t i, const Transform& pose) const {
-    Overlap sum;
-    double squares = 0;
+  [[nodiscard]] Overlap against_placed(std::size_t i, const Transform& pose,
+                                       const std::vector<Transform>& poses,
+                                       const std::vector<bool>& placed) const {
+    Layout sum;
     for (std::size_t k = 0; k < count_; ++k) {
-      if (!placed_[k] || linked_[i][k] == 0) continue;
-      const Overlap one = overlap_both(pieces_[i], pieces_[k], joined_.poses[k].inverse() * pose,
-                                       fine(pieces_[i], pieces_[k]));
-      squares += one.agrees * one.rms * one.rms;
-      sum.agrees += one.agrees;
-      sum.contradicts += one.contradicts;
-      sum.missing += one.missing;
-      sum.points += one.points;
+      if (!placed[k] || linked_[i][k] == 0) continue;
+      add(sum, overlap_both(pieces_[i], pieces_[k], poses[k].inverse() * pose,
+                            fine(pieces_[i], pieces_[k])));
     }
-    if (sum.agrees > 0) sum.rms = std::sqrt(squares / sum.agrees);
-    return sum;
+    return sum.overlap;
   }
 
-  /// What each choice is worth beside the others: a way on which the same area lies twice as far
-  /// off as on the nearest is a likeness, not the same place.
-  template <class Choice>
-  static void weigh(std::vector<Choice>& choices) {
-    double most = 0;
-    for (const Choice& c : choices) most = std::max(most, c.overlap.agrees);
-    double nearest = 1e300;
-    for (const Choice& c : choices) {
-      const bool sound =
-          c.overlap.agrees > 0.3 * most && c.overlap.contradicts < kContradicts * c.overlap.agrees;
-      if (sound) nearest = std::min(nearest, c.overlap.rms);
+  /// A layout with a scan more, in each way that convinces.
+  std::vector<Layout> extended(const Layout& layout, std::size_t i, const Task& task) {
+    std::vector<Layout> all;
+    for (std::size_t k = 0; k < count_ && !task.stopped(); ++k) {
+      if (!layout.placed[k] || linked_[i][k] == 0) continue;
+      for (const Way& way : ways(i, k, task)) {
+        Layout next = layout;
+        next.placed[i] = true;
+        next.poses[i] = layout.poses[k] * way.motion;
+        const auto same = [&](const Layout& l) { return !differs(l, next, pieces_, 0.005); };
+        if (std::any_of(all.begin(), all.end(), same)) continue;
+        const Overlap one = against_placed(i, next.poses[i], layout.poses, layout.placed);
+        best_agrees_ = std::max(best_agrees_, one.agrees);
+        if (!(one.agrees > kLeast * pieces_[i].area) ||
+            !(one.contradicts < kContradicts * one.agrees))
+          continue;
+        add(next, one);
+        all.push_back(std::move(next));
+      }
     }
-    for (Choice& c : choices) {
-      const double share = c.overlap.rms > 0 ? std::min(1.0, 1.5 * nearest / c.overlap.rms) : 1;
-      c.worth = c.overlap.worth() - (1 - share * share) * c.overlap.agrees;
-    }
+    return all;
+  }
+  /// Of one scan on another; asked for once.
+  const std::vector<Way>& ways(std::size_t i, std::size_t k, const Task& task) {
+    auto& known = known_[std::max(i, k)][std::min(i, k)];
+    if (!known) known = ways_of(pieces_[std::max(i, k)], pieces_[std::min(i, k)], task);
+    if (i > k) return *known;
+    turned_round_ = *known;
+    for (Way& way : turned_round_) way.motion = way.motion.inverse();
+    return turned_round_;
   }
 
+  /// Scan after scan in any order, with the best layouts kept side by side: a wrong way that agrees
+  /// by chance is found out by those that come later.
   Status by_search(const Task& task) {
+    known_.assign(count_, std::vector<std::optional<std::vector<Way>>>(count_));
+    std::vector<Layout> layouts{{joined_.poses, placed_, {}, 0, 0}};
     const auto waiting =
         static_cast<std::size_t>(std::count(placed_.begin(), placed_.end(), false));
-    std::vector<std::vector<std::vector<Way>>> known(count_, std::vector<std::vector<Way>>(count_));
-    std::vector<std::vector<char>> asked(count_, std::vector<char>(count_, 0));
     int turns = 0;  // of those that wait, without any of them placed
-    for (std::size_t done = 0; done < waiting; ++done) {
-      struct Choice {
-        std::size_t scan = 0;
-        Transform pose;
-        Overlap overlap;
-        double worth = 0;
-      };
-      std::vector<Choice> choices;
-      for (std::size_t i = 0; i < count_; ++i) {
-        if (placed_[i]) continue;
-        for (std::size_t k = 0; k < count_; ++k) {
-          if (!placed_[k] || linked_[i][k] == 0) continue;
-          if (asked[i][k] == 0) {
-            known[i][k] = Pairwise(pieces_[i], pieces_[k]).ways(task);
-            asked[i][k] = 1;
-            if (task.stopped()) return cancelled();
-          }
-          for (const Way& way : known[i][k]) {
-            const Transform pose = joined_.poses[k] * way.motion;
-            const auto same = [&](const Choice& c) {
-              return c.scan == i && alike(c.pose, pose, pieces_[i], 0.005);
-            };
-            if (std::any_of(choices.begin(), choices.end(), same)) continue;
-            choices.push_back({i, pose, against_placed(i, pose), 0});
-          }
+    for (std::size_t done = 0; done < waiting;) {
+      std::vector<Layout> next;
+      best_agrees_ = 0;
+      for (const Layout& layout : layouts) {
+        for (std::size_t i = 0; i < count_; ++i) {
+          if (layout.placed[i]) continue;
+          for (Layout& more : extended(layout, i, task)) next.push_back(std::move(more));
+          if (task.stopped()) return cancelled();
+          task.report(
+              (static_cast<double>(done) + static_cast<double>(i) / static_cast<double>(count_)) /
+              static_cast<double>(waiting));
         }
-        task.report(
-            (static_cast<double>(done) + static_cast<double>(i) / static_cast<double>(count_)) /
-            static_cast<double>(waiting));
       }
-      weigh(choices);
-      std::stable_sort(choices.begin(), choices.end(),
-                       [](const Choice& a, const Choice& b) { return a.worth > b.worth; });
-      const auto convincing = std::find_if(choices.begin(), choices.end(), [&](const Choice& c) {
-        return c.overlap.agrees > kLeast * pieces_[c.scan].area &&
-               c.overlap.contradicts < kContradicts * c.overlap.agrees;
-      });
-      if (convincing == choices.end()) {
+      if (next.empty()) {
+        placed_ = layouts.front().placed;
+        joined_.poses = layouts.front().poses;
         // Scans of open surfaces, and meshes of clouds, may be inside out.
-        if (turns < 2) {
-          ++turns;
-          for (std::size_t i = 0; i < count_; ++i) {
-            if (placed_[i]) continue;
-            if (const Status turned = turn_inside_out(i, task); !turned) return turned.error();
-            for (std::size_t k = 0; k < count_; ++k) asked[i][k] = 0;
+        if (turns == 2) return nothing_found(best_agrees_);
+        ++turns;
+        layouts.resize(1);
+        for (std::size_t i = 0; i < count_; ++i) {
+          if (placed_[i]) continue;
+          if (const Status turned = turn_inside_out(i, task); !turned) return turned.error();
+          for (std::size_t k = 0; k < count_; ++k) {
+            known_[i][k].reset();
+            known_[k][i].reset();
           }
-          --done;
-          continue;
         }
-        return nothing_found(choices.empty() ? 0 : choices.front().overlap.agrees);
+        continue;
       }
       turns = 0;
-      const Choice chosen = *convincing;
-      for (const Choice& c : choices) {
-        if (c.scan != chosen.scan || alike(c.pose, chosen.pose, pieces_[c.scan], 0.02)) continue;
-        if (c.worth > 0.85 * chosen.worth) {
-          joined_.doubts.push_back(fmt::format(
-              "Scan {} lies on the others in more than one way that agrees alike. Say places that "
-              "belong together.",
-              chosen.scan + 1));
-          break;
-        }
+      weigh(next);
+      layouts.clear();
+      constexpr std::size_t kSideBySide = 8;
+      for (Layout& l : next) {
+        const auto same = [&](const Layout& other) { return !differs(l, other, pieces_, 0.005); };
+        if (layouts.size() < kSideBySide && std::none_of(layouts.begin(), layouts.end(), same))
+          layouts.push_back(std::move(l));
       }
-      joined_.poses[chosen.scan] = chosen.pose;
-      placed_[chosen.scan] = true;
+      ++done;
     }
+    if (waiting > 0) choose(std::move(layouts), task);
     return Done{};
+  }
+
+  /// Of the layouts that are worth the most the one that holds when all of its scans are adjusted.
+  void choose(std::vector<Layout> layouts, const Task& task) {
+    constexpr double kNearly = 0.3;  // of the best one's worth
+    const double best = layouts.front().worth;
+    std::erase_if(layouts, [&](const Layout& l) { return l.worth < kNearly * best; });
+    constexpr std::size_t kMost = 4;
+    if (layouts.size() > kMost) layouts.resize(kMost);
+    for (Layout& l : layouts) {
+      if (layouts.size() == 1 || task.stopped()) break;
+      adjust_all(l);
+    }
+    weigh(layouts);
+    joined_.poses = layouts.front().poses;
+    placed_ = layouts.front().placed;
+    for (std::size_t k = 1; k < layouts.size(); ++k) {
+      constexpr double kAlike = 0.7;
+      const auto scan = differs(layouts.front(), layouts[k], pieces_, 0.02);
+      if (!scan || layouts[k].worth < kAlike * layouts.front().worth) continue;
+      joined_.doubts.push_back(fmt::format(
+          "Scan {} lies on the others in more than one way that agrees alike. Say places that "
+          "belong together.",
+          *scan + 1));
+      break;
+    }
+  }
+  /// Roughly, and what its pairs say then.
+  void adjust_all(Layout& layout) const {
+    std::vector<const Piece*> all;
+    AdjustOptions options;
+    for (const Piece& p : pieces_) {
+      all.push_back(&p);
+      options.search = std::max(options.search, 0.01 * p.size);
+    }
+    options.linked = linked_;
+    options.most_rounds = 20;
+    options.few_do = true;
+    if (const auto adjusted = adjust(all, layout.poses, options, {}))
+      layout.poses = adjusted->poses;
+    Layout judged;
+    for (std::size_t a = 0; a < count_; ++a) {
+      for (std::size_t b = 0; b < a; ++b) {
+        if (linked_[a][b] == 0) continue;
+        OverlapOptions closely = fine(pieces_[a], pieces_[b]);
+        closely.most = 4000;
+        add(judged, overlap_both(pieces_[a], pieces_[b],
+                                 layout.poses[b].inverse() * layout.poses[a], closely));
+      }
+    }
+    layout.overlap = judged.overlap;
+    layout.squares = judged.squares;
   }
   Status turn_inside_out(std::size_t i, const Task& task) {
     auto mesh = std::make_unique<const scan::Mesh>(scan::flipped(*pieces_[i].mesh));
@@ -418,6 +337,10 @@ class Joining {
   std::size_t count_;
   std::vector<bool> placed_;
   std::vector<std::vector<char>> linked_;
+  /// Ways of the later scan on the earlier one, as far as they were asked for.
+  std::vector<std::vector<std::optional<std::vector<Way>>>> known_;
+  std::vector<Way> turned_round_;
+  double best_agrees_ = 0;  ///< mm2, of what was tried for the scan that comes next
   Joined joined_;
 };
 

@@ -14,8 +14,8 @@ enum class Says { Nothing, Agrees, Contradicts, Missing };
 /// looked from, the ray goes on behind the point to a surface that it saw.
 bool seen_through(const Piece& piece, const Vec3& p, double tolerance) {
   if (piece.eyes.empty()) return false;
-  // A few of the directions, spread over them.
-  constexpr std::size_t kTried = 5;
+  // Some of the directions, spread over them: the first that is blocked ends it.
+  constexpr std::size_t kTried = 12;
   const std::size_t stride = std::max<std::size_t>(1, piece.eyes.size() / kTried);
   for (std::size_t k = 0; k < piece.eyes.size(); k += stride) {
     const Vec3& eye = piece.eyes[k];
@@ -96,6 +96,7 @@ Overlap overlap_of(const Piece& first, const Piece& second, const Transform& mot
     overlap.missing += says[i] == Says::Missing ? 1 : 0;
   }
   const double share = first.area / static_cast<double>(std::max<std::size_t>(count, 1));
+  overlap.grain = share;
   overlap.agrees = share * static_cast<double>(overlap.points);
   overlap.contradicts *= share;
   overlap.missing *= share;
@@ -111,6 +112,7 @@ Overlap overlap_both(const Piece& first, const Piece& second, const Transform& m
   both.contradicts = std::max(a.contradicts, b.contradicts);
   both.missing = std::max(a.missing, b.missing);
   both.points = a.points + b.points;
+  both.grain = std::max(a.grain, b.grain);
   both.rms = std::max(a.rms, b.rms);
   return both;
 }

@@ -18,12 +18,19 @@ struct Overlap {
   double rms = 0;          ///< mm, of what agrees
   std::size_t points = 0;  ///< that agree
 
-  /// How much speaks for it. What agrees may do so by chance, on flats and on parts that are
-  /// nearly symmetric; what contradicts does not, but for a few thousandths at borders. What is
-  /// missing says a little: a scanner's frame ends somewhere.
+  double grain = 0;  ///< mm2 that one point stands for
+
+  /// How much speaks for it: what agrees, less what speaks against that. What agrees may do so by
+  /// chance, on flats and on parts that are nearly symmetric; what contradicts does not: of scans
+  /// that lie right a thousandth at most. What is missing says less: a scanner's frame ends
+  /// somewhere.
   [[nodiscard]] double worth() const {
-    constexpr double kChance = 0.003;
-    return agrees - 0.3 * missing - 40 * std::max(0.0, contradicts - kChance * agrees);
+    if (!(agrees > 0)) return 0;
+    constexpr double kContradicted = 0.0015;
+    constexpr double kMissed = 0.15;
+    const double against = std::max(0.0, contradicts - grain) / agrees / kContradicted;
+    const double absent = std::max(0.0, missing - grain) / agrees / kMissed;
+    return agrees / (1 + against * against) / (1 + absent);
   }
 };
 

@@ -3,8 +3,11 @@
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <unordered_map>
+#include <unordered_set>
 
 #include "cloud/neighbours.h"
+#include "fit/estimate.h"
 #include "scan/noise.h"
 #include "survey/survey.h"
 
@@ -32,6 +35,22 @@ std::vector<char> edges_of(const Piece& piece) {
   return near;
 }
 
+/// Normals of smooth places averaged with their neighbours': noise tilts them less then, and holds
+/// less of what nothing holds.
+void calm_normals(Piece& piece) {
+  for (int round = 0; round < 2; ++round) {
+    std::vector<Vec3> calm = piece.normals;
+    for (std::size_t v = 0; v < calm.size(); ++v) {
+      if (piece.edge[v] != 0) continue;
+      for (const std::uint32_t o : piece.topology.vertex_neighbours[v]) {
+        if (piece.edge[o] == 0) calm[v] += piece.normals[o];
+      }
+      if (calm[v].squaredNorm() > 0) calm[v].normalize();
+    }
+    piece.normals = std::move(calm);
+  }
+}
+
 /// Directions towards an eye that sees all but some hundredths of the area, among many.
 std::vector<Vec3> eyes_of(const scan::Mesh& mesh) {
   struct Look {
@@ -48,21 +67,109 @@ std::vector<Vec3> eyes_of(const scan::Mesh& mesh) {
     looks.push_back({area / size, size});
     whole += size;
   }
-  std::vector<Vec3> eyes;
+  struct Eye {
+    Vec3 towards;
+    double turned_away;
+  };
+  std::vector<Eye> all;
+  double least = 1e300;
   constexpr int kDirections = 400;  // spread evenly over the sphere by the golden angle
   for (int k = 0; k < kDirections; ++k) {
     const double z = 1 - (2 * k + 1.0) / kDirections;
     const double angle = k * std::numbers::pi * (3 - std::sqrt(5.0));
     const double across = std::sqrt(1 - z * z);
-    const Vec3 eye(across * std::cos(angle), across * std::sin(angle), z);
-    double turned_away = 0;
+    Eye eye{{across * std::cos(angle), across * std::sin(angle), z}, 0};
     for (const Look& look : looks) {
       // A scanner sees nothing that it looks along; noise tilts some triangles.
-      if (look.normal.dot(eye) < 0.05) turned_away += look.area;
+      if (look.normal.dot(eye.towards) < 0.05) eye.turned_away += look.area;
     }
-    if (turned_away < 0.02 * whole) eyes.push_back(eye);
+    least = std::min(least, eye.turned_away);
+    all.push_back(eye);
+  }
+  // Edges and noise turn a little away from any eye; more than this was seen from several places.
+  constexpr double kSeenFromOne = 0.08;
+  std::vector<Vec3> eyes;
+  if (least > kSeenFromOne * whole) return eyes;
+  for (const Eye& eye : all) {
+    if (eye.turned_away < least + 0.02 * whole) eyes.push_back(eye.towards);
   }
   return eyes;
+}
+
+/// Closed lines of vertices around the triangles of a region, its own side to the left.
+std::vector<std::vector<std::uint32_t>> loops_of(const Piece& piece,
+                                                 const std::vector<std::uint32_t>& triangles) {
+  const std::unordered_set<std::uint32_t> inside(triangles.begin(), triangles.end());
+  std::unordered_map<std::uint32_t, std::uint32_t> next;
+  for (const std::uint32_t t : triangles) {
+    for (std::size_t k = 0; k < 3; ++k) {
+      const std::uint32_t across = piece.topology.across[3 * static_cast<std::size_t>(t) + k];
+      if (across != scan::kNone && inside.contains(across)) continue;
+      const scan::Triangle& corners = piece.mesh->triangles[t];
+      next[corners[k]] = corners[(k + 1) % 3];
+    }
+  }
+  std::vector<std::vector<std::uint32_t>> loops;
+  while (!next.empty()) {
+    std::vector<std::uint32_t> loop;
+    std::uint32_t at = next.begin()->first;
+    for (auto found = next.find(at); found != next.end(); found = next.find(at)) {
+      loop.push_back(at);
+      at = found->second;
+      next.erase(found);
+    }
+    if (at == loop.front()) loops.push_back(std::move(loop));
+  }
+  return loops;
+}
+
+/// Round holes in a flat face, from its inner borders: of thin plates their walls are hardly seen.
+void add_rims(const fit::Surface& plane, const std::vector<std::uint32_t>& triangles,
+              Piece& piece) {
+  const Vec3 u = any_perpendicular(plane.axis);
+  const Vec3 v = plane.axis.cross(u);
+  for (const auto& loop : loops_of(piece, triangles)) {
+    constexpr std::size_t kFewest = 10;
+    if (loop.size() < kFewest) continue;
+    Eigen::Matrix2Xd flat(2, static_cast<Eigen::Index>(loop.size()));
+    double turned = 0;  // twice the area that the loop goes round, anticlockwise
+    for (std::size_t i = 0; i < loop.size(); ++i) {
+      const Vec3 d = piece.mesh->vertices[loop[i]] - plane.point;
+      flat.col(static_cast<Eigen::Index>(i)) = Vec2(d.dot(u), d.dot(v));
+    }
+    for (Eigen::Index i = 0; i < flat.cols(); ++i) {
+      const Vec2 a = flat.col(i);
+      const Vec2 b = flat.col((i + 1) % flat.cols());
+      turned += a.x() * b.y() - a.y() * b.x();
+    }
+    if (turned >= 0) continue;
+    const auto circle = fit::algebraic_circle(flat);
+    if (!circle) continue;
+    double squares = 0;
+    for (Eigen::Index i = 0; i < flat.cols(); ++i) {
+      const double off = (flat.col(i) - circle->centre).norm() - circle->radius;
+      squares += off * off;
+    }
+    // The border goes from vertex to vertex, half a spacing to and fro.
+    if (squares > static_cast<double>(flat.cols()) * std::pow(0.6 * piece.spacing, 2)) continue;
+    fit::Surface rim;
+    rim.kind = fit::Kind::Cylinder;
+    rim.axis = plane.axis;
+    rim.point = plane.point + circle->centre.x() * u + circle->centre.y() * v;
+    rim.radius = circle->radius;
+    rim.hollow = true;
+    const auto known = [&](const datum::Found& f) {
+      const Vec3 d = f.surface.point - rim.point;
+      return f.surface.kind == fit::Kind::Cylinder &&
+             fit::angle_between(f.surface.axis, rim.axis) < 0.05 &&
+             (d - d.dot(rim.axis) * rim.axis).norm() < 2 * piece.spacing;
+    };
+    if (std::any_of(piece.found.begin(), piece.found.end(), known)) continue;
+    const double area = 2 * std::numbers::pi * rim.radius * piece.spacing;
+    piece.found.push_back({rim, area, rim.point, 1});
+    // A rim with its wall in sight on one side only lies off by so much of a spacing.
+    piece.axes.push_back({rim.point, rim.axis, rim.radius, true, 0.2 * piece.spacing});
+  }
 }
 
 }  // namespace
@@ -104,6 +211,7 @@ Result<Piece> make_piece(const scan::Mesh& mesh, const Task& task) {
   const double apart =
       std::max(piece.spacing, std::sqrt(piece.area / static_cast<double>(kSample)) * 0.9);
   piece.edge = edges_of(piece);
+  calm_normals(piece);
   for (const std::uint32_t v : cloud::thinned(mesh.vertices, apart, task.part(0, 0.1))) {
     if (piece.border[v] != 0 || !(piece.normals[v].squaredNorm() > 0.5)) continue;
     piece.with_edges.push_back(v);
@@ -120,13 +228,28 @@ Result<Piece> make_piece(const scan::Mesh& mesh, const Task& task) {
   if (!survey) return survey.error();
   for (const survey::Region& region : survey->regions) {
     if (!region.fit) continue;
-    piece.found.push_back({region.fit->surface, region.area, region.centre, 1});
+    const fit::Surface& surface = region.fit->surface;
+    piece.found.push_back({surface, region.area, region.centre, 1});
+    if (surface.kind != fit::Kind::Cylinder || region.fit->u_offset > piece.spacing) continue;
+    const Vec3 place =
+        surface.point + (region.centre - surface.point).dot(surface.axis) * surface.axis;
+    // A short arc with a scanner's rounded edges is no better told than by a share of its noise.
+    const double sigma = std::max(0.5 * region.fit->u_offset, 0.2 * piece.noise);
+    piece.axes.push_back({place, surface.axis, surface.radius, surface.hollow, sigma});
   }
   // The largest tell where a scan lies; of hundreds of small ones every pair would be tried.
   std::stable_sort(piece.found.begin(), piece.found.end(),
                    [](const datum::Found& a, const datum::Found& b) { return a.area > b.area; });
   constexpr std::size_t kMostSurfaces = 40;
   if (piece.found.size() > kMostSurfaces) piece.found.resize(kMostSurfaces);
+  std::vector<std::vector<std::uint32_t>> triangles_of(survey->regions.size() + 1);
+  for (std::size_t t = 0; t < survey->triangle_region.size(); ++t)
+    triangles_of[survey->triangle_region[t]].push_back(static_cast<std::uint32_t>(t));
+  for (const survey::Region& region : survey->regions) {
+    if (piece.found.size() > 2 * kMostSurfaces) break;
+    if (region.fit && region.fit->surface.kind == fit::Kind::Plane)
+      add_rims(region.fit->surface, triangles_of[region.id], piece);
+  }
   task.report(1);
   return piece;
 }

@@ -10,6 +10,15 @@
 
 namespace lostline::joining {
 
+/// The axis of a bore or shaft that its survey found.
+struct Axis {
+  Vec3 place;  ///< where its area lies, on the axis
+  Vec3 direction;
+  double radius = 0;
+  bool hollow = false;
+  double sigma = 0;  ///< mm, of its place across itself, one standard deviation
+};
+
 struct Piece {
   const scan::Mesh* mesh = nullptr;
   scan::Topology topology;
@@ -30,6 +39,7 @@ struct Piece {
   std::vector<std::uint32_t> with_edges;
   std::vector<char> edge;           ///< whether a vertex lies at an edge, or one ring from it
   std::vector<datum::Found> found;  ///< the largest surfaces of its survey
+  std::vector<Axis> axes;           ///< all that are told to a spacing
 
   [[nodiscard]] const Vec3& point(std::size_t k) const { return mesh->vertices[sample[k]]; }
   [[nodiscard]] const Vec3& normal(std::size_t k) const { return normals[sample[k]]; }

@@ -763,5 +763,89 @@
         <source>Sketch and step straight from picked regions</source>
         <translation>Skizze und Schritt gleich aus gewählten Bereichen</translation>
     </message>
+    <message>
+        <source>Rib</source>
+        <translation>Rippe</translation>
+    </message>
+    <message>
+        <source>rib</source>
+        <translation>Rippe</translation>
+    </message>
+    <message>
+        <source>a wall from an open outline down to the part</source>
+        <translation>eine Wand von einem offenen Umriss bis zum Teil</translation>
+    </message>
+    <message>
+        <source>Flat face</source>
+        <translation>Ebene Fläche</translation>
+    </message>
+    <message>
+        <source>flat face</source>
+        <translation>ebene Fläche</translation>
+    </message>
+    <message>
+        <source>fill the outlines of a sketch with a surface</source>
+        <translation>die Umrisse einer Skizze mit einer Fläche füllen</translation>
+    </message>
+    <message>
+        <source>Offset surface</source>
+        <translation>Versetzte Fläche</translation>
+    </message>
+    <message>
+        <source>offset surface</source>
+        <translation>versetzte Fläche</translation>
+    </message>
+    <message>
+        <source>faces once more, at a distance, as a surface body</source>
+        <translation>Flächen noch einmal, mit Abstand, als Flächenkörper</translation>
+    </message>
+    <message>
+        <source>Scale body</source>
+        <translation>Körper skalieren</translation>
+    </message>
+    <message>
+        <source>scale body</source>
+        <translation>Körper skalieren</translation>
+    </message>
+    <message>
+        <source>make bodies larger or smaller: one length becomes another</source>
+        <translation>Körper größer oder kleiner machen: aus einer Länge wird eine andere</translation>
+    </message>
+    <message>
+        <source>level</source>
+        <translation>Höhe</translation>
+    </message>
+    <message>
+        <source>Level</source>
+        <translation>Höhe</translation>
+    </message>
+    <message>
+        <source>other side</source>
+        <translation>andere Seite</translation>
+    </message>
+    <message>
+        <source>Other side</source>
+        <translation>Andere Seite</translation>
+    </message>
+    <message>
+        <source>Sketch</source>
+        <translation>Skizze</translation>
+    </message>
+    <message>
+        <source>From</source>
+        <translation>Von</translation>
+    </message>
+    <message>
+        <source>To</source>
+        <translation>Bis</translation>
+    </message>
+    <message>
+        <source>Thickness</source>
+        <translation>Dicke</translation>
+    </message>
+    <message>
+        <source>Distance</source>
+        <translation>Abstand</translation>
+    </message>
 </context>
 </TS>

@@ -1,0 +1,69 @@
+#include "model/steps/offset_surface/offset_surface.h"
+
+#include <BRepOffset_MakeOffset.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Shell.hxx>
+#include <cmath>
+
+#include "base/text.h"
+#include "model/offsets.h"
+#include "model/steps/kind_of.h"
+
+namespace lostline::model {
+
+constinit const FeatureKind OffsetSurface::kind =
+    kind_of<OffsetSurface>("offset_surface", "Offset surface",
+                           "faces once more, at a distance, as a surface body", "copy-plus", 'z');
+
+void OffsetSurface::describe(Description& d) {
+  d.faces("faces", faces);
+  d.number({"distance", NumberInfo::Unit::Length}, distance);
+}
+
+Result<ToolBody> OffsetSurface::tool(const Site& site) const {
+  if (!std::isfinite(distance.value))
+    return Error{ErrorCode::InvalidInput, "Give a distance that is a number."};
+  const auto picked = find_faces(faces, site.before, "offset");
+  if (!picked) return picked.error();
+  const std::string prefix = prefix_of(site.step);
+  BRep_Builder builder;
+  TopoDS_Shell shell;
+  builder.MakeShell(shell);
+  FaceNames names;
+  for (const std::size_t face : *picked) {
+    const TopoDS_Shape& shape = site.before.impl().faces(static_cast<int>(face) + 1);
+    builder.Add(shell, shape);
+    names.emplace_back(shape, std::vector{prefix + ":over:" + site.before.face_name(face)});
+  }
+  if (distance.value == 0)
+    return ToolBody{copied({shell, names}), Operation::NewBody, {}, BodyKind::Surface};
+  BRepOffset_MakeOffset make;
+  make.Initialize(shell, distance.value, 1e-6 * site.before.box().diagonal().norm(),
+                  BRepOffset_Skin, true, false, GeomAbs_Intersection, false, false);
+  make.MakeOffsetShape();
+  if (!make.IsDone() || !TopExp_Explorer(make.Shape(), TopAbs_FACE).More())
+    return Error{ErrorCode::Failed,
+                 "These faces have no surface " + format_trimmed(std::abs(distance.value), 3) +
+                     " mm from them that holds together. Try a smaller distance or fewer faces."};
+  Named body;
+  body.shape = make.Shape();
+  const BRepAlgo_Image& images = make.OffsetFacesFromShapes();
+  for (const auto& [face, list] : names) {
+    if (!images.HasImage(face)) continue;
+    TopTools_ListOfShape last;
+    images.LastImage(face, last);
+    for (const TopoDS_Shape& piece : last) body.names.emplace_back(piece, list);
+  }
+  return ToolBody{body, Operation::NewBody, {}, BodyKind::Surface};
+}
+
+std::vector<NumberReading> OffsetSurface::read(const Site& site, const ScanEvidence& scan) const {
+  const auto picked = find_faces(faces, site.before, "offset");
+  if (!picked) return {};
+  const auto behind = scan.behind_face(site.before, picked->front());
+  if (!behind) return {};
+  return {{"distance", behind->shift, behind->u_shift, "scan behind the face"}};
+}
+
+}  // namespace lostline::model
