@@ -39,7 +39,7 @@ TEST_F(Access, EverythingThatTakesTheFocusHasAName) {
   for (const app::Tool& tool : app::tools()) {
     window_.bench().setFocus();
     driver_->key(app::stage_info(tool.stage).key);
-    driver_->key(Qt::Key_A + (tool.letter - 'a'));
+    driver_->key(tool.key());
     ASSERT_NE(window_.card(), nullptr) << tool.name;
     EXPECT_EQ(nameless(window_), std::vector<std::string>()) << tool.name;
     window_.desk().clear();

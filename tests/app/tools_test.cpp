@@ -40,7 +40,7 @@ TEST_F(ToolsInTheWindow, StartByTheirKeysAndTheirCardsBearTheirNames) {
     SCOPED_TRACE(tool.name);
     window_.bench().setFocus();
     driver_->key(app::stage_info(tool.stage).key);
-    driver_->key(Qt::Key_A + (tool.letter - 'a'));
+    driver_->key(tool.key());
     ASSERT_NE(window_.card(), nullptr);
     EXPECT_EQ(window_.desk().tool(), &tool);
     EXPECT_EQ(window_.card()->accessibleName(), tool.title());
@@ -56,7 +56,7 @@ TEST_F(ToolsInTheWindow, SayWhatIsMissingWhereTheyCannotWorkYet) {
     EXPECT_FALSE(tool.lack().isEmpty());
     window_.bench().setFocus();
     driver_->key(app::stage_info(tool.stage).key);
-    driver_->key(Qt::Key_A + (tool.letter - 'a'));
+    driver_->key(tool.key());
     EXPECT_EQ(window_.card(), nullptr);
     EXPECT_TRUE(statusText().contains(tool.lack())) << statusText().toStdString();
   }

@@ -27,7 +27,7 @@ struct Tool {
   const char* icon;  ///< its alone
   const char* tip;   ///< one line
   Stage stage;
-  char letter;  ///< that follows the leader key of the stage
+  char letter;  ///< that follows the leader key of the stage, or a digit where none is left
   enum class Needs { Nothing, Scan, Survey, Sketch, Model, ScanAndModel, Rows } needs;
   /// @param subject  that is worked on, where the tool has one; 0 makes something new.
   std::function<ToolCard*(Workplace, project::Id subject)> make;
@@ -41,6 +41,7 @@ struct Tool {
   bool (*edits)(const model::Feature&) = nullptr;
 
   [[nodiscard]] QString title() const;
+  [[nodiscard]] int key() const;  ///< Qt::Key of the letter
   /// The tip with its keys.
   [[nodiscard]] QString hint() const;
   [[nodiscard]] bool possible(const Session& session) const;

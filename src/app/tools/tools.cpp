@@ -121,6 +121,10 @@ QString Tool::title() const {
   return QCoreApplication::translate(kind != nullptr ? "steps" : "tools", name);
 }
 
+int Tool::key() const {
+  return letter <= '9' ? Qt::Key_0 + (letter - '0') : Qt::Key_A + (letter - 'a');
+}
+
 QString Tool::hint() const {
   const QString text = QCoreApplication::translate(kind != nullptr ? "steps" : "tools", tip);
   return QStringLiteral("%1%2 (%3 %4)")

@@ -19,8 +19,7 @@ LeaderKey command(int key, const char* label, const char* name) {
 Leader tools_of(int stage) {
   Leader leader{stage_info(stage).key, stage_info(stage).leader, {}};
   for (const Tool& tool : tools()) {
-    if (tool.stage == stage)
-      leader.keys.push_back({Qt::Key_A + (tool.letter - 'a'), tool.name, -1, &tool, nullptr});
+    if (tool.stage == stage) leader.keys.push_back({tool.key(), tool.name, -1, &tool, nullptr});
   }
   return leader;
 }

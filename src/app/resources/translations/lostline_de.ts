@@ -5820,6 +5820,10 @@ nicht gehalten: %1</translation>
         <source>Bring several scans of the part together</source>
         <translation>Mehrere Scans des Teils zusammenbringen</translation>
     </message>
+    <message>
+        <source>Faces</source>
+        <translation>Flächen</translation>
+    </message>
 </context>
 <context>
     <name>tour</name>

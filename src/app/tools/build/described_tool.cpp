@@ -595,6 +595,7 @@ namespace {
 struct About : model::Description {
   Tool::Needs needs = Tool::Needs::Nothing;
   bool on_bodies = false;
+  bool on_faces = false;
   bool of_sketches = false;
   std::vector<Item::Kind> takes;
   void sketch(const char*, model::Id&) override { needs = std::max(needs, Tool::Needs::Sketch); }
@@ -609,6 +610,7 @@ struct About : model::Description {
   }
   void faces(const char*, std::vector<std::string>&) override {
     needs = Tool::Needs::Model;
+    on_faces = true;
     takes = {Item::Kind::Face};
   }
   void step(const char*, model::Id&) override { needs = Tool::Needs::Model; }
@@ -632,6 +634,7 @@ Tool described_tool(const model::FeatureKind& kind) {
   });
   tool.takes = about.takes;
   if (about.of_sketches) tool.group = QT_TRANSLATE_NOOP("tools", "From scan");
+  if (about.on_faces) tool.group = QT_TRANSLATE_NOOP("tools", "Faces");
   if (about.on_bodies) tool.group = QT_TRANSLATE_NOOP("tools", "Bodies");
   return tool;
 }

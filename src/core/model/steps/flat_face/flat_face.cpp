@@ -8,7 +8,7 @@
 namespace lostline::model {
 
 constinit const FeatureKind FlatFace::kind = kind_of<FlatFace>(
-    "flat_face", "Flat face", "fill the outlines of a sketch with a surface", "square", 'q');
+    "flat_face", "Flat face", "fill the outlines of a sketch with a surface", "square", '2');
 
 void FlatFace::describe(Description& d) {
   d.sketches({"sketch", 1, 1}, sketch);

@@ -114,7 +114,7 @@ std::optional<TopoDS_Shape> piece_at(const TopoDS_Shape& outside, const Line& li
 
 constinit const FeatureKind Rib::kind =
     kind_of<Rib>("rib", "Rib", "a wall from an open outline down to the part",
-                 "fence", 'n');
+                 "fence", '1');
 
 void Rib::describe(Description& d) {
   d.sketches({"sketch", 1, 1}, sketch);

@@ -11,7 +11,7 @@ namespace lostline::model {
 
 constinit const FeatureKind ScaleBody::kind = kind_of<ScaleBody>(
     "scale_body", "Scale body", "make bodies larger or smaller: one length becomes another",
-    "maximize", 'y');
+    "maximize", '3');
 
 void ScaleBody::describe(Description& d) {
   using Unit = NumberInfo::Unit;
