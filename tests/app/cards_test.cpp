@@ -91,6 +91,11 @@ TEST_F(EveryCard, LeavesTheBenchFreeTheViewAloneAndKeepAndDiscardInSight) {
     QPushButton* drop = named(card, QStringLiteral("Discard"));
     EXPECT_TRUE(drop->isHidden() || seen(drop));
     EXPECT_FALSE(card->accessibleName().isEmpty());
+    // A bar beside the inputs only where they do not fit without one.
+    const auto* area = card->findChild<QScrollArea*>();
+    ASSERT_NE(area, nullptr);
+    EXPECT_FALSE(area->verticalScrollBar()->isVisible() &&
+                 card->height() >= card->sizeHint().height());
     discard();
     EXPECT_EQ(window_.session().undoStack()->index(), undo);
     EXPECT_EQ(bench.camera().scale, before.scale);

@@ -135,6 +135,49 @@ TEST_F(DescribedCards, AFaceIsOffsetThickenedAndEditedAgain) {
   EXPECT_EQ(state(2), model::StepState::Sound) << window_.session().route()->steps[2].reason;
 }
 
+TEST_F(DescribedCards, FacesBecomeSurfacesAndABodyIsMadeLarger) {
+  build();
+  const double plate = volume();
+  const auto bodies = [&] { return window_.session().route()->solid.body_count(); };
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Offset surface")));
+  clickFace({0, 0, 1});
+  driver_->number(QStringLiteral("distance"), 4);
+  ASSERT_TRUE(driver_->settle());
+  shot("offset-surface");
+  keep();
+  EXPECT_EQ(bodies(), 2U);
+  EXPECT_NEAR(volume(), plate, 1e-9 * plate);
+
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Flat face")));
+  auto* sketches = window_.card()->findChild<QListWidget*>(QStringLiteral("sketch"));
+  ASSERT_NE(sketches, nullptr);
+  ASSERT_GT(sketches->count(), 0);
+  sketches->item(0)->setCheckState(Qt::Checked);
+  driver_->number(QStringLiteral("level"), 25);
+  ASSERT_TRUE(driver_->settle());
+  shot("flat-face");
+  keep();
+  EXPECT_EQ(bodies(), 3U);
+
+  // The outline of the plate closes, so that no rib hangs on it; the card says so.
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Rib")));
+  sketches = window_.card()->findChild<QListWidget*>(QStringLiteral("sketch"));
+  ASSERT_NE(sketches, nullptr);
+  sketches->item(0)->setCheckState(Qt::Checked);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(cardText().contains(QStringLiteral("does not close"))) << cardText().toStdString();
+  shot("rib");
+  driver_->key(Qt::Key_Escape);
+
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Scale body")));
+  clickFace({1, 0, 0});
+  driver_->number(QStringLiteral("from"), 100);
+  driver_->number(QStringLiteral("to"), 101);
+  ASSERT_TRUE(driver_->settle());
+  keep();
+  EXPECT_NEAR(volume(), std::pow(1.01, 3) * plate, 1e-6 * plate);
+}
+
 TEST_F(DescribedCards, EveryCardOfBuildSurvivesEscapeUndoRedoAndAFreshDocument) {
   build();
   for (const app::Tool& tool : app::tools()) {

@@ -4,8 +4,10 @@
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QMenu>
+#include <QPainter>
 #include <QScrollBar>
 #include <QSettings>
+#include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
 #include "look/preferences.h"
@@ -37,6 +39,52 @@ class Line : public QTreeWidgetItem {
     if (a.isValid() && b.isValid()) return a.toDouble() < b.toDouble();
     return text(column).localeAwareCompare(other.text(column)) < 0;
   }
+};
+
+/// A name goes on over the size's column where there is no size: names of datums and sketches are
+/// long and have none.
+class NameDelegate : public QStyledItemDelegate {
+ public:
+  explicit NameDelegate(QTreeWidget& tree) : QStyledItemDelegate(&tree), tree_(tree) {}
+  void paint(QPainter* painter, const QStyleOptionViewItem& option,
+             const QModelIndex& index) const override {
+    QStyledItemDelegate::paint(painter, option, index);
+    if (index.column() != kSize || !goes_on(index)) return;
+    // Its own background has covered the rest of the name.
+    const QModelIndex name = index.siblingAtColumn(kWhat);
+    QStyleOptionViewItem whole = option;
+    whole.rect = tree_.visualRect(name);
+    initStyleOption(&whole, name);
+    const QRect room = text_rect(whole).adjusted(0, 0, option.rect.width(), 0);
+    painter->save();
+    painter->setClipRect(option.rect);
+    painter->setFont(whole.font);
+    const bool chosen = (option.state & QStyle::State_Selected) != 0;
+    painter->setPen(whole.palette.color(chosen ? QPalette::HighlightedText : QPalette::Text));
+    painter->drawText(room, static_cast<int>(Qt::AlignLeft | Qt::AlignVCenter), whole.text);
+    painter->restore();
+  }
+
+ protected:
+  void initStyleOption(QStyleOptionViewItem* option, const QModelIndex& index) const override {
+    QStyledItemDelegate::initStyleOption(option, index);
+    if (index.column() != kWhat || !goes_on(index)) return;
+    const int room = text_rect(*option).width() + tree_.columnWidth(kSize);
+    option->text = option->fontMetrics.elidedText(option->text, Qt::ElideRight, room);
+    option->textElideMode = Qt::ElideNone;
+  }
+
+ private:
+  [[nodiscard]] static bool goes_on(const QModelIndex& index) {
+    return index.siblingAtColumn(kSize).data().toString().isEmpty();
+  }
+  [[nodiscard]] QRect text_rect(const QStyleOptionViewItem& option) const {
+    const QStyle& style = *tree_.style();
+    const int margin = style.pixelMetric(QStyle::PM_FocusFrameHMargin, nullptr, &tree_) + 1;
+    return style.subElementRect(QStyle::SE_ItemViewItemText, &option, &tree_)
+        .adjusted(margin, 0, 0, 0);
+  }
+  QTreeWidget& tree_;
 };
 
 Item item_of(const QTreeWidgetItem* row) {
@@ -99,6 +147,7 @@ EvidencePanel::EvidencePanel(Session& session, QWidget* parent)
   header->setMinimumSectionSize(30);
   header->setSectionResizeMode(QHeaderView::ResizeToContents);
   header->setSectionResizeMode(kWhat, QHeaderView::Stretch);
+  tree_->setItemDelegate(new NameDelegate(*tree_));
   header->setContextMenuPolicy(Qt::CustomContextMenu);
   for (int c = kSize; c < kColumns; ++c) {
     tree_->headerItem()->setTextAlignment(c, Qt::AlignRight | Qt::AlignVCenter);

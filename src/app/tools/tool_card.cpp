@@ -281,12 +281,21 @@ void ToolCard::setEvidence(const QString& text) {
 void ToolCard::settleHeight() {
   scroll_->widget()->layout()->activate();
   updateGeometry();
+  showBarWhereNeeded();
+}
+
+void ToolCard::showBarWhereNeeded() {
+  // A bar makes the inputs narrower, so that texts wrap and need it: only where it is needed
+  // without one.
+  const bool fits = height() >= sizeHint().height();
+  scroll_->setVerticalScrollBarPolicy(fits ? Qt::ScrollBarAlwaysOff : Qt::ScrollBarAsNeeded);
 }
 
 void ToolCard::resizeEvent(QResizeEvent* event) {
   QFrame::resizeEvent(event);
   // A wrapped text's height follows from the width.
   if (event->oldSize().width() != event->size().width()) updateGeometry();
+  showBarWhereNeeded();
 }
 
 QSize ToolCard::sizeHint() const {

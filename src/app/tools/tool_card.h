@@ -116,6 +116,8 @@ class ToolCard : public QFrame {
   Workplace place_;
 
  private:
+  void showBarWhereNeeded();
+
   void clearBench();
 
   QScrollArea* scroll_;

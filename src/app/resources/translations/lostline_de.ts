@@ -5824,6 +5824,10 @@ nicht gehalten: %1</translation>
         <source>Faces</source>
         <translation>Flächen</translation>
     </message>
+    <message>
+        <source>Sketched</source>
+        <translation>Skizziert</translation>
+    </message>
 </context>
 <context>
     <name>tour</name>

@@ -633,7 +633,7 @@ Tool described_tool(const model::FeatureKind& kind) {
     return new DescribedTool(place, step, kind);
   });
   tool.takes = about.takes;
-  if (about.of_sketches) tool.group = QT_TRANSLATE_NOOP("tools", "From scan");
+  if (about.of_sketches) tool.group = QT_TRANSLATE_NOOP("tools", "Sketched");
   if (about.on_faces) tool.group = QT_TRANSLATE_NOOP("tools", "Faces");
   if (about.on_bodies) tool.group = QT_TRANSLATE_NOOP("tools", "Bodies");
   return tool;
