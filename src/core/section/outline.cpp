@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <cstdint>
 #include <map>
 #include <numeric>
 
@@ -235,16 +236,41 @@ double spacing_of(const scan::Mesh& mesh) {
   return *middle;
 }
 
-/// Signed distance of grid nodes near the outline, negative inside; far ones have only the sign.
+/// A side of a closed run.
+struct Side {
+  Vec2 a, along;
+  double squared;
+
+  [[nodiscard]] float distance(const Vec2& place) const {
+    const Vec2 p = place - a;
+    return static_cast<float>((p - std::clamp(p.dot(along) / squared, 0.0, 1.0) * along).norm());
+  }
+};
+
+/// Signed distance of grid nodes from the outline, negative inside. Each node asks the sides that
+/// its neighbours are nearest to, in two passes over the grid however far the outline is. Source:
+/// P.-E. Danielsson, Euclidean distance mapping, Computer Graphics and Image Processing 14 (1980).
 std::vector<float> distances(const Grid& grid, const std::vector<std::vector<Vec2>>& runs,
-                             double reach) {
+                             const Task& task) {
+  constexpr auto kNone = static_cast<std::uint32_t>(-1);
   std::vector<float> field(grid.size(), 1e30F);
+  std::vector<std::uint32_t> nearest(grid.size(), kNone);
+  std::vector<Side> sides;
+  const auto ask = [&](std::size_t x, std::size_t y, std::uint32_t side) {
+    const std::size_t here = grid.index(x, y);
+    if (side == kNone || side == nearest[here]) return;
+    const float off = sides[side].distance(grid.at(x, y));
+    if (off >= field[here]) return;
+    field[here] = off;
+    nearest[here] = side;
+  };
   for (const auto& run : runs) {
     for (std::size_t i = 0; i < run.size(); ++i) {
       const Vec2& a = run[i];
       const Vec2& b = run[(i + 1) % run.size()];
-      const Vec2 d = b - a;
-      const double l2 = std::max(d.squaredNorm(), 1e-300);
+      const auto side = static_cast<std::uint32_t>(sides.size());
+      sides.push_back({a, b - a, std::max((b - a).squaredNorm(), 1e-300)});
+      const double reach = 2 * grid.cell;  // every node beside it is told by itself
       const auto [x0, x1] =
           Grid::range(std::min(a.x(), b.x()) - reach, std::max(a.x(), b.x()) + reach, grid.low.x(),
                       grid.cell, grid.wide);
@@ -252,15 +278,26 @@ std::vector<float> distances(const Grid& grid, const std::vector<std::vector<Vec
           Grid::range(std::min(a.y(), b.y()) - reach, std::max(a.y(), b.y()) + reach, grid.low.y(),
                       grid.cell, grid.high);
       for (std::size_t y = y0; y <= y1 && y0 <= y1; ++y) {
-        for (std::size_t x = x0; x <= x1 && x0 <= x1; ++x) {
-          const Vec2 p = grid.at(x, y) - a;
-          const double t = std::clamp(p.dot(d) / l2, 0.0, 1.0);
-          const auto off = static_cast<float>((p - t * d).norm());
-          float& here = field[grid.index(x, y)];
-          here = std::min(here, off);
-        }
+        for (std::size_t x = x0; x <= x1 && x0 <= x1; ++x) ask(x, y, side);
       }
     }
+  }
+  const auto row = [&](std::size_t y, std::size_t from) {
+    for (std::size_t x = 0; x < grid.wide; ++x) {
+      ask(x, y, nearest[grid.index(x, from)]);
+      if (x > 0) ask(x, y, nearest[grid.index(x - 1, from)]);
+      if (x + 1 < grid.wide) ask(x, y, nearest[grid.index(x + 1, from)]);
+      if (x > 0) ask(x, y, nearest[grid.index(x - 1, y)]);
+    }
+    for (std::size_t x = grid.wide - 1; x-- > 0;) ask(x, y, nearest[grid.index(x + 1, y)]);
+  };
+  for (std::size_t y = 1; y < grid.high; ++y) {
+    if (task.stopped()) return field;
+    row(y, y - 1);
+  }
+  for (std::size_t y = grid.high - 1; y-- > 0;) {
+    if (task.stopped()) return field;
+    row(y, y + 1);
   }
   // Inside by the crossings of each row.
   std::vector<std::vector<double>> crossings(grid.high);
@@ -328,9 +365,8 @@ Result<Section> outline(const scan::Mesh& mesh, const Placement& plane,
     refine(run, buckets, grid.cell);
   }
   if (options.offset != 0) {
-    const double reach = std::abs(options.offset) + 3 * grid.cell;
     const Grid wider = grid_over(box, grid.cell, std::max(0.0, options.offset) + 3 * grid.cell);
-    const std::vector<float> field = distances(wider, runs, reach);
+    const std::vector<float> field = distances(wider, runs, task);
     if (task.stopped()) return cancelled();
     runs = contours(wider, [&](std::size_t x, std::size_t y) {
       return static_cast<double>(field[wider.index(x, y)]) - options.offset;
