@@ -116,4 +116,25 @@ Result<Model> largest_or_explain(double size, const char* what,
                    (low != 0 ? "up to about " + says(low) + " works." : "no size works there.")};
 }
 
+PickedShell shell_of(const Model& before, const std::vector<std::size_t>& picked) {
+  PickedShell made;
+  BRep_Builder builder;
+  builder.MakeShell(made.shell);
+  for (const std::size_t face : picked) {
+    const TopoDS_Shape& shape = before.impl().faces(static_cast<int>(face) + 1);
+    builder.Add(made.shell, shape);
+    made.names.emplace_back(shape, std::vector{before.face_name(face)});
+  }
+  return made;
+}
+
+std::vector<NumberReading> read_shift(const std::vector<std::string>& faces, const Site& site,
+                                      const ScanEvidence& scan, const char* field) {
+  const auto picked = find_faces(faces, site.before, "offset");
+  if (!picked) return {};
+  const auto behind = scan.behind_face(site.before, picked->front());
+  if (!behind) return {};
+  return {{field, behind->shift, behind->u_shift, "scan behind the face"}};
+}
+
 }  // namespace lostline::model

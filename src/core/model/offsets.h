@@ -1,5 +1,6 @@
 #pragma once
 
+#include <TopoDS_Shell.hxx>
 #include <map>
 
 #include "model/tool_body.h"
@@ -19,6 +20,17 @@ Result<Named> move_faces(const Model& before, const std::map<std::size_t, double
 /// @errors InvalidInput  none picked, or there is no part yet;  NotFound  one is gone.
 Result<std::vector<std::size_t>> find_faces(const std::vector<std::string>& names,
                                             const Model& before, const char* what);
+
+/// Picked faces as one shell, with the names they have in the model.
+struct PickedShell {
+  TopoDS_Shell shell;
+  FaceNames names;
+};
+PickedShell shell_of(const Model& before, const std::vector<std::size_t>& picked);
+
+/// How far the scan lies from the first of the picked faces, as a reading of a field.
+std::vector<NumberReading> read_shift(const std::vector<std::string>& faces, const Site& site,
+                                      const ScanEvidence& scan, const char* field);
 
 /// Tries a size; where it fails, halves it seven times to say what works.
 /// @param says  a size in words, rounded towards zero so that it works: "9.3 mm".

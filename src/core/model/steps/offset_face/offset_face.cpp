@@ -31,11 +31,7 @@ Result<Model> OffsetFace::build(const Site& site) const {
 }
 
 std::vector<NumberReading> OffsetFace::read(const Site& site, const ScanEvidence& scan) const {
-  const auto picked = find_faces(faces, site.before, "offset");
-  if (!picked) return {};
-  const auto behind = scan.behind_face(site.before, picked->front());
-  if (!behind) return {};
-  return {{"distance", behind->shift, behind->u_shift, "scan behind the face"}};
+  return read_shift(faces, site, scan, "distance");
 }
 
 }  // namespace lostline::model

@@ -27,15 +27,8 @@ Result<ToolBody> OffsetSurface::tool(const Site& site) const {
   const auto picked = find_faces(faces, site.before, "offset");
   if (!picked) return picked.error();
   const std::string prefix = prefix_of(site.step);
-  BRep_Builder builder;
-  TopoDS_Shell shell;
-  builder.MakeShell(shell);
-  FaceNames names;
-  for (const std::size_t face : *picked) {
-    const TopoDS_Shape& shape = site.before.impl().faces(static_cast<int>(face) + 1);
-    builder.Add(shell, shape);
-    names.emplace_back(shape, std::vector{prefix + ":over:" + site.before.face_name(face)});
-  }
+  auto [shell, names] = shell_of(site.before, *picked);
+  for (auto& [face, list] : names) list = {prefix + ":over:" + list.front()};
   if (distance.value == 0)
     return ToolBody{copied({shell, names}), Operation::NewBody, {}, BodyKind::Surface};
   BRepOffset_MakeOffset make;
@@ -59,11 +52,7 @@ Result<ToolBody> OffsetSurface::tool(const Site& site) const {
 }
 
 std::vector<NumberReading> OffsetSurface::read(const Site& site, const ScanEvidence& scan) const {
-  const auto picked = find_faces(faces, site.before, "offset");
-  if (!picked) return {};
-  const auto behind = scan.behind_face(site.before, picked->front());
-  if (!behind) return {};
-  return {{"distance", behind->shift, behind->u_shift, "scan behind the face"}};
+  return read_shift(faces, site, scan, "distance");
 }
 
 }  // namespace lostline::model

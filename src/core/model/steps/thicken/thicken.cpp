@@ -63,15 +63,7 @@ Result<ToolBody> Thicken::tool(const Site& site) const {
     return Error{ErrorCode::InvalidInput, "Give a thickness greater than zero."};
   const auto picked = find_faces(faces, site.before, "thicken");
   if (!picked) return picked.error();
-  BRep_Builder builder;
-  TopoDS_Shell shell;
-  builder.MakeShell(shell);
-  FaceNames names;
-  for (const std::size_t face : *picked) {
-    const TopoDS_Shape& shape = site.before.impl().faces(static_cast<int>(face) + 1);
-    builder.Add(shell, shape);
-    names.emplace_back(shape, std::vector{site.before.face_name(face)});
-  }
+  const auto [shell, names] = shell_of(site.before, *picked);
   const std::string prefix = prefix_of(site.step);
   const double tolerance = 1e-6 * site.before.box().diagonal().norm();
   const double share = side == Side::Both ? 0.5 : 1.0;
