@@ -71,7 +71,8 @@ Eigen::MatrixXd shared_noise(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
   if (n < kFewest) return inflation;
   const double variance = residuals.squaredNorm() / static_cast<double>(n);
   if (!(variance > 0)) return inflation;
-  const auto [grid, spacing] = sorted(points);
+  const Sorted found = sorted(points);
+  const double spacing = found.spacing;
   if (!(spacing > 0)) return inflation;
   const double reach = kReach * spacing;
 
@@ -107,7 +108,7 @@ Eigen::MatrixXd shared_noise(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
         const Eigen::Index i = q * stride;
         const Vec3 at = points.col(i);
         for (Few& sum : around) sum.setZero(p);
-        grid->near(at, reach, [&](std::size_t index, double squared) {
+        found.grid->near(at, reach, [&](std::size_t index, double squared) {
           const auto j = static_cast<Eigen::Index>(index);
           if (j == i || squared >= reach * reach) return;
           const auto ring =

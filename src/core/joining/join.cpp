@@ -95,11 +95,11 @@ class Joining {
               kLeast * pieces_[i].area)) {
           const Transform drawn = joined_.poses[i];
           joined_.poses[i] = fit->motion;
-          if (const Status turned = turn_inside_out(i, task); !turned) return turned;
+          if (Status turned = turn_inside_out(i, task); !turned) return turned;
           draw_on(i);
           if (!(against_placed(i, joined_.poses[i], joined_.poses, placed_).agrees >
                 kLeast * pieces_[i].area)) {
-            if (const Status back = turn_inside_out(i, task); !back) return back;
+            if (Status back = turn_inside_out(i, task); !back) return back;
             joined_.poses[i] = drawn;
           }
         }
