@@ -44,7 +44,8 @@ struct LeastSquaresResult {
       normal_inverse;  ///< (J^T J)^-1, P x P: times the residual variance it is the covariance
 };
 
-/// Levenberg-Marquardt with a QR factorisation of the Jacobian and scaling by column norms.
+/// Levenberg-Marquardt with scaling by column norms; by a QR factorisation of the Jacobian, or of
+/// many residuals by the normal equations as long as the columns are well held.
 /// @errors InvalidInput  fewer residuals than parameters, or not finite at the start;  Degenerate
 /// the Jacobian has no full
 ///         rank at the solution;  NotConverged;  Cancelled.

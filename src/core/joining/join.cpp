@@ -111,9 +111,7 @@ class Joining {
   }
   /// The scans placed so far draw one on to their surfaces.
   void draw_on(std::size_t i) {
-    std::vector<const Piece*> those;
-    std::vector<Transform> start;
-    double size = pieces_[i].size;
+    const double size = pieces_[i].size;
     std::size_t best = 0;
     double most = -1;
     for (std::size_t k = 0; k < count_; ++k) {
@@ -225,10 +223,11 @@ class Joining {
       turns = 0;
       weigh(next);
       layouts.clear();
-      constexpr std::size_t kSideBySide = 8;
+      // Of four scans eight; of many fewer, since each is tried with all of those that wait.
+      const std::size_t side_by_side = std::clamp<std::size_t>(32 / count_, 2, 8);
       for (Layout& l : next) {
         const auto same = [&](const Layout& other) { return !differs(l, other, pieces_, 0.005); };
-        if (layouts.size() < kSideBySide && std::none_of(layouts.begin(), layouts.end(), same))
+        if (layouts.size() < side_by_side && std::none_of(layouts.begin(), layouts.end(), same))
           layouts.push_back(std::move(l));
       }
       ++done;
@@ -246,7 +245,7 @@ class Joining {
     if (layouts.size() > kMost) layouts.resize(kMost);
     for (Layout& l : layouts) {
       if (layouts.size() == 1 || task.stopped()) break;
-      adjust_all(l);
+      adjust_all(l, task);
     }
     weigh(layouts);
     joined_.poses = layouts.front().poses;
@@ -263,7 +262,7 @@ class Joining {
     }
   }
   /// Roughly, and what its pairs say then.
-  void adjust_all(Layout& layout) const {
+  void adjust_all(Layout& layout, const Task& task) const {
     std::vector<const Piece*> all;
     AdjustOptions options;
     for (const Piece& p : pieces_) {
@@ -273,7 +272,7 @@ class Joining {
     options.linked = linked_;
     options.most_rounds = 20;
     options.few_do = true;
-    if (const auto adjusted = adjust(all, layout.poses, options, {}))
+    if (const auto adjusted = adjust(all, layout.poses, options, task.part(1, 1)))
       layout.poses = adjusted->poses;
     Layout judged;
     for (std::size_t a = 0; a < count_; ++a) {

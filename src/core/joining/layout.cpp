@@ -16,6 +16,7 @@ void add(Layout& to, const Overlap& one) {
   to.squares += one.agrees * one.rms * one.rms;
   to.overlap.rms = to.overlap.agrees > 0 ? std::sqrt(to.squares / to.overlap.agrees) : 0;
 }
+
 void weigh(std::vector<Layout>& layouts) {
   double most = 0;
   for (const Layout& l : layouts) most = std::max(most, l.overlap.agrees);
@@ -32,6 +33,7 @@ void weigh(std::vector<Layout>& layouts) {
   std::stable_sort(layouts.begin(), layouts.end(),
                    [](const Layout& a, const Layout& b) { return a.worth > b.worth; });
 }
+
 std::optional<std::size_t> differs(const Layout& a, const Layout& b,
                                    const std::vector<Piece>& pieces, double share) {
   for (std::size_t i = 0; i < pieces.size(); ++i) {

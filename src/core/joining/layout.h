@@ -15,6 +15,7 @@ struct Layout {
   double worth = 0;
   double squares = 0;  ///< of the distances by the areas that agree, mm4
 };
+
 /// Adds what a pair more says.
 void add(Layout& to, const Overlap& one);
 

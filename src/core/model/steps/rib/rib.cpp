@@ -97,13 +97,12 @@ std::optional<TopoDS_Shape> piece_at(const TopoDS_Shape& outside, const Line& li
                                      const Vec3& down, double far, double on, double near) {
   for (TopExp_Explorer at(outside, TopAbs_SOLID); at.More(); at.Next()) {
     if (distance(at.Current(), line.middle) > near) continue;
-    // Where the part does not close it off it still has the wall's own ends.
-    const Vec3 places[] = {line.middle + far * down, 0.5 * (line.start + line.end) + far * down,
-                           line.start + on * line.before_start, line.end + on * line.past_end};
-    const bool open = std::abs((line.start - line.middle).dot(down)) > 0.45 * far ||
-                      distance(at.Current(), places[1]) < 0.4 * far ||
-                      (on > 0 && (distance(at.Current(), places[2]) < near ||
-                                  distance(at.Current(), places[3]) < near));
+    // Where the part does not close it off it still reaches the wall's own far side or ends.
+    const auto reaches = [&](const Vec3& place) { return distance(at.Current(), place) < near; };
+    const bool open =
+        distance(at.Current(), 0.5 * (line.start + line.end) + far * down) < 0.4 * far ||
+        (on > 0 &&
+         (reaches(line.start + on * line.before_start) || reaches(line.end + on * line.past_end)));
     if (open) return std::nullopt;
     return at.Current();
   }
@@ -113,8 +112,7 @@ std::optional<TopoDS_Shape> piece_at(const TopoDS_Shape& outside, const Line& li
 }  // namespace
 
 constinit const FeatureKind Rib::kind =
-    kind_of<Rib>("rib", "Rib", "a wall from an open outline down to the part",
-                 "fence", '1');
+    kind_of<Rib>("rib", "Rib", "a wall from an open outline down to the part", "fence", '1');
 
 void Rib::describe(Description& d) {
   d.sketches({"sketch", 1, 1}, sketch);
@@ -140,7 +138,7 @@ Result<ToolBody> Rib::tool(const Site& site) const {
                  "A rib is drawn as one outline that does not close: its upper edge."};
   const Line line = line_of(TopoDS::Wire(profile->shapes.front()));
   const Vec3 chord = line.end - line.start;
-  const double size = (site.before.box().diagonal().norm() + chord.norm());
+  const double size = site.before.box().diagonal().norm() + chord.norm();
   const double near = 1e-6 * size;
   if (!(chord.norm() > near))
     return Error{ErrorCode::InvalidInput, "The outline of the rib ends where it begins."};
