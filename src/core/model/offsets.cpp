@@ -5,6 +5,7 @@
 #include <BRepOffset_MakeOffset.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
+#include <TopoDS_Shell.hxx>
 #include <algorithm>
 #include <cmath>
 
@@ -116,15 +117,17 @@ Result<Model> largest_or_explain(double size, const char* what,
                    (low != 0 ? "up to about " + says(low) + " works." : "no size works there.")};
 }
 
-PickedShell shell_of(const Model& before, const std::vector<std::size_t>& picked) {
-  PickedShell made;
+Named shell_of(const Model& before, const std::vector<std::size_t>& picked) {
+  Named made;
+  TopoDS_Shell shell;
   BRep_Builder builder;
-  builder.MakeShell(made.shell);
+  builder.MakeShell(shell);
   for (const std::size_t face : picked) {
     const TopoDS_Shape& shape = before.impl().faces(static_cast<int>(face) + 1);
-    builder.Add(made.shell, shape);
+    builder.Add(shell, shape);
     made.names.emplace_back(shape, std::vector{before.face_name(face)});
   }
+  made.shape = shell;
   return made;
 }
 

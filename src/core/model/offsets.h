@@ -1,6 +1,5 @@
 #pragma once
 
-#include <TopoDS_Shell.hxx>
 #include <map>
 
 #include "model/tool_body.h"
@@ -22,11 +21,7 @@ Result<std::vector<std::size_t>> find_faces(const std::vector<std::string>& name
                                             const Model& before, const char* what);
 
 /// Picked faces as one shell, with the names they have in the model.
-struct PickedShell {
-  TopoDS_Shell shell;
-  FaceNames names;
-};
-PickedShell shell_of(const Model& before, const std::vector<std::size_t>& picked);
+Named shell_of(const Model& before, const std::vector<std::size_t>& picked);
 
 /// How far the scan lies from the first of the picked faces, as a reading of a field.
 std::vector<NumberReading> read_shift(const std::vector<std::string>& faces, const Site& site,

@@ -3,7 +3,6 @@
 #include <BRepOffset_MakeOffset.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
-#include <TopoDS_Shell.hxx>
 #include <cmath>
 
 #include "base/text.h"

@@ -5,7 +5,6 @@
 #include <BRepOffset_MakeOffset.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
-#include <TopoDS_Shell.hxx>
 #include <cmath>
 
 #include "base/text.h"
@@ -17,7 +16,7 @@ namespace {
 
 /// A layer on one side of a shell of faces: its far side and its rim are named, the near side is
 /// the shell.
-Result<Named> layer(const TopoDS_Shell& shell, double thickness, double tolerance,
+Result<Named> layer(const TopoDS_Shape& shell, double thickness, double tolerance,
                     const FaceNames& names, const std::string& prefix) {
   BRepOffset_MakeOffset make;
   make.Initialize(shell, thickness, tolerance, BRepOffset_Skin, true, false, GeomAbs_Intersection,
