@@ -358,6 +358,7 @@ void add_project(CLI::App& app, Common& common) {
   }
   add_project_trace(editing);
   add_project_build(common, editing);
+  add_project_step(*all, common, editing);
   {
     const auto [sub, a] =
         editing("extrude", "make a body of a sketch, between levels read from the scan",

@@ -26,6 +26,9 @@ struct Arguments {
   std::size_t spans = 0;
   bool ruled = false, parallel = false;
   std::vector<sketch::Id> entities;
+  std::string kind, step, behind;
+  std::vector<std::string> set;
+  bool park = false, unpark = false;
   int sides = 6;
   std::optional<double> from, to, diameter, entry;
 };
@@ -42,6 +45,8 @@ using Declare = std::function<std::pair<CLI::App*, std::shared_ptr<Arguments>>(
 void add_project_trace(const Declare& editing);
 /// Adds the acts of Build that need no more than the scan or sketches.
 void add_project_build(Common& common, const Declare& editing);
+/// Adds the acts on steps of any kind.
+void add_project_step(CLI::App& all, Common& common, const Declare& editing);
 void write_sketch(Common& common, const Arguments& a);
 
 }  // namespace lostline::cli

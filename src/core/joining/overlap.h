@@ -20,14 +20,14 @@ struct Overlap {
 
   double grain = 0;  ///< mm2 that one point stands for
 
-  /// How much speaks for it: what agrees, less what speaks against that. What agrees may do so by
-  /// chance, on flats and on parts that are nearly symmetric; what contradicts does not: of scans
-  /// that lie right a thousandth at most. What is missing says less: a scanner's frame ends
-  /// somewhere.
+  /// How much speaks for it: what agrees, divided by what speaks against that. What agrees may do so
+  /// by chance, on flats and on parts that are nearly symmetric; what contradicts does not: of scans
+  /// that lie right a thousandth at most. Those miss nothing either where the scanner saw all that
+  /// lay open to it; but its frame ends somewhere, so that this divides less.
   [[nodiscard]] double worth() const {
     if (!(agrees > 0)) return 0;
     constexpr double kContradicted = 0.0015;
-    constexpr double kMissed = 0.15;
+    constexpr double kMissed = 0.02;
     const double against = std::max(0.0, contradicts - grain) / agrees / kContradicted;
     const double absent = std::max(0.0, missing - grain) / agrees / kMissed;
     return agrees / (1 + against * against) / (1 + absent);

@@ -1,0 +1,170 @@
+"""Steps of any kind added and changed on the command line, by the parts that each is made of."""
+import json
+import math
+import os
+import pathlib
+import random
+import struct
+import subprocess
+import tempfile
+import unittest
+
+CLI = os.environ["LOSTLINE_CLI"]
+LENGTH, WIDTH, HEIGHT = 60.0, 40.0, 20.0
+
+
+def run(*arguments, expect=0):
+    done = subprocess.run([CLI, *arguments], capture_output=True, text=True, timeout=280)
+    assert done.returncode == expect, (arguments, done.returncode, done.stderr)
+    return done
+
+
+def ask(*arguments, expect=0):
+    return json.loads(run(*arguments, "--json", "--quiet", expect=expect).stdout)
+
+
+def write_block(path):
+    """A block of 60 x 40 x 20 about the origin's corner, its faces in squares of 1 mm, with noise."""
+    chance = random.Random(20)
+    noisy = {}
+
+    def vertex(p):
+        if p not in noisy:
+            noisy[p] = tuple(c + chance.gauss(0, 0.004) for c in p)
+        return noisy[p]
+
+    def face(at, u, v, nu, nv):
+        place = lambda i, j: vertex(tuple(at[k] + i * u[k] + j * v[k] for k in range(3)))
+        for i in range(nu):
+            for j in range(nv):
+                a, b, c, d = place(i, j), place(i + 1, j), place(i + 1, j + 1), place(i, j + 1)
+                yield from ((a, b, c), (a, c, d))
+
+    l, w, h = int(LENGTH), int(WIDTH), int(HEIGHT)
+    x, y, z = (1, 0, 0), (0, 1, 0), (0, 0, 1)
+    triangles = [*face((0, 0, h), x, y, l, w), *face((0, 0, 0), y, x, w, l),
+                 *face((0, 0, 0), x, z, l, h), *face((0, w, 0), z, x, h, l),
+                 *face((0, 0, 0), z, y, h, w), *face((l, 0, 0), y, z, w, h)]
+    with open(path, "wb") as file:
+        file.write(b" " * 80 + struct.pack("<I", len(triangles)))
+        for t in triangles:
+            file.write(struct.pack("<12fH", 0, 0, 0, *[c for corner in t for c in corner], 0))
+
+
+class Steps(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls):
+        cls.folder = tempfile.TemporaryDirectory()
+        cls.block = os.path.join(cls.folder.name, "block.lostline")
+        scan = os.path.join(cls.folder.name, "block.stl")
+        write_block(scan)
+        ask("project", "new", cls.block, scan)
+        ask("project", "section", cls.block, "--level", "10", "--name", "outline")
+        ask("project", "extrude", cls.block, "--from", "0", "--to", "20", "--name", "block")
+
+    @classmethod
+    def tearDownClass(cls):
+        cls.folder.cleanup()
+
+    def path(self, name):
+        return os.path.join(self.folder.name, name)
+
+    def with_step(self, project, kind, *words, name=None, out="next.lostline"):
+        """A step added; the volume after it, and the rows of the Ledger."""
+        sets = [a for word in words for a in ("--set", word)]
+        names = ["--name", name] if name else []
+        told = ask("project", "step", project, kind, *sets, *names, "--out", self.path(out))
+        made = ask("replay", self.path(out))
+        self.assertEqual(made["steps"][-1]["state"], "sound")
+        self.assertTrue(made["valid"])
+        return made["volume"], {row["name"]: row for row in told["dimensions"]}
+
+    def test_the_kinds_say_what_they_are_made_of(self):
+        kinds = {k["kind"]: k for k in ask("project", "kinds")["kinds"]}
+        self.assertGreaterEqual(len(kinds), 25)
+        thickness = next(p for p in kinds["rib"]["parts"] if p["name"] == "thickness")
+        self.assertEqual(thickness["takes"], "mm")
+        side = next(p for p in kinds["thicken"]["parts"] if p["name"] == "side")
+        self.assertEqual(side["words"], ["outwards", "inwards", "both sides"])
+
+    def test_the_manual_page_names_every_command(self):
+        page = pathlib.Path(os.environ["LOSTLINE_SOURCE_DIR"], "packaging", "lostline-cli.1").read_text()
+        page = page.replace("\\-", "-")
+        for words in ([], ["project"]):
+            listed = run(*words, "--help").stdout.split("Subcommands:")[1]
+            commands = [line.split()[0] for line in listed.splitlines() if line.startswith("  ") and line[2] != " "]
+            self.assertGreater(len(commands), 15)
+            for command in commands:
+                self.assertRegex(page, r"(?m)^\.BR? %s( |$)" % command)
+
+    def test_faces_edges_and_bodies_are_picked_by_place_and_name(self):
+        full = ask("replay", self.block)["volume"]
+        self.assertAlmostEqual(full, 48000, delta=30)
+        shelled, rows = self.with_step(self.block, "shell", "open=30,20,20", "thickness=2")
+        self.assertAlmostEqual(shelled, 48000 - 56 * 36 * 18, delta=60)
+        self.assertEqual(rows["shell thickness"]["intent"], 2)
+        # A round of 5 along one edge of 20 takes a corner (1 - pi / 4) r2 off.
+        rounded, _ = self.with_step(self.block, "fillet", "edges=0,0,10", "radius=5")
+        self.assertAlmostEqual(full - rounded, (1 - math.pi / 4) * 25 * 20, delta=1)
+        doubled, _ = self.with_step(self.block, "scale_body", "bodies=block", "from=20", "to=40")
+        self.assertAlmostEqual(doubled / full, 8, places=6)
+        leaning, _ = self.with_step(self.block, "draft", "faces=60,20,10", "neutral=xy", "angle=5")
+        self.assertAlmostEqual(full - leaning, 0.5 * 20 * 20 * math.tan(math.radians(5)) * 40, delta=3)
+        # A leaning the other way is the same step with the other sign; a degree is a degree.
+        moved, _ = self.with_step(self.block, "move_body", "bodies=block", "x=100", "copy=yes")
+        self.assertAlmostEqual(moved / full, 2, places=6)
+
+    def test_steps_that_read_the_scan_take_its_value_where_none_is_said(self):
+        thin = self.path("thin.lostline")
+        ask("project", "edit-step", self.block, "block", "--set", "to=18", "--out", thin)
+        raised, rows = self.with_step(thin, "offset_face", "faces=30,20,18")
+        self.assertAlmostEqual(rows["offset_face distance"]["reading"], 2, delta=0.01)
+        self.assertIsNone(rows["offset_face distance"]["intent"])
+        self.assertAlmostEqual(raised, ask("replay", self.block)["volume"], delta=25)
+
+    def test_steps_are_changed_parked_set_between_and_taken_out(self):
+        pipe = self.path("pipe.lostline")
+        volume, _ = self.with_step(self.block, "pipe", "path=0,0,40;50,0,40,15;50,60,40", "radius=4",
+                                   "operation=new body", name="duct", out="pipe.lostline")
+        # Two straights less the bend's tangents, and a quarter turn of 15.
+        length = 35 + 45 + 15 * math.pi / 2
+        alone = volume - ask("replay", self.block)["volume"]
+        self.assertAlmostEqual(alone, math.pi * 16 * length, delta=1)
+        rounded = self.path("rounded.lostline")
+        told = ask("project", "step", pipe, "chamfer", "--set", "edges=0,0,10", "--set", "leg=3",
+                   "--behind", "block", "--name", "corner", "--out", rounded)
+        self.assertEqual([s["name"] for s in told["steps"]], ["block", "corner", "duct"])
+        self.assertEqual(told["steps"][1]["number"], 15)
+        parked = ask("project", "edit-step", rounded, "corner", "--park", "--name", "later",
+                     "--out", self.path("parked.lostline"))
+        self.assertEqual(parked["steps"][1]["name"], "later")
+        made = ask("replay", self.path("parked.lostline"))
+        self.assertEqual(made["steps"][1]["state"], "parked")
+        self.assertAlmostEqual(made["volume"], volume, places=3)
+        ask("project", "remove-step", rounded, "15", "--out", self.path("without.lostline"))
+        self.assertAlmostEqual(ask("replay", self.path("without.lostline"))["volume"], volume, places=3)
+
+    def test_what_does_not_fit_is_said_and_nothing_written(self):
+        before = pathlib.Path(self.block).read_bytes()
+
+        def refused(kind, *words, expect=2):
+            sets = [a for word in words for a in ("--set", word)]
+            return run("project", "step", self.block, kind, *sets, expect=expect).stderr
+
+        self.assertIn("There are: extrude", refused("gear"))
+        self.assertIn('Shell has no "wall". There are: open', refused("shell", "wall=3"))
+        self.assertIn("NAME=VALUE", refused("shell", "thickness"))
+        self.assertIn("takes a number", refused("shell", "thickness=thick"))
+        self.assertIn("no face of the model at", refused("shell", "open=0,0,99", expect=1))
+        self.assertIn("no edge of the model at", refused("fillet", "edges=30,20,10", "radius=1", expect=1))
+        self.assertIn("There are: block", refused("scale_body", "bodies=cover", expect=1))
+        self.assertIn("one of outwards, inwards", refused("thicken", "side=upwards"))
+        self.assertIn("There are: outline", refused("rib", "sketch=no", expect=1))
+        self.assertIn("from 2 to 2000", refused("pattern", "source=block", "count=1"))
+        # What the geometry refuses says what would work.
+        self.assertIn("up to about", refused("fillet", "edges=0,0,10", "radius=45", expect=1))
+        self.assertEqual(pathlib.Path(self.block).read_bytes(), before)
+
+
+if __name__ == "__main__":
+    unittest.main(verbosity=2)
