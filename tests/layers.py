@@ -23,7 +23,8 @@ ALLOWED = {
     "reading": "base scan pipe patch fit survey standards section sketch datum model deviation project",
     "store": "base scan fit survey section sketch datum model io project",
     "report": "base scan model section sketch standards deviation io project",
-    "simulate": "base scan model",
+    "instruments": "base fit scan",
+    "simulate": "base fit scan model deviation instruments",
 }
 HEAVY = re.compile(r"^(embree|CGAL|BRep|Top|gp_|Geom|STEP|XCAF|nlohmann|tbb|zip\.h)")
 WRAPPERS = {"model/model_impl.h", "model/profile.h", "model/tool_body.h", "model/copies.h", "model/dress_up.h", "model/spline_shell.h", "deviation/face_surface.h",

@@ -66,8 +66,8 @@ struct SurfaceFit {
 /// Fits a plane, cylinder, cone, sphere, torus, line, circle or ellipse by orthogonal-distance
 /// least squares with repeated rejection of outliers.
 ///
-/// @param points   3 x N, mm, all finite; N >= 2 for a line, 3 for a plane or circle, 8 for a
-/// cylinder or sphere, 6 for an ellipse, 10 for a cone, 14 for a torus.
+/// @param points   3 x N, mm, all finite; N >= 2 for a line, 3 for a plane or circle, 5 for a
+/// sphere, 6 for a cylinder or ellipse, 7 for a cone, 14 for a torus.
 /// @param normals  3 x N unit normals out of the material (zero where unknown), or 3 x 0; they give
 /// the start and the side of
 ///                 the material, not the result.
