@@ -19,7 +19,7 @@ ALLOWED = {
     "model": "base scan fit section sketch patch",
     "deviation": "base scan fit section model",
     "io": "base scan section sketch model",
-    "project": "base scan cloud joining fit survey standards section sketch datum model io",
+    "project": "base scan cloud joining fit survey standards section sketch datum instruments model io",
     "reading": "base scan pipe patch fit survey standards section sketch datum model deviation project",
     "store": "base scan fit survey section sketch datum model io project",
     "report": "base scan model section sketch standards deviation io project",

@@ -1,6 +1,7 @@
 #include "scan/clean.h"
 
 #include "cli.h"
+#include "cloud/table.h"
 #include "io/formats.h"
 #include "scan/health.h"
 #include "scan/noise.h"
@@ -13,8 +14,24 @@ struct Arguments {
   double scale = 0, measured = 0, known = 0, spikes = 0, thin = 0;
   std::size_t fill = 0;
   int smooth = 0;
-  bool islands = false, flip = false, curved = false, by_curvature = false;
+  std::string box;
+  bool table = false, islands = false, flip = false, curved = false, by_curvature = false;
 };
+
+/// "x,y,z,x,y,z": two corners.
+Result<Box3> parse_box(const std::string& text) {
+  std::size_t middle = std::string::npos;
+  for (int k = 0; k < 3; ++k) middle = text.find(',', middle + 1);
+  const Error wrong{ErrorCode::InvalidInput,
+                    "\"" + text + "\" is no box: say x,y,z,x,y,z of two corners."};
+  if (middle == std::string::npos) return wrong;
+  const auto a = parse_vector(text.substr(0, middle));
+  const auto b = parse_vector(text.substr(middle + 1));
+  if (!a || !b) return wrong;
+  Box3 box(*a);
+  box.extend(*b);
+  return box;
+}
 
 /// One act on the mesh; its figures join the result.
 Status apply(scan::Mesh& mesh, Result<scan::Cleaned> cleaned, const char* what, Json& acts) {
@@ -43,6 +60,31 @@ void run(Common& common, const Arguments& a) {
   }
   if (scale > 0) mesh = scan::transformed(mesh, Transform(Eigen::Scaling(scale)));
   if (a.flip) mesh = scan::flipped(std::move(mesh));
+  if (a.table) {
+    const auto cut = cloud::without_table(mesh, task);
+    if (!cut)
+      return fail(common, {ErrorCode::Failed,
+                           "There is no table: no plane that everything stands on reaches beyond "
+                           "the part all round. Cut by --keep-box instead."});
+    mesh = cut->mesh;
+    acts.push_back({{"act", "table"},
+                    {"count", cut->triangles},
+                    {"point", to_json(cut->table.point)},
+                    {"normal", to_json(cut->table.normal)}});
+  }
+  if (!a.box.empty()) {
+    const auto box = parse_box(a.box);
+    if (!box) return fail(common, box.error());
+    std::vector<char> keep(mesh.triangles.size(), 0);
+    for (std::size_t t = 0; t < keep.size(); ++t)
+      keep[t] = box->contains(mesh.corner(t, 0)) && box->contains(mesh.corner(t, 1)) &&
+                box->contains(mesh.corner(t, 2));
+    const auto gone = std::count(keep.begin(), keep.end(), 0);
+    if (static_cast<std::size_t>(gone) == keep.size())
+      return fail(common, {ErrorCode::Failed, "Nothing of the scan lies in this box."});
+    mesh = scan::extract(mesh, keep);
+    acts.push_back({{"act", "box"}, {"count", gone}});
+  }
   if (a.islands) mesh = scan::drop_islands(mesh, scan::build_topology(mesh));
   Status status = Done{};
   if (a.spikes > 0) {
@@ -89,6 +131,8 @@ void add_clean(CLI::App& app, Common& common) {
       ->check(CLI::PositiveNumber);
   sub->add_option("--known", a->known, "what that length really is, mm")
       ->check(CLI::PositiveNumber);
+  sub->add_flag("--table", a->table, "cut away the table that everything stands on");
+  sub->add_option("--keep-box", a->box, "x,y,z,x,y,z of two corners: what reaches out of it goes");
   sub->add_flag("--flip", a->flip, "turn inside out");
   sub->add_flag("--islands", a->islands, "drop loose pieces");
   sub->add_option("--spikes", a->spikes, "drop points further off than so many times the noise")

@@ -41,6 +41,7 @@ void add_patch(CLI::App& app, Common& common);
 void add_centreline(CLI::App& app, Common& common);
 void add_mesh(CLI::App& app, Common& common);
 void add_register(CLI::App& app, Common& common);
+void add_instruments(CLI::App& app, Common& common);
 void add_replay(CLI::App& app, Common& common);
 void add_valley(CLI::App& app, Common& common);
 void add_deviate(CLI::App& app, Common& common);

@@ -20,6 +20,7 @@ int main(int argc, char** argv) {
   add_patch(app, common);
   add_mesh(app, common);
   add_register(app, common);
+  add_instruments(app, common);
   add_replay(app, common);
   add_valley(app, common);
   add_deviate(app, common);

@@ -42,13 +42,20 @@ const char* kind_of(const project::Dimension& row) {
 Json rows_of(const Document& d) {
   Json rows = Json::array();
   for (const project::Dimension& row : d.dimensions) {
+    Json others = Json::array();
+    for (const project::TypedReading& t : row.typed) {
+      others.push_back({{"reading", t.value}, {"u", t.u}, {"instrument", t.instrument}});
+      if (row.reading && row.u > 0 && t.u > 0)
+        others.back()["en"] = project::en_score(*row.reading, row.u, t.value, t.u);
+    }
     rows.push_back({{"name", row.name},
                     {"kind", kind_of(row)},
                     {"reading", row.reading ? Json(*row.reading) : Json()},
                     {"u", row.u},
                     {"intent", row.intent ? Json(*row.intent) : Json()},
                     {"reason", row.reason},
-                    {"source", row.source}});
+                    {"source", row.source},
+                    {"others", others}});
   }
   return rows;
 }

@@ -27,7 +27,8 @@ struct Arguments {
   bool ruled = false, parallel = false;
   std::vector<sketch::Id> entities;
   std::string kind, step, behind;
-  std::vector<std::string> set;
+  std::string socket;
+  std::vector<std::string> set, pairs;
   bool park = false, unpark = false;
   int sides = 6;
   std::optional<double> from, to, diameter, entry;

@@ -1,3 +1,5 @@
+#include "align.h"
+#include "instruments.h"
 #include "model/steps/hole/hole.h"
 #include "model/steps/loft/loft.h"
 #include "model/steps/patch_face/patch_face.h"
@@ -257,6 +259,43 @@ Result<Document> from_regions(const Arguments& a, const Document& d, Json& said,
   return added->document;
 }
 
+/// Features of a probe's programme, laid on the scan and kept.
+Result<Document> probe(const Common& common, const Arguments& a, const Document& d, Json& said) {
+  const auto programme = probe_programme(common, a.socket);
+  if (!programme) return programme.error();
+  datum::Candidate placed;
+  if (a.pairs.empty()) {
+    const auto ways =
+        project::place_probed(d, programme->features, progress_task(common, "placing"));
+    if (!ways) return ways.error();
+    placed = ways->front();
+    said["ways"] = ways->size();
+  } else {
+    std::vector<project::ProbedPair> pairs;
+    for (const std::string& text : a.pairs) {
+      const auto sign = text.find('=');
+      const std::string name = text.substr(0, sign);
+      const auto feature =
+          std::find_if(programme->features.begin(), programme->features.end(),
+                       [&](const project::ProbedFeature& f) { return f.name == name; });
+      std::uint32_t region = 0;
+      if (sign == std::string::npos || feature == programme->features.end() ||
+          std::sscanf(text.c_str() + sign + 1, "%u", &region) != 1)
+        return Error{ErrorCode::InvalidInput,
+                     "\"" + text + "\" pairs nothing: say FEATURE=REGION, as \"plane 1=3\"."};
+      pairs.push_back(
+          {static_cast<std::size_t>(feature - programme->features.begin()), {region, 0}});
+    }
+    const auto by = project::place_probed_by(d, programme->features, pairs);
+    if (!by) return by.error();
+    placed = *by;
+  }
+  said["to_scan"] = to_json(placed.fit.motion);
+  said["rms"] = placed.fit.rms;
+  said["features"] = features_json(*programme);
+  return project::add_probed(d, programme->features, placed.fit.motion);
+}
+
 }  // namespace
 
 void add_project_build(Common& common, const Declare& editing) {
@@ -274,6 +313,17 @@ void add_project_build(Common& common, const Declare& editing) {
         ->check(CLI::NonNegativeNumber);
     sub->add_flag("--bare", a->bare, "without the suggested constraints");
     sub->add_option("--name", a->name, "of the step");
+  }
+  {
+    const auto [sub, a] =
+        editing("probe", "a touch probe's features beside the scan, matched with its regions",
+                [&common](const Arguments& a, const Document& d, Json& said) {
+                  return probe(common, a, d, said);
+                });
+    sub->add_option("--socket", a->socket, "where the probe waits")->required();
+    sub->add_option("--pair", a->pairs,
+                    "FEATURE=REGION that belong together; without, all are matched")
+        ->allow_extra_args(false);
   }
   const auto finish = [](CLI::App* sub, const std::shared_ptr<Arguments>& a) {
     sub->add_option("--as", a->operation, "add, cut, common or new");

@@ -127,6 +127,7 @@ class Parrot : public Instrument {
  public:
   explicit Parrot(std::vector<std::string> lines) : lines_(std::move(lines)) {}
   [[nodiscard]] Introduction introduction() const override { return {}; }
+  void begin() override {}
   Status answer(const Message&, const Send& send, const Task&) override {
     for (const std::string& line : lines_) {
       if (const Status sent = send(line); !sent) return sent;

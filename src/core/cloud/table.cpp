@@ -7,6 +7,7 @@
 #include <random>
 
 #include "base/parallel.h"
+#include "cloud/neighbours.h"
 
 namespace lostline::cloud {
 namespace {
@@ -139,6 +140,26 @@ std::vector<bool> above(const Table& table, const std::vector<Vec3>& points, dou
   for (std::size_t i = 0; i < points.size(); ++i)
     keep[i] = table.normal.dot(points[i] - table.point) > near;
   return keep;
+}
+
+std::optional<TableCut> without_table(const scan::Mesh& mesh, const Task& task) {
+  scan::PointCloud cloud;
+  cloud.points = mesh.vertices;
+  cloud.normals = scan::vertex_normals(mesh);
+  const double spacing = spacing_of(cloud.points);
+  const auto table = find_table(cloud, spacing, task);
+  if (!table) return std::nullopt;
+  const std::vector<bool> keep = above(*table, cloud.points, spacing);
+  std::vector<char> stays(mesh.triangles.size(), 0);
+  TableCut cut;
+  cut.table = *table;
+  for (std::size_t t = 0; t < stays.size(); ++t) {
+    const scan::Triangle& c = mesh.triangles[t];
+    stays[t] = keep[c[0]] && keep[c[1]] && keep[c[2]] ? 1 : 0;
+    cut.triangles += stays[t] == 0 ? 1 : 0;
+  }
+  cut.mesh = scan::extract(mesh, stays);
+  return cut;
 }
 
 }  // namespace lostline::cloud

@@ -3,6 +3,7 @@
 #include <optional>
 
 #include "base/task.h"
+#include "scan/mesh.h"
 #include "scan/point_cloud.h"
 
 namespace lostline::cloud {
@@ -27,5 +28,14 @@ std::optional<Table> find_table(const scan::PointCloud& cloud, double spacing,
 /// Which points remain when a table is cut away: those that stand higher above it than its noise
 /// and half a spacing allow.
 std::vector<bool> above(const Table& table, const std::vector<Vec3>& points, double spacing);
+
+/// A mesh without the table that it stands on, and how many triangles went; empty where there is
+/// none.
+struct TableCut {
+  scan::Mesh mesh;
+  Table table;
+  std::size_t triangles = 0;
+};
+std::optional<TableCut> without_table(const scan::Mesh& mesh, const Task& task = {});
 
 }  // namespace lostline::cloud

@@ -3,7 +3,8 @@
 namespace lostline::instruments {
 namespace {
 
-Status introduce(const Instrument& instrument, LineSocket& socket, const Task& task) {
+Status introduce(Instrument& instrument, LineSocket& socket, const Task& task) {
+  instrument.begin();
   for (const std::string& line : lines_of(instrument.introduction())) {
     if (const Status sent = socket.write(line, task); !sent) return sent;
   }

@@ -12,6 +12,8 @@ class Instrument {
  public:
   virtual ~Instrument() = default;
   [[nodiscard]] virtual Introduction introduction() const = 0;
+  /// A talk begins: views and programmes start from their first one.
+  virtual void begin() = 0;
   /// Carries out a command and sends its answer, line by line.
   /// @errors InvalidInput  a command that it does not know or cannot do: it is told as ERROR;  what
   /// `send` says ends the talk.

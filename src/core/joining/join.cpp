@@ -63,6 +63,7 @@ class Joining {
           "Scan {} can be shifted or turned along what it shares with the others: a cylinder, a "
           "plane or a sphere. Say places that belong together.",
           loose + 1));
+    doubt_uncertain();
     judge_all();
     return joined_;
   }
@@ -259,6 +260,20 @@ class Joining {
           "belong together.",
           *scan + 1));
       break;
+    }
+  }
+  /// A scan that is held worse than one of its points is known may lie off by more than the points'
+  /// noise, without anything that contradicts it.
+  void doubt_uncertain() {
+    constexpr double kWorse = 1.5;  // standard deviations of a point
+    double noise = 0;
+    for (const Piece& piece : pieces_) noise = std::max(noise, piece.noise);
+    for (std::size_t k = 1; k < pieces_.size(); ++k) {
+      if (!(joined_.u_shift[k] > kWorse * noise)) continue;
+      joined_.doubts.push_back(fmt::format(
+          "Scan {} is held to \u00b1 {:.3f} mm only: what it shares with the others tells little "
+          "more. Scan from between, or say places that belong together.",
+          k + 1, joined_.u_shift[k]));
     }
   }
   /// Roughly, and what its pairs say then.

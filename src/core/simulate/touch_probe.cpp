@@ -135,6 +135,8 @@ Result<std::unique_ptr<TouchProbe>> TouchProbe::make(const model::Model& solid,
 
 const Transform& TouchProbe::pose() const { return impl_->pose; }
 
+void TouchProbe::begin() { impl_->next = 0; }
+
 instruments::Introduction TouchProbe::introduction() const {
   instruments::Introduction said;
   said.kind = instruments::Introduction::Kind::Probe;
@@ -164,10 +166,6 @@ Status TouchProbe::answer(const instruments::Message& command, const Send& send,
                     "TOUCHED", {t.at.x(), t.at.y(), t.at.z(), t.out.x(), t.out.y(), t.out.z()}) +
                 (feature.empty() ? "" : " " + feature));
   };
-  if (command.word == "AGAIN") {
-    impl_->next = 0;
-    return send("READY");
-  }
   if (command.word == "NEXT") {
     while (impl_->next < impl_->programme.size()) {
       const auto& [feature, place] = impl_->programme[impl_->next++];
@@ -178,7 +176,7 @@ Status TouchProbe::answer(const instruments::Message& command, const Send& send,
   }
   if (command.word != "TOUCH")
     return Error{ErrorCode::InvalidInput,
-                 "\"" + command.word + "\" is no command of a probe: TOUCH, NEXT and AGAIN are."};
+                 "\"" + command.word + "\" is no command of a probe: TOUCH and NEXT are."};
   const auto numbers = command.numbers(6);
   if (!numbers) return numbers.error();
   const Vec3 out((*numbers)[3], (*numbers)[4], (*numbers)[5]);

@@ -25,8 +25,9 @@ class TouchProbe : public instruments::Instrument {
                                                   const TouchProbeOptions& options = {});
   ~TouchProbe() override;
   [[nodiscard]] instruments::Introduction introduction() const override;
+  void begin() override;
   /// TOUCH x y z i j k: touches there, coming from along (i, j, k); NEXT: the next one of the
-  /// programme; AGAIN: the programme from its beginning.
+  /// programme.
   Status answer(const instruments::Message& command, const Send& send, const Task& task) override;
 
   /// Where the ball comes to rest on its way to a place, machine coordinates; empty: it met

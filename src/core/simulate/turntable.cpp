@@ -93,6 +93,8 @@ Result<std::unique_ptr<Turntable>> Turntable::make(const model::Model& solid,
 
 const Transform& Turntable::pose() const { return impl_->pose; }
 
+void Turntable::begin() { impl_->next = 0; }
+
 instruments::Introduction Turntable::introduction() const {
   instruments::Introduction said;
   said.kind = instruments::Introduction::Kind::Scanner;
@@ -148,13 +150,9 @@ instruments::View Turntable::view(int number, const Task& task) const {
 }
 
 Status Turntable::answer(const instruments::Message& command, const Send& send, const Task& task) {
-  if (command.word == "AGAIN") {
-    impl_->next = 0;
-    return send("READY");
-  }
   if (command.word != "VIEW")
     return Error{ErrorCode::InvalidInput,
-                 "\"" + command.word + "\" is no command of a scanner: VIEW and AGAIN are."};
+                 "\"" + command.word + "\" is no command of a scanner: VIEW is."};
   if (impl_->next >= impl_->options.views) return send("DONE");
   const instruments::View next = view(impl_->next++, task);
   if (task.stopped()) return cancelled();

@@ -29,7 +29,8 @@ class Turntable : public instruments::Instrument {
                                                  const TurntableOptions& options = {});
   ~Turntable() override;
   [[nodiscard]] instruments::Introduction introduction() const override;
-  /// VIEW: the next view, until the turn is full; AGAIN: from the first one on.
+  void begin() override;
+  /// VIEW: the next view, until the turn is full.
   Status answer(const instruments::Message& command, const Send& send, const Task& task) override;
 
   /// A view without a socket, from 0. Deterministic for a seed.
