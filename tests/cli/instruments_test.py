@@ -96,11 +96,14 @@ class Instruments(unittest.TestCase):
         bore = min(rows, key=lambda r: abs(r["reading"] - 42))
         self.assertLess(abs(bore["reading"] - 42), 0.01)
         self.assertEqual(bore["source"], "touch probe")
-        # The scan's reading stands beside it, with its own U and how far they agree.
+        # The scan's reading stands beside it, with its own U and how far they agree: the scanned
+        # specimen's bore is worn, its boss is not.
         beside = bore["others"][0]
         self.assertEqual(beside["instrument"], "scan")
         self.assertGreater(beside["u"], bore["u"])
-        self.assertLess(beside["en"], 2)
+        self.assertGreater(beside["en"], 2)
+        boss = next(r for r in placed["dimensions"] if "probed cone" in r["name"])
+        self.assertLess(boss["others"][0]["en"], 1.5)
 
     def test_what_is_missing_is_said(self):
         self.assertIn("No instrument answers", run("receive", "--socket", self.path("none"), "--out",
