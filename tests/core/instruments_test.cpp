@@ -270,6 +270,28 @@ TEST(Table, APartAloneHasNoneInAnyPose) {
   EXPECT_FALSE(cloud::find_table(all, options.spacing));
 }
 
+TEST(Table, ACoarseCloudHasItsTableAndNotAFaceParallelToIt) {
+  // Points further apart than the foot is thick: its top must not be taken together with the table.
+  const model::Model part = simulate::pedestal();
+  for (const double spacing : {3.0, 6.0, 9.0}) {
+    simulate::TurntableOptions options;
+    options.spacing = spacing;
+    options.seed = 92;
+    auto scanner = simulate::Turntable::make(part, options);
+    ASSERT_TRUE(scanner);
+    scan::PointCloud all;
+    for (int k = 0; k < options.views; ++k) {
+      const View view = (*scanner)->view(k);
+      all.points.insert(all.points.end(), view.cloud.points.begin(), view.cloud.points.end());
+      all.normals.insert(all.normals.end(), view.cloud.normals.begin(), view.cloud.normals.end());
+    }
+    const auto found = cloud::find_table(all, spacing);
+    ASSERT_TRUE(found) << spacing;
+    EXPECT_LT(std::abs(found->point.z()), 0.05) << spacing;
+    EXPECT_LT(found->noise, 0.1) << spacing;
+  }
+}
+
 TEST(Table, TheFloorOfATrayIsNone) {
   // A flat floor with a rim all round that stands up from it, seen from above.
   std::mt19937 rng(32);

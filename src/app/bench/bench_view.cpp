@@ -89,8 +89,13 @@ void BenchView::resizeGL(int width, int height) {
 void BenchView::setWelcome(QWidget* page) {
   welcome_ = page;
   welcome_->setParent(this);
-  welcome_->setVisible(!session_.document().scan && session_.document().steps.empty());
+  showWelcome();
   placeWelcome();
+}
+
+void BenchView::showWelcome() {
+  const project::Document& d = session_.document();
+  if (welcome_ != nullptr) welcome_->setVisible(!d.scan && d.steps.empty() && points_.empty());
 }
 
 void BenchView::placeWelcome() {
@@ -104,7 +109,7 @@ Transform BenchView::placement() const {
 
 void BenchView::documentChanged() {
   const project::Document& d = session_.document();
-  if (welcome_ != nullptr) welcome_->setVisible(!d.scan && d.steps.empty());
+  showWelcome();
   if (d.scan != scan_on_card_) {
     const bool fresh = !scan_on_card_ || !d.scan;
     if (!fresh) followScale(*scan_on_card_, *d.scan);
@@ -350,6 +355,15 @@ void BenchView::setMarks(std::vector<LineBatch> marks, std::vector<Callout> call
   callouts_ = std::move(callouts);
   redraw();
 }
+void BenchView::setPoints(std::vector<std::shared_ptr<const PointBatch>> points) {
+  const bool first =
+      points_.empty() && !points.empty() && !session_.document().scan && model_on_card_ == nullptr;
+  points_ = std::move(points);
+  points_dirty_ = true;
+  showWelcome();
+  if (first) fitView();
+  redraw();
+}
 void BenchView::setPreviewPlacement(std::optional<Transform> to_part) {
   preview_placement_ = std::move(to_part);
   followPlacement();
@@ -402,6 +416,7 @@ void BenchView::paintGL() {
     values_dirty_ = true;
   }
   if (std::exchange(preview_dirty_, false)) renderer_.setPreview(preview_.get());
+  if (std::exchange(points_dirty_, false)) renderer_.setPoints(points_);
   if (values_dirty_) {
     refreshValues();
     values_dirty_ = false;
@@ -488,7 +503,7 @@ void BenchView::paintOverlay(QPainter& painter) {
   painter.setPen(QPen(role::red_pencil, 1.4));
   painter.setBrush(Qt::NoBrush);
   for (const QPolygonF& guide : guides_) painter.drawPolyline(guide);
-  if (session_.document().scan || model_on_card_) {
+  if (session_.document().scan || model_on_card_ || !points_.empty()) {
     paintTriad(painter);
     paintClip(painter);
     if (paint_ == Paint::Tint && !field_ && show_ != Show::Model) paintFinishKey(painter);

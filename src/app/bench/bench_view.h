@@ -138,6 +138,11 @@ class BenchView : public QOpenGLWidget {
   /// What lies wholly inside a box of the screen: regions where the scan is shown, else faces.
   [[nodiscard]] std::vector<Item> itemsIn(const QRectF& box) const;
   void setMarks(std::vector<LineBatch> marks, std::vector<Callout> callouts = {});
+  /// Points of a tool's own. The view is fitted to the first ones where nothing else is shown.
+  void setPoints(std::vector<std::shared_ptr<const PointBatch>> points);
+  [[nodiscard]] const std::vector<std::shared_ptr<const PointBatch>>& points() const {
+    return points_;
+  }
   /// Another placement of the scan, for a preview before it is kept.
   void setPreviewPlacement(std::optional<Transform> to_part);
   [[nodiscard]] Pick pickAt(const QPointF& at, Qt::KeyboardModifiers modifiers = {}) const;
@@ -178,6 +183,7 @@ class BenchView : public QOpenGLWidget {
 
  private:
   void redraw();
+  void showWelcome();  ///< while nothing else is there
   void placeWelcome();
   void documentChanged();
   void routeChanged();
@@ -231,6 +237,8 @@ class BenchView : public QOpenGLWidget {
   std::vector<std::uint32_t> selected_regions_, selected_triangles_, selected_faces_;
   std::vector<int> wash_of_region_;
   std::vector<LineBatch> marks_, lines_;
+  std::vector<std::shared_ptr<const PointBatch>> points_;
+  bool points_dirty_ = false;
   std::vector<LineBatch> model_edges_, region_borders_;
   /// Of each region, indices into the segments of `region_borders_`.
   std::vector<std::vector<std::uint32_t>> borders_of_region_;

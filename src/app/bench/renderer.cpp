@@ -4,6 +4,7 @@
 #include <array>
 #include <unordered_map>
 
+#include "bench/gl_values.h"
 #include "bench/shaders.h"
 #include "look/theme.h"
 
@@ -12,19 +13,6 @@ namespace {
 
 /// Triangles of the scan while the view moves: four pixels each at the usual size of the Bench.
 constexpr std::size_t kReduced = 60000;
-
-QVector3D rgb(const QColor& c) {
-  return {static_cast<float>(c.redF()), static_cast<float>(c.greenF()),
-          static_cast<float>(c.blueF())};
-}
-
-QMatrix4x4 qt(const Eigen::Matrix4f& m) {
-  QMatrix4x4 result;
-  for (int r = 0; r < 4; ++r) {
-    for (int c = 0; c < 4; ++c) result(r, c) = m(r, c);
-  }
-  return result;
-}
 
 /// Triangles of a coarser mesh over the same vertices: those whose corners fall into three
 /// different cells of a grid, each cell with one vertex standing for all.
@@ -89,6 +77,7 @@ void Renderer::release() {
   drop(model_);
   drop(preview_);
   for (Surface& s : others_) drop(s);
+  for (Points& p : points_) drop(p.surface);
   if (line_array_ != 0) glDeleteVertexArrays(1, &line_array_);
   if (line_buffer_ != 0) glDeleteBuffers(1, &line_buffer_);
   if (cut_array_ != 0) glDeleteVertexArrays(1, &cut_array_);
@@ -483,6 +472,7 @@ void Renderer::draw(const Frame& frame) {
                   0.55F * other.opacity);
   }
   if (frame.show_model) drawModel(frame);
+  drawPoints(frame);
   drawLines(frame, false);
   if (frame.show_scan && !scan_first)
     drawSurface(frame, scan_, scan_placement, frame.scan_paint, clay, frame.scan_opacity);

@@ -22,6 +22,14 @@ struct LineBatch {
   bool on_top = false;  ///< drawn over surfaces
 };
 
+/// Points that nothing joins, as an instrument delivers them.
+struct PointBatch {
+  std::vector<Vec3> points;   ///< part coordinates, mm
+  std::vector<Vec3> normals;  ///< one each, out of the material: those that look away are not drawn
+  QColor colour;
+  float size = 2;  ///< pixels
+};
+
 /// How a surface is coloured per vertex.
 enum class Paint { Plain, Tint, Deviation };
 
@@ -54,6 +62,8 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
   /// Faces to be shaded over everything else; null for none.
   void setPreview(const model::Tessellation* preview);
   void setModelValues(const std::vector<float>& values);
+  /// Batches that were given before are not uploaded again.
+  void setPoints(const std::vector<std::shared_ptr<const PointBatch>>& batches);
 
   struct Frame {
     Eigen::Matrix4f view_projection;
@@ -116,6 +126,8 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
   /// The triangles of a surface, stretch by stretch in their colours.
   void drawTriangles(const Surface& surface, bool coarse, const QColor& colour, Which which);
   void drawLines(const Frame& frame, bool on_top);
+  /// All points, or an even share of them while the view moves.
+  void drawPoints(const Frame& frame);
 
   std::unique_ptr<QOpenGLShaderProgram> lit_;
   std::unique_ptr<QOpenGLShaderProgram> line_;
@@ -125,6 +137,11 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
   bool software_ = false;
   Surface scan_, model_, preview_;
   std::vector<Surface> others_;
+  struct Points {
+    std::shared_ptr<const PointBatch> batch;
+    Surface surface;  ///< without indices
+  };
+  std::vector<Points> points_;
   GLuint line_array_ = 0, line_buffer_ = 0;
   GLuint cut_array_ = 0, cut_buffer_ = 0;
   GLuint scale_texture_ = 0;

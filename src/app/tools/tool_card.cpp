@@ -133,12 +133,17 @@ void ToolCard::take(const Item& item) {
 }
 
 std::function<bool(const fit::SurfaceFit&)> ToolCard::wanted() const {
+  // Who asks may outlive the card: lists are filled anew later than it closes.
+  const auto asks = [](const auto* field) {
+    return [field = QPointer(field)](const fit::SurfaceFit& fit) {
+      return field == nullptr || field->takes(fit);
+    };
+  };
   for (const PickField* field : findChildren<PickField*>()) {
-    if (field->waiting() && !field->isHidden())
-      return [field](const fit::SurfaceFit& fit) { return field->takes(fit); };
+    if (field->waiting() && !field->isHidden()) return asks(field);
   }
   for (const ReferenceField* field : findChildren<ReferenceField*>()) {
-    if (field->waiting()) return [field](const fit::SurfaceFit& fit) { return field->takes(fit); };
+    if (field->waiting()) return asks(field);
   }
   return {};
 }
@@ -196,6 +201,7 @@ void ToolCard::suspend() {
 
 void ToolCard::clearBench() {
   place_.bench.setMarks({});
+  place_.bench.setPoints({});
   place_.bench.setPreviewPlacement({});
   place_.bench.setGrid(false);
   place_.bench.setGuest({});

@@ -39,9 +39,12 @@ Count counted(const scan::PointCloud& cloud, const std::vector<std::size_t>& loo
   return count;
 }
 
-/// Plane of least squares through the points on a plane, twice.
+/// Plane of least squares through the points within `near` of a plane, again and again: a start
+/// that leans has points of the table near itself only, and each round reaches further. Never wider
+/// than `near`, or a face parallel to the table would join it.
 void refine(const scan::PointCloud& cloud, Table& table, double near) {
-  for (int round = 0; round < 2; ++round) {
+  constexpr int kRounds = 8;
+  for (int round = 0; round < kRounds; ++round) {
     Vec3 sum = Vec3::Zero();
     Eigen::Matrix3d squares = Eigen::Matrix3d::Zero();
     std::size_t count = 0;
@@ -63,7 +66,7 @@ void refine(const scan::PointCloud& cloud, Table& table, double near) {
     table.normal = normal.dot(table.normal) < 0 ? Vec3(-normal) : normal;
     table.noise = std::sqrt(std::max(0.0, spread.eigenvalues()[0]));
     table.points = count;
-    near = std::max(4 * table.noise, 0.25 * near);
+    if (round + 2 >= kRounds) near = std::min(near, std::max(4 * table.noise, 0.25 * near));
   }
 }
 
@@ -104,8 +107,6 @@ std::optional<Table> find_table(const scan::PointCloud& cloud, double spacing, c
   std::vector<Count> counts(starts.size());
   parallel_for(starts.size(), 4, [&](std::size_t begin, std::size_t end) {
     for (std::size_t k = begin; k < end && !task.stopped(); ++k) {
-      // A point's own normal leans; the points about it tell the plane over a short way only, so
-      // that near points alone count here and the refinement does the rest.
       counts[k] = counted(cloud, looked, cloud.points[starts[k]], cloud.normals[starts[k]], near);
     }
   });
@@ -119,8 +120,6 @@ std::optional<Table> find_table(const scan::PointCloud& cloud, double spacing, c
   for (std::size_t k = 0; k < std::min(kRefined, order.size()); ++k) {
     if (task.stopped()) return std::nullopt;
     Table table{cloud.points[starts[order[k]]], cloud.normals[starts[order[k]]], 0, 0};
-    // Wide first: the start leans.
-    refine(cloud, table, 8 * near);
     refine(cloud, table, near);
     const double on = std::max(4 * table.noise, 0.5 * near);
     const Count count = counted(cloud, looked, table.point, table.normal, on);

@@ -1956,6 +1956,57 @@ Scan: Kegelsenkung ⌀ %1</translation>
     </message>
 </context>
 <context>
+    <name>lostline::app::InstrumentCard</name>
+    <message>
+        <source>Receive</source>
+        <translation type="unfinished">Eingang</translation>
+    </message>
+    <message>
+        <source>stand-in turntable</source>
+        <translation>Ersatz-Drehtisch</translation>
+    </message>
+    <message>
+        <source>stand-in touch probe</source>
+        <translation>Ersatz-Taster</translation>
+    </message>
+    <message>
+        <source>at a socket</source>
+        <translation>an einem Socket</translation>
+    </message>
+    <message>
+        <source>A stand-in works on a model of a part; others wait at a local socket</source>
+        <translation>Ein Ersatzgerät arbeitet an einem Modell eines Teils; andere warten an einem lokalen Socket</translation>
+    </message>
+    <message>
+        <source>instrument</source>
+        <translation>Gerät</translation>
+    </message>
+    <message>
+        <source>part</source>
+        <translation>Teil</translation>
+    </message>
+    <message>
+        <source>socket</source>
+        <translation>Socket</translation>
+    </message>
+    <message>
+        <source>the demo part</source>
+        <translation>das Demoteil</translation>
+    </message>
+    <message>
+        <source>/run/instrument</source>
+        <translation>/run/geraet</translation>
+    </message>
+    <message>
+        <source>Model of the part that it works on; empty: the demo part</source>
+        <translation>Modell des Teils, an dem es arbeitet; leer: das Demoteil</translation>
+    </message>
+    <message>
+        <source>Name in the file system at which the instrument waits</source>
+        <translation>Name im Dateisystem, an dem das Gerät wartet</translation>
+    </message>
+</context>
+<context>
     <name>lostline::app::JoinTool</name>
     <message>
         <source>Join</source>
@@ -3191,6 +3242,124 @@ bridged %1</source>
     </message>
 </context>
 <context>
+    <name>lostline::app::ProbeTool</name>
+    <message>
+        <source>Probe</source>
+        <translation>Tasten</translation>
+    </message>
+    <message>
+        <source>What is touched next; the instrument&apos;s own programme says it itself</source>
+        <translation>Was als Nächstes angetastet wird; das eigene Programm des Geräts sagt es selbst</translation>
+    </message>
+    <message>
+        <source>feature</source>
+        <translation type="unfinished">Element</translation>
+    </message>
+    <message>
+        <source>features</source>
+        <translation>Elemente</translation>
+    </message>
+    <message>
+        <source>Click a region of the scan to say that the chosen feature lies on it</source>
+        <translation>Auf einen Bereich des Scans klicken: das gewählte Element liegt darauf</translation>
+    </message>
+    <message>
+        <source>new</source>
+        <translation>neu</translation>
+    </message>
+    <message>
+        <source>A new feature of this kind</source>
+        <translation>Ein neues Element dieser Art</translation>
+    </message>
+    <message>
+        <source>touch</source>
+        <translation>tasten</translation>
+    </message>
+    <message>
+        <source>The next touch of the instrument&apos;s programme</source>
+        <translation>Die nächste Antastung im Programm des Geräts</translation>
+    </message>
+    <message>
+        <source>all</source>
+        <translation type="unfinished">alle</translation>
+    </message>
+    <message>
+        <source>The programme to its end</source>
+        <translation>Das Programm bis zu seinem Ende</translation>
+    </message>
+    <message>
+        <source>match with the scan</source>
+        <translation>mit dem Scan zusammenbringen</translation>
+    </message>
+    <message>
+        <source>Lay the probed features on the scan: by the pairs that were said, else all are matched with its regions</source>
+        <translation>Die angetasteten Elemente auf den Scan legen: nach den genannten Paaren, sonst alle passend zu seinen Bereichen</translation>
+    </message>
+    <message>
+        <source>Touch the part: by the instrument&apos;s programme, or, once matched, by clicking the scan.</source>
+        <translation>Das Teil antasten: nach dem Programm des Geräts oder, wenn zusammengebracht, durch Klicken auf den Scan.</translation>
+    </message>
+    <message numerus="yes">
+        <source>keep %n probed feature(s)</source>
+        <translation>
+            <numerusform>%n angetastetes Element behalten</numerusform>
+            <numerusform>%n angetastete Elemente behalten</numerusform>
+        </translation>
+    </message>
+    <message>
+        <source>Choose a feature of the list, or begin a new one.</source>
+        <translation>Ein Element der Liste wählen oder ein neues beginnen.</translation>
+    </message>
+    <message>
+        <source>The probe met nothing there.</source>
+        <translation>Der Taster hat dort nichts getroffen.</translation>
+    </message>
+    <message>
+        <source>Open the scan first: probed features are laid on it.</source>
+        <translation>Zuerst den Scan öffnen: angetastete Elemente werden auf ihn gelegt.</translation>
+    </message>
+    <message>
+        <source>Split the scan into regions first (Survey, Regions).</source>
+        <translation>Zuerst den Scan in Bereiche teilen (Aufnahme, Bereiche).</translation>
+    </message>
+    <message>
+        <source>matching …</source>
+        <translation>wird zusammengebracht …</translation>
+    </message>
+    <message>
+        <source>%1: touches %2</source>
+        <translation>%1: Antastungen %2</translation>
+    </message>
+    <message>
+        <source>, form %1</source>
+        <translation>, Form %1</translation>
+    </message>
+    <message>
+        <source>width %1</source>
+        <translation>Breite %1</translation>
+    </message>
+    <message>
+        <source>
+matched: RMS %1</source>
+        <translation>
+zusammengebracht: RMS %1</translation>
+    </message>
+    <message>
+        <source>, the best of %1 ways that the part lies alike</source>
+        <translation>, die beste von %1 Lagen, in denen das Teil gleich liegt</translation>
+    </message>
+    <message>
+        <source>
+The programme is at its end.</source>
+        <translation>
+Das Programm ist zu Ende.</translation>
+    </message>
+    <message>
+        <source>form %1, U along %2, U of direction %3°</source>
+        <translation>Form %1, U längs %2, U der Richtung %3°</translation>
+    </message>
+</context>
+<context>
     <name>lostline::app::QualityTool</name>
     <message>
         <source>Quality</source>
@@ -3952,6 +4121,85 @@ Wird geteilt …</translation>
     <message>
         <source>The scan says %1 %3; the scan will be scaled by %2.</source>
         <translation>Der Scan sagt %1 %3; er wird um %2 skaliert.</translation>
+    </message>
+</context>
+<context>
+    <name>lostline::app::ScannerTool</name>
+    <message>
+        <source>Scanner</source>
+        <translation>Scanner</translation>
+    </message>
+    <message>
+        <source>cut the table away</source>
+        <translation>den Tisch wegschneiden</translation>
+    </message>
+    <message>
+        <source>A plane that everything stands on and that reaches beyond it</source>
+        <translation>Eine Ebene, auf der alles steht und die darüber hinausreicht</translation>
+    </message>
+    <message>
+        <source>Spacings over which noise is averaged when the points are meshed</source>
+        <translation>Punktabstände, über die beim Vernetzen das Rauschen gemittelt wird</translation>
+    </message>
+    <message>
+        <source>averaged over</source>
+        <translation type="unfinished">gemittelt über</translation>
+    </message>
+    <message>
+        <source>scan</source>
+        <translation type="unfinished">Scan</translation>
+    </message>
+    <message>
+        <source>Take the views one after another, from the first one</source>
+        <translation>Die Ansichten nacheinander aufnehmen, von der ersten an</translation>
+    </message>
+    <message>
+        <source>enough</source>
+        <translation>genug</translation>
+    </message>
+    <message>
+        <source>Stop after the present view</source>
+        <translation>Nach der jetzigen Ansicht aufhören</translation>
+    </message>
+    <message>
+        <source>Press scan. The points appear as they come, borders that no view has closed yet in red.</source>
+        <translation>„scannen“ drücken. Die Punkte erscheinen, wie sie kommen; Ränder, die noch keine Ansicht geschlossen hat, in Rot.</translation>
+    </message>
+    <message>
+        <source>scan by instrument</source>
+        <translation>Scan vom Gerät</translation>
+    </message>
+    <message>
+        <source>scanning …</source>
+        <translation>wird gescannt …</translation>
+    </message>
+    <message>
+        <source>%1 points, views: %2</source>
+        <translation>%1 Punkte, Ansichten: %2</translation>
+    </message>
+    <message>
+        <source>
+seen so far: %1 cm²</source>
+        <translation>
+bisher gesehen: %1 cm²</translation>
+    </message>
+    <message>
+        <source>
+still open: %1 borders, %2 mm together</source>
+        <translation>
+noch offen: %1 Ränder, zusammen %2 mm</translation>
+    </message>
+    <message>
+        <source>
+the table is found and will be cut away</source>
+        <translation>
+der Tisch ist gefunden und wird weggeschnitten</translation>
+    </message>
+    <message>
+        <source>
+no table found</source>
+        <translation>
+kein Tisch gefunden</translation>
     </message>
 </context>
 <context>
@@ -5827,6 +6075,26 @@ nicht gehalten: %1</translation>
     <message>
         <source>Sketched</source>
         <translation>Skizziert</translation>
+    </message>
+    <message>
+        <source>Probe</source>
+        <translation>Tasten</translation>
+    </message>
+    <message>
+        <source>Touch features of the part with a probe</source>
+        <translation>Elemente des Teils mit einem Taster antasten</translation>
+    </message>
+    <message>
+        <source>Devices</source>
+        <translation>Geräte</translation>
+    </message>
+    <message>
+        <source>Scanner</source>
+        <translation>Scanner</translation>
+    </message>
+    <message>
+        <source>Scan with an instrument, view by view</source>
+        <translation>Mit einem Gerät scannen, Ansicht für Ansicht</translation>
     </message>
 </context>
 <context>
