@@ -30,6 +30,7 @@ struct Arguments {
   std::string socket;
   std::vector<std::string> set, pairs;
   bool park = false, unpark = false;
+  bool on_scan = false, closed = false, middle = false, straight = false;
   int sides = 6;
   std::optional<double> from, to, diameter, entry;
 };

@@ -4,6 +4,7 @@
 #include "model/steps/loft/loft.h"
 #include "model/steps/patch_face/patch_face.h"
 #include "model/steps/pipe_run/pipe_run.h"
+#include "model/steps/space_curve/space_curve.h"
 #include "model/steps/sweep/sweep.h"
 #include "project.h"
 #include "project/edits.h"
@@ -11,6 +12,7 @@
 #include "reading/free_form.h"
 #include "reading/from_regions.h"
 #include "reading/hole_head.h"
+#include "reading/space_curves.h"
 #include "sketch/curve_kind.h"
 #include "standards/screws.h"
 #include "standards/threads.h"
@@ -259,6 +261,47 @@ Result<Document> from_regions(const Arguments& a, const Document& d, Json& said,
   return added->document;
 }
 
+Result<Document> curve(const Arguments& a, const Document& d, Json& said) {
+  const auto picked = places(a.at);
+  if (!picked) return picked.error();
+  const double within = a.tolerance > 0 ? a.tolerance : reading::curve_tolerance(d);
+  Result<reading::CurveReading> read = reading::CurveReading{};
+  if (!a.sketches.empty()) {
+    if (a.sketches.size() != 2)
+      return Error{ErrorCode::InvalidInput, "Say the names of two sketches that cross."};
+    const auto first = find_sketch(d, a.sketches[0]);
+    if (!first) return first.error();
+    const auto second = find_sketch(d, a.sketches[1]);
+    if (!second) return second.error();
+    read = reading::crossing_curve(**first, **second, a.tolerance > 0 ? a.tolerance : 0.01);
+  } else if (!a.regions.empty()) {
+    if (a.regions.size() != 1) return Error{ErrorCode::InvalidInput, "A curve follows one region."};
+    if (!a.middle && picked->size() != 1)
+      return Error{ErrorCode::InvalidInput,
+                   "Say with one --at which border of the region is meant, or --middle."};
+    read = a.middle ? reading::middle_curve(d, a.regions.front(), within)
+                    : reading::border_curve(d, a.regions.front(), picked->front(), within);
+  } else if (a.on_scan) {
+    read = reading::curve_on_scan(d, *picked, a.closed, within);
+  } else {
+    read = reading::CurveReading{*picked, a.closed, 0, 0, "places"};
+  }
+  if (!read) return read.error();
+  model::SpaceCurve curve;
+  curve.path.corners = read->places;
+  curve.closed = read->closed;
+  if (a.straight) curve.runs = model::SpaceCurve::Runs::Straight;
+  const auto spline = curve::SpaceSpline::through(read->places, read->closed);
+  if (!spline) return spline.error();
+  said["places"] = Json::array();
+  for (const Vec3& p : read->places) said["places"].push_back(to_json(p));
+  said["closed"] = read->closed;
+  said["length"] = spline->length();
+  said["rms"] = read->rms;
+  said["max"] = read->greatest;
+  return project::add_step(d, curve, name_or(a, "curve"), {}).document;
+}
+
 /// Features of a probe's programme, laid on the scan and kept.
 Result<Document> probe(const Common& common, const Arguments& a, const Document& d, Json& said) {
   const auto programme = probe_programme(common, a.socket);
@@ -324,6 +367,24 @@ void add_project_build(Common& common, const Declare& editing) {
     sub->add_option("--pair", a->pairs,
                     "FEATURE=REGION that belong together; without, all are matched")
         ->allow_extra_args(false);
+  }
+  {
+    const auto [sub, a] = editing(
+        "curve",
+        "a curve in space: through places, along a region's border or middle, where two "
+        "sketches cross",
+        [](const Arguments& a, const Document& d, Json& said) { return curve(a, d, said); });
+    sub->add_option("--at", a->at, "x,y,z, part coordinates, in order")->allow_extra_args(false);
+    sub->add_flag("--on-scan", a->on_scan, "it stays on the scan between the places");
+    sub->add_flag("--closed", a->closed, "it comes back to its first place");
+    sub->add_option("--region", a->regions,
+                    "number of a region whose border nearest to --at it follows");
+    sub->add_flag("--middle", a->middle, "the middle line of the region, a strip, instead");
+    sub->add_option("--crossing", a->sketches, "names of two sketches, drawn along their normals");
+    sub->add_flag("--straight", a->straight, "straight from place to place");
+    sub->add_option("--tolerance", a->tolerance, "mm from what it follows; 0: by noise and spacing")
+        ->check(CLI::NonNegativeNumber);
+    sub->add_option("--name", a->name, "of the step");
   }
   const auto finish = [](CLI::App* sub, const std::shared_ptr<Arguments>& a) {
     sub->add_option("--as", a->operation, "add, cut, common or new");

@@ -144,6 +144,26 @@ class Steps(unittest.TestCase):
         ask("project", "remove-step", rounded, "15", "--out", self.path("without.lostline"))
         self.assertAlmostEqual(ask("replay", self.path("without.lostline"))["volume"], volume, places=3)
 
+    def test_curves_in_space_are_followed(self):
+        # Over the top of the block and down its end: three places, pulled on to the scan between.
+        path = self.path("curve.lostline")
+        told = ask("project", "curve", self.block, "--at", "10,10,20", "--at", "40,30,20", "--at", "55,30,20",
+                   "--on-scan", "--name", "way", "--out", path)
+        self.assertGreaterEqual(len(told["places"]), 3)
+        self.assertLess(told["max"], 0.1)
+        for place in told["places"]:
+            self.assertAlmostEqual(place[2], 20, delta=0.05)
+        alone = ask("replay", path)
+        self.assertEqual([b["kind"] for b in alone["bodies"]], ["solid", "curve"])
+        volume, _ = self.with_step(path, "pipe", "along=way", "radius=2", "operation=new body", out="piped.lostline")
+        self.assertAlmostEqual(volume - alone["volume"], math.pi * 4 * told["length"], delta=0.01 * told["length"])
+        # Written and read back, the curve goes along.
+        step = self.path("curve.step")
+        ask("replay", path, "--out", step)
+        self.assertIn("B_SPLINE_CURVE", pathlib.Path(step).read_text())
+        self.assertIn("at least", run("project", "curve", self.block, "--at", "1,2,3", expect=2).stderr)
+        self.assertIn("no region", run("project", "curve", self.block, "--region", "1", "--middle", expect=2).stderr)
+
     def test_what_does_not_fit_is_said_and_nothing_written(self):
         before = pathlib.Path(self.block).read_bytes()
 

@@ -65,11 +65,12 @@ Pick BenchView::pickAt(const QPointF& at, Qt::KeyboardModifiers modifiers) const
     }
   }
   const auto& index = guest_ ? guest_->index : session_.route()->index;
-  if (model_visible && index) {
+  if (model_visible) {
     // With both drawn the scan is see-through: the model is what is pointed at unless it lies well
-    // behind.
-    if (const auto hit =
-            first_seen(*index, origin, direction, [&](const auto& h) { return !clipped(h.point); });
+    // behind. A model of curves alone has no index.
+    if (const auto hit = index ? first_seen(*index, origin, direction,
+                                            [&](const auto& h) { return !clipped(h.point); })
+                               : std::nullopt;
         hit && hit->t < nearest + 5) {
       pick.what = Pick::What::Model;
       pick.point = hit->point;

@@ -29,6 +29,7 @@ Tool to_model_tool();
 Tool section_tool();
 Tool outline_tool();
 Tool sketch_tool();
+Tool curve_tool();
 Tool extrude_tool();
 Tool cut_tool();
 Tool revolve_tool();
@@ -50,13 +51,13 @@ Tool hand_on_tool();
 namespace {
 
 std::vector<Tool> make_tools() {
-  std::vector<Tool> all{health_tool(),   quality_tool(), clean_tool(),    scale_tool(),
-                        join_tool(),     scanner_tool(), probe_tool(),    regions_tool(),
-                        repaint_tool(),  fit_tool(),     patterns_tool(), relate_tool(),
-                        measure_tool(),  frame_tool(),   feature_tool(),  targets_tool(),
-                        to_model_tool(), section_tool(), outline_tool(),  sketch_tool(),
-                        extrude_tool(),  cut_tool(),     revolve_tool(),  hole_tool(),
-                        fillet_tool(),   chamfer_tool(), pattern_tool(),  mirror_tool()};
+  std::vector<Tool> all{
+      health_tool(),   quality_tool(),  clean_tool(),   scale_tool(),   join_tool(),
+      scanner_tool(),  probe_tool(),    regions_tool(), repaint_tool(), fit_tool(),
+      patterns_tool(), relate_tool(),   measure_tool(), frame_tool(),   feature_tool(),
+      targets_tool(),  to_model_tool(), section_tool(), outline_tool(), sketch_tool(),
+      curve_tool(),    extrude_tool(),  cut_tool(),     revolve_tool(), hole_tool(),
+      fillet_tool(),   chamfer_tool(),  pattern_tool(), mirror_tool()};
   std::vector<Tool> grouped{bodies_tool(), regions_step_tool(), pipe_tool(), patch_tool()};
   for (const model::FeatureKind* kind : model::feature_kinds()) {
     const auto makes = [&](const Tool& t) { return t.kind == kind; };

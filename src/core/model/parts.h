@@ -80,7 +80,7 @@ struct PlacedSketch {
 /// A way through space: straight from corner to corner, bent at each one between; part coordinates.
 struct SpacePath {
   std::vector<Vec3> corners;  ///< mm, with both ends
-  std::vector<double> bends;  ///< mm, radius at each inner corner; 0: a mitre
+  std::vector<double> bends;  ///< mm, radius at each inner corner, 0: a mitre; none of a curve
 };
 
 struct Step;

@@ -4,6 +4,7 @@
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepBndLib.hxx>
+#include <BRepBuilderAPI_MakeWire.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <BRepGProp.hxx>
 #include <BRepTools_History.hxx>
@@ -21,6 +22,22 @@
 namespace lostline::model {
 
 std::string prefix_of(const Step& step) { return "s" + std::to_string(step.id); }
+
+Result<TopoDS_Wire> curve_body(const Model& model, const std::string& key) {
+  const auto body = model.find_body(key);
+  if (!body) return Error{ErrorCode::NotFound, "The curve is gone. Choose another one."};
+  if (model.body(*body).kind != BodyKind::Curve)
+    return Error{ErrorCode::InvalidInput, "Choose a body that is a curve in space: this is a " +
+                                              std::string(kind_name(model.body(*body).kind)) + "."};
+  BRepBuilderAPI_MakeWire wire;
+  TopTools_ListOfShape edges;
+  for (TopExp_Explorer at(model.impl().bodies[*body].shape, TopAbs_EDGE); at.More(); at.Next())
+    edges.Append(at.Current());
+  wire.Add(edges);
+  if (!wire.IsDone())
+    return Error{ErrorCode::InvalidInput, "The curve is not one chain from end to end."};
+  return wire.Wire();
+}
 
 const PlacedSketch* find_sketch(const Setting& setting, Id id) {
   const auto it = setting.sketches.find(id);

@@ -3,6 +3,7 @@
 #include <BRep_Builder.hxx>
 #include <TopTools_ListOfShape.hxx>
 #include <TopoDS_Compound.hxx>
+#include <TopoDS_Wire.hxx>
 
 #include "model/model_impl.h"
 #include "model/profile.h"
@@ -47,6 +48,9 @@ std::string prefix_of(const Step& step);
 
 /// Null when it is gone; `sketch_gone` says so.
 const PlacedSketch* find_sketch(const Setting& setting, Id id);
+/// The curve body of a key, as one wire.
+/// @errors NotFound  it is gone;  InvalidInput  the body is no curve, or not one chain.
+Result<TopoDS_Wire> curve_body(const Model& model, const std::string& key);
 Error sketch_gone();
 
 /// The span of levels a feature runs over; through means past everything that is there.

@@ -6,6 +6,7 @@
 #include <numbers>
 
 #include "fit/surface_kind.h"
+#include "model/steps/space_curve/space_curve.h"
 #include "project/model_target.h"
 
 namespace lostline::project {
@@ -178,7 +179,10 @@ Result<Document> add_probed(const Document& document, const std::vector<ProbedFe
       row.hole = true;
       row.owner.points = places;
     } else {
-      continue;  // a curve has no size
+      model::SpaceCurve curve;
+      for (const Vec3& p : places) curve.path.corners.emplace_back(next.to_part() * p);
+      next = add_step(next, curve, "probed " + f.name, {}).document;
+      continue;  // it has no size
     }
     row.id = next.next_id++;
     next.dimensions.push_back(std::move(row));

@@ -38,7 +38,8 @@ Result<datum::Candidate> place_probed_by(const Document& document,
 std::uint32_t region_under(const Document& document, const ProbedFeature& feature,
                            const Transform& to_scan);
 
-/// Keeps probed features as fits, in the scan's coordinates, and their sizes as rows of the Ledger.
+/// Keeps probed features as fits, in the scan's coordinates, and their sizes as rows of the Ledger;
+/// a curve as a step of the Route.
 /// Where the scan shows the same surface both readings stand in the row, the one of smaller U as
 /// its reading, so that their agreement is told (see en_score).
 /// @param to_scan  of the machine's coordinates.

@@ -128,8 +128,8 @@ class Reader : public model::Description {
     path.corners.clear();
     for (const Json& corner : j->at("corners")) path.corners.push_back(vec3(corner));
     path.bends = j->at("bends").get<std::vector<double>>();
-    // One bend at each inner corner.
-    if (path.bends.size() + 2 != std::max<std::size_t>(path.corners.size(), 2))
+    // One bend at each inner corner, or none at all where it does not bend by radii.
+    if (!path.bends.empty() && path.bends.size() + 2 != std::max<std::size_t>(path.corners.size(), 2))
       throw Json::other_error::create(502, "a path has another number of bends than corners", j);
   }
   void surface(const char* name, std::shared_ptr<const patch::SplineSurface>& surface) override {

@@ -847,5 +847,33 @@
         <source>Distance</source>
         <translation>Abstand</translation>
     </message>
+    <message>
+        <source>Curve</source>
+        <translation>Kurve</translation>
+    </message>
+    <message>
+        <source>a curve in space through places, for sweeps, pipes and lofts</source>
+        <translation>eine Kurve im Raum durch Stellen, für Züge, Rohre und Übergänge</translation>
+    </message>
+    <message>
+        <source>runs</source>
+        <translation>verläuft</translation>
+    </message>
+    <message>
+        <source>straight</source>
+        <translation>gerade</translation>
+    </message>
+    <message>
+        <source>closed</source>
+        <translation>geschlossen</translation>
+    </message>
+    <message>
+        <source>along</source>
+        <translation>entlang</translation>
+    </message>
+    <message>
+        <source>spine</source>
+        <translation>Leitkurve</translation>
+    </message>
 </context>
 </TS>

@@ -744,6 +744,131 @@ der Scan zeigt hier keine Fase</translation>
     </message>
 </context>
 <context>
+    <name>lostline::app::CurveTool</name>
+    <message>
+        <source>Curve</source>
+        <translation>Kurve</translation>
+    </message>
+    <message>
+        <source>curve %1</source>
+        <translation>Kurve %1</translation>
+    </message>
+    <message>
+        <source>places</source>
+        <translation>Stellen</translation>
+    </message>
+    <message>
+        <source>border of a region</source>
+        <translation>Rand eines Bereichs</translation>
+    </message>
+    <message>
+        <source>middle of a strip</source>
+        <translation>Mitte eines Streifens</translation>
+    </message>
+    <message>
+        <source>edge of the model</source>
+        <translation>Kante des Modells</translation>
+    </message>
+    <message>
+        <source>crossing of two sketches</source>
+        <translation>Schnitt zweier Skizzen</translation>
+    </message>
+    <message>
+        <source>What the curve follows</source>
+        <translation>Wonach sich die Kurve richtet</translation>
+    </message>
+    <message>
+        <source>follows</source>
+        <translation>folgt</translation>
+    </message>
+    <message>
+        <source>stays on the scan</source>
+        <translation>bleibt auf dem Scan</translation>
+    </message>
+    <message>
+        <source>Places are put between where it would leave the scan</source>
+        <translation>Wo sie den Scan verließe, werden Stellen dazwischen gesetzt</translation>
+    </message>
+    <message>
+        <source>closed</source>
+        <translation>geschlossen</translation>
+    </message>
+    <message>
+        <source>sketch</source>
+        <translation>Skizze</translation>
+    </message>
+    <message>
+        <source>and sketch</source>
+        <translation>und Skizze</translation>
+    </message>
+    <message>
+        <source>smooth</source>
+        <translation type="unfinished">glätten</translation>
+    </message>
+    <message>
+        <source>straight</source>
+        <translation>gerade</translation>
+    </message>
+    <message>
+        <source>runs</source>
+        <translation>verläuft</translation>
+    </message>
+    <message>
+        <source>How far it may lie from what it follows; 0: what noise and spacing tell</source>
+        <translation>Wie weit sie von dem abliegen darf, dem sie folgt; 0: was Rauschen und Punktabstand sagen</translation>
+    </message>
+    <message>
+        <source>within, mm</source>
+        <translation>innerhalb, mm</translation>
+    </message>
+    <message>
+        <source>take back</source>
+        <translation type="unfinished">zurücknehmen</translation>
+    </message>
+    <message>
+        <source>Take the last place back</source>
+        <translation>Die letzte Stelle zurücknehmen</translation>
+    </message>
+    <message>
+        <source>Click a region of the scan.</source>
+        <translation>Auf einen Bereich des Scans klicken.</translation>
+    </message>
+    <message>
+        <source>Click an edge of the model.</source>
+        <translation type="unfinished">Eine Kante des Modells anklicken.</translation>
+    </message>
+    <message>
+        <source>%1 places</source>
+        <translation>%1 Stellen</translation>
+    </message>
+    <message>
+        <source> · RMS %1, at most %2</source>
+        <translation> · RMS %1, höchstens %2</translation>
+    </message>
+    <message>
+        <source>
+%1 long</source>
+        <translation>
+%1 lang</translation>
+    </message>
+    <message>
+        <source>Click places on the scan or the model, in order; drag them.</source>
+        <translation>Der Reihe nach auf Stellen des Scans oder des Modells klicken; sie lassen sich ziehen.</translation>
+    </message>
+    <message>
+        <source>Click a region near the border that the curve follows.</source>
+        <translation>Auf einen Bereich nahe dem Rand klicken, dem die Kurve folgt.</translation>
+    </message>
+    <message>
+        <source>Click a region that is a long strip.</source>
+        <translation>Auf einen Bereich klicken, der ein langer Streifen ist.</translation>
+    </message>
+    <message>
+        <source>Choose two sketches on planes that are not parallel.</source>
+        <translation>Zwei Skizzen auf Ebenen wählen, die nicht parallel sind.</translation>
+    </message>
+</context>
+<context>
     <name>lostline::app::DescribedTool</name>
     <message>
         <source>click %1 of the model</source>
@@ -3102,8 +3227,8 @@ GPL-3.0-or-later; Schriften B612 und osifont, Symbole Lucide, mit ihren Lizenzen
         <translation>Das Rohr auf dem Scan anklicken.</translation>
     </message>
     <message>
-        <source>Click the pipe on the scan; on both sides of a gap where it has one.</source>
-        <translation>Das Rohr auf dem Scan anklicken; zu beiden Seiten einer Lücke, wo es eine hat.</translation>
+        <source>Click the pipe on the scan; on both sides of a gap where it has one. Or click a curve that it runs along.</source>
+        <translation>Das Rohr auf dem Scan anklicken; zu beiden Seiten einer Lücke, wo es eine hat. Oder auf eine Kurve klicken, der es folgt.</translation>
     </message>
     <message>
         <source>following the pipe …</source>
@@ -3148,6 +3273,10 @@ bridged %1</source>
     <message>
         <source>%1 bends</source>
         <translation>%1 Biegungen</translation>
+    </message>
+    <message>
+        <source>along a curve</source>
+        <translation>entlang einer Kurve</translation>
     </message>
 </context>
 <context>

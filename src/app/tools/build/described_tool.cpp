@@ -121,8 +121,16 @@ class DescribedTool : public StepTool {
   void refill() override {
     for (const auto& [name, list] : lists_) fillList(list, ticked(list.widget));
   }
-  /// A sketch chosen in Evidence is ticked where one is wanted.
+  /// A sketch chosen in Evidence is ticked where one is wanted; a body is taken by its key, for one
+  /// that is a curve has no face that could be clicked.
   void take(const Item& item) override {
+    const auto body = item.kind == Item::Kind::Body ? shownModel().find_body(item.name)
+                                                    : std::optional<std::size_t>();
+    if (body && waiting_ < picked_.size() && picked_[waiting_].bodies != nullptr) {
+      toggleBody(*picked_[waiting_].bodies, shownModel().body(*body));
+      showPicked();
+      return update(true);
+    }
     if (item.kind != Item::Kind::Sketch) return StepTool::take(item);
     for (const auto& [name, list] : lists_) {
       if (list.most == 1 && !ticked(list.widget).empty()) continue;
@@ -405,9 +413,9 @@ class DescribedTool : public StepTool {
       return;
     }
     if (p.bodies != nullptr) {
-      if (pick.what != Pick::What::Model || pick.face >= solid.face_count())
-        return setEvidence(tr("Click a body of the model."));
-      toggleBody(*p.bodies, solid.body(solid.body_of_face(pick.face)));
+      const auto body = bodyAt(pick);
+      if (!body) return setEvidence(tr("Click a body of the model."));
+      toggleBody(*p.bodies, *body);
     } else if (p.faces != nullptr) {
       if (pick.what != Pick::What::Model || pick.face >= solid.face_count())
         return setEvidence(tr("Click a face of the model."));

@@ -19,6 +19,7 @@ class PipeTool : public StepTool {
                  tr("Forget the centre line and click the pipe on the scan"), [this] {
                    picks_.clear();
                    run_.path = {};
+                   run_.along.clear();
                    reading_.reset();
                    follow();
                  }}});
@@ -59,7 +60,16 @@ class PipeTool : public StepTool {
     tryAgain();
   }
   void pick(const Pick& pick) override {
+    if (const auto body = bodyAt(pick); body && body->kind == model::BodyKind::Curve) {
+      touch();
+      picks_.clear();
+      reading_.reset();
+      run_.path = {};
+      run_.along = {body->key};
+      return tryAgain();
+    }
     if (pick.what != Pick::What::Scan) return setEvidence(tr("Click the pipe on the scan."));
+    run_.along.clear();
     picks_.push_back(pick.point);
     follow();
   }
@@ -142,11 +152,12 @@ class PipeTool : public StepTool {
   }
   void tryAgain() override {
     setKeepEnabled(false);
-    if (run_.path.corners.size() < 2) {
+    if (run_.path.corners.size() < 2 && run_.along.empty()) {
       place_.bench.setPreview({});
       place_.bench.setMarks({});
-      return setEvidence(
-          tr("Click the pipe on the scan; on both sides of a gap where it has one."));
+      return setEvidence(tr(
+          "Click the pipe on the scan; on both sides of a gap where it has one. Or click a curve "
+          "that it runs along."));
     }
     aside([this, ground = ground(), feature = feature()](const Task&) -> Session::Finish {
       return [this, trial = ground.attempt(feature)] {
@@ -165,6 +176,7 @@ class PipeTool : public StepTool {
     place_.bench.setMarks({edges, line});
   }
   [[nodiscard]] QString words() const {
+    if (!run_.along.empty()) return tr("along a curve");
     const std::size_t bends = run_.path.bends.size();
     QString text = bends == 1 ? tr("1 bend") : tr("%1 bends").arg(bends);
     if (!reading_) return text;

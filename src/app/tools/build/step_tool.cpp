@@ -9,9 +9,9 @@
 
 namespace lostline::app {
 
-StepTool::StepTool(Workplace place, const QString& title, project::Id step, const QString& new_name)
-    : ToolCard(place, title, step != 0 ? QObject::tr("edit step") : QObject::tr("Build")),
-      step_(step) {
+StepTool::StepTool(Workplace place, const QString& title, project::Id step, const QString& new_name,
+                   const QString& stage)
+    : ToolCard(place, title, step != 0 ? QObject::tr("edit step") : stage), step_(step) {
   const model::Step* edited = editedStep();
   name_ = new QLineEdit(edited != nullptr ? QString::fromStdString(edited->name) : new_name);
   name_->setObjectName(QStringLiteral("stepName"));
@@ -178,6 +178,19 @@ void StepTool::dragGrip(int id, double moved, bool released) {
   if (snapped_.isEmpty()) value = std::round(value / step) * step;
   if (released) grip_start_.reset();
   grip.box->setValue(value);
+}
+
+std::optional<model::Body> StepTool::bodyAt(const Pick& pick) const {
+  const model::Model solid = shownModel();
+  if (pick.what != Pick::What::Model || solid.empty()) return std::nullopt;
+  const auto triangles = shownTriangles();
+  for (std::size_t k = 0; pick.edge && triangles && k < triangles->edges.size(); ++k) {
+    const auto& line = triangles->edges[k];
+    if (line.edge == *pick.edge && solid.body(line.body).kind == model::BodyKind::Curve)
+      return solid.body(line.body);
+  }
+  if (pick.face >= solid.face_count()) return std::nullopt;
+  return solid.body(solid.body_of_face(pick.face));
 }
 
 void StepTool::commit(const model::Feature& feature,

@@ -15,7 +15,8 @@ namespace lostline::app {
 /// the interface's thread, its Ledger fields, and keeping it.
 class StepTool : public ToolCard {
  protected:
-  StepTool(Workplace place, const QString& title, project::Id step, const QString& new_name);
+  StepTool(Workplace place, const QString& title, project::Id step, const QString& new_name,
+           const QString& stage = QObject::tr("Build"));
 
   /// Tries the step again on what document and model are now, with what was entered.
   virtual void tryAgain() = 0;
@@ -52,6 +53,8 @@ class StepTool : public ToolCard {
   /// What the Bench shows and picks are of: the model before the step.
   [[nodiscard]] model::Model shownModel() const;
   [[nodiscard]] std::shared_ptr<const model::Tessellation> shownTriangles() const;
+  /// The body that was clicked: by its face, or a curve by itself.
+  [[nodiscard]] std::optional<model::Body> bodyAt(const Pick& pick) const;
   /// A number that can be dragged on the Bench.
   struct Grip {
     QDoubleSpinBox* box;

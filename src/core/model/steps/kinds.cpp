@@ -22,6 +22,7 @@
 #include "model/steps/scale_body/scale_body.h"
 #include "model/steps/sew/sew.h"
 #include "model/steps/shell/shell.h"
+#include "model/steps/space_curve/space_curve.h"
 #include "model/steps/split/split.h"
 #include "model/steps/sweep/sweep.h"
 #include "model/steps/thicken/thicken.h"
@@ -34,7 +35,7 @@ const std::vector<const FeatureKind*>& feature_kinds() {
       &PatchFace::kind,  &Hole::kind,    &Fillet::kind,     &Chamfer::kind,       &Pattern::kind,
       &Mirror::kind,     &Draft::kind,   &OffsetFace::kind, &Shell::kind,         &Thicken::kind,
       &Import::kind,     &Boolean::kind, &Split::kind,      &Sew::kind,           &MoveBody::kind,
-      &RemoveBody::kind, &Rib::kind,     &FlatFace::kind,   &OffsetSurface::kind, &ScaleBody::kind,
+      &RemoveBody::kind, &Rib::kind,     &FlatFace::kind,   &OffsetSurface::kind, &ScaleBody::kind, &SpaceCurve::kind,
   };
   return kinds;
 }

@@ -1,7 +1,9 @@
 #include "model/steps/loft/loft.h"
 
+#include <BRepOffsetAPI_MakePipeShell.hxx>
 #include <BRepOffsetAPI_ThruSections.hxx>
 #include <BRepTools.hxx>
+#include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Wire.hxx>
 
@@ -22,24 +24,28 @@ std::string Loft::words() const {
 void Loft::describe(Description& d) {
   d.sketches({"sections", 2, 40}, sections);
   d.flag("ruled", ruled);
+  d.bodies({"spine", false}, spine);
   d.operation(operation, bodies);
   d.flag("surface", surface);
 }
 
-Result<ToolBody> Loft::tool(const Site& site) const {
-  if (sections.size() < 2)
-    return Error{ErrorCode::InvalidInput,
-                 "A loft needs two sections or more: choose their sketches in order."};
-  BRepOffsetAPI_ThruSections loft(!surface, ruled, 1e-6);
-  loft.CheckCompatibility(true);
-  std::vector<std::pair<TopoDS_Shape, sketch::Id>> edges;  // of the first section
-  int closed = 0;
+namespace {
+
+/// The outlines of the sections, in order.
+struct Sections {
+  std::vector<TopoDS_Wire> wires;
+  std::vector<std::pair<TopoDS_Shape, sketch::Id>> edges;  ///< of the first section
+};
+
+Result<Sections> sections_of(const Loft& loft, const Site& site) {
+  Sections made;
+  std::size_t closed = 0;
   const std::vector<sketch::Id> no_loops;
   const std::vector<Vec2> no_areas;
-  for (std::size_t k = 0; k < sections.size(); ++k) {
-    const PlacedSketch* placed = find_sketch(site.setting, sections[k]);
+  for (std::size_t k = 0; k < loft.sections.size(); ++k) {
+    const PlacedSketch* placed = find_sketch(site.setting, loft.sections[k]);
     if (placed == nullptr) return sketch_gone();
-    auto profile = make_profile(*placed, {no_loops, no_areas, surface}, placed->section_level);
+    auto profile = make_profile(*placed, {no_loops, no_areas, loft.surface}, placed->section_level);
     if (!profile) return profile.error();
     if (profile->shapes.size() != 1)
       return Error{ErrorCode::InvalidInput, "Section " + std::to_string(k + 1) +
@@ -47,31 +53,82 @@ Result<ToolBody> Loft::tool(const Site& site) const {
                                                 std::to_string(profile->shapes.size()) +
                                                 " outlines. A section is one outline."};
     const TopoDS_Shape& shape = profile->shapes.front();
-    const TopoDS_Wire wire =
-        surface ? TopoDS::Wire(shape) : BRepTools::OuterWire(TopoDS::Face(shape));
-    closed += wire.Closed() ? 1 : 0;
-    if (k == 0) edges = profile->edges;
-    loft.AddWire(wire);
+    made.wires.push_back(loft.surface ? TopoDS::Wire(shape)
+                                      : BRepTools::OuterWire(TopoDS::Face(shape)));
+    closed += made.wires.back().Closed() ? 1 : 0;
+    if (k == 0) made.edges = profile->edges;
   }
-  if (closed != 0 && closed != static_cast<int>(sections.size()))
+  if (closed != 0 && closed != made.wires.size())
     return Error{ErrorCode::InvalidInput,
                  "Some sections of the loft close and some do not. Close all or none."};
-  loft.Build();
-  if (!loft.IsDone())
+  return made;
+}
+
+/// From section to section with nothing between to go by.
+Result<Named> straight_on(const Loft& loft, const Sections& sections, const std::string& prefix) {
+  BRepOffsetAPI_ThruSections through(!loft.surface, loft.ruled, 1e-6);
+  through.CheckCompatibility(true);
+  for (const TopoDS_Wire& wire : sections.wires) through.AddWire(wire);
+  through.Build();
+  if (!through.IsDone())
     return Error{ErrorCode::Failed, "No surface goes through these sections in this order."};
-  const std::string prefix = prefix_of(site.step);
-  Named body;
-  body.shape = loft.Shape();
-  for (const auto& [edge, entity] : edges) {
-    const TopoDS_Shape side = loft.GeneratedFace(edge);
+  Named body{through.Shape(), {}};
+  for (const auto& [edge, entity] : sections.edges) {
+    const TopoDS_Shape side = through.GeneratedFace(edge);
     if (!side.IsNull())
       body.names.emplace_back(side, std::vector{prefix + ":side:" + std::to_string(entity)});
   }
-  if (!surface) {
-    body.names.emplace_back(loft.FirstShape(), std::vector{prefix + ":start"});
-    body.names.emplace_back(loft.LastShape(), std::vector{prefix + ":end"});
+  if (!loft.surface) {
+    body.names.emplace_back(through.FirstShape(), std::vector{prefix + ":start"});
+    body.names.emplace_back(through.LastShape(), std::vector{prefix + ":end"});
   }
-  return ToolBody{body, operation, bodies, surface ? BodyKind::Surface : BodyKind::Solid};
+  return body;
+}
+
+/// Along a curve, which turns the sections as it turns.
+Result<Named> along_spine(const Loft& loft, const Sections& sections, const TopoDS_Wire& spine,
+                          const std::string& prefix) {
+  BRepOffsetAPI_MakePipeShell shell(spine);
+  for (const TopoDS_Wire& wire : sections.wires) shell.Add(wire);
+  const Error failed{ErrorCode::Failed,
+                     "The sections cannot go over along this curve. It must run through all of "
+                     "them in their order, and bend less than they are wide."};
+  if (!shell.IsReady()) return failed;
+  shell.Build();
+  if (!shell.IsDone() || (!loft.surface && !shell.MakeSolid())) return failed;
+  Named body{shell.Shape(), {}};
+  for (const auto& [edge, entity] : sections.edges) {
+    for (const TopoDS_Shape& side : shell.Generated(edge))
+      body.names.emplace_back(side, std::vector{prefix + ":side:" + std::to_string(entity)});
+  }
+  if (!loft.surface) {
+    body.names.emplace_back(shell.FirstShape(), std::vector{prefix + ":start"});
+    body.names.emplace_back(shell.LastShape(), std::vector{prefix + ":end"});
+  }
+  return body;
+}
+
+}  // namespace
+
+Result<ToolBody> Loft::tool(const Site& site) const {
+  if (sections.size() < 2)
+    return Error{ErrorCode::InvalidInput,
+                 "A loft needs two sections or more: choose their sketches in order."};
+  if (spine.size() > 1)
+    return Error{ErrorCode::InvalidInput, "A loft runs along one curve, or none."};
+  const auto outlines = sections_of(*this, site);
+  if (!outlines) return outlines.error();
+  const std::string prefix = prefix_of(site.step);
+  Result<Named> body = Named{};
+  if (spine.empty()) {
+    body = straight_on(*this, *outlines, prefix);
+  } else {
+    const auto curve = curve_body(site.whole, spine.front());
+    if (!curve) return curve.error();
+    body = along_spine(*this, *outlines, *curve, prefix);
+  }
+  if (!body) return body.error();
+  return ToolBody{*body, operation, bodies, surface ? BodyKind::Surface : BodyKind::Solid};
 }
 
 }  // namespace lostline::model

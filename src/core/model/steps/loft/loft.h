@@ -8,6 +8,8 @@ namespace lostline::model {
 struct Loft {
   std::vector<Id> sections;  ///< sketches, two or more
   bool ruled = false;        ///< straight from section to section
+  /// Key of a curve body that runs through the sections: they go over along it.
+  std::vector<std::string> spine{};
   Operation operation = Operation::Add;
   std::vector<std::string> bodies{};  ///< keys of those it is for; empty: those it touches
   bool surface = false;               ///< the curves span a surface body; they may be open

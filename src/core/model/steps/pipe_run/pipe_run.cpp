@@ -1,5 +1,6 @@
 #include "model/steps/pipe_run/pipe_run.h"
 
+#include <BRepAdaptor_CompCurve.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
@@ -78,6 +79,7 @@ std::string PipeRun::words() const {
 
 void PipeRun::describe(Description& d) {
   d.path("path", path);
+  d.bodies({"along", false}, along);
   d.number({"radius", NumberInfo::Unit::Radius, NumberInfo::Sign::Positive}, radius);
   d.number({"wall", NumberInfo::Unit::Length, NumberInfo::Sign::Any}, wall);
   d.number({"bend", NumberInfo::Unit::Length, NumberInfo::Sign::Any, !path.bends.empty()}, bend);
@@ -101,10 +103,14 @@ Result<ToolBody> PipeRun::tool(const Site& site) const {
                                                 " mm is tighter than the pipe's radius of " +
                                                 format_trimmed(radius.value, 2) + " mm."};
   }
-  const auto spine = wire_of(path, bend.value);
+  const auto spine =
+      along.empty() ? wire_of(path, bend.value) : curve_body(site.whole, along.front());
   if (!spine) return spine.error();
-  const Vec3 along = (path.corners[1] - path.corners[0]).normalized();
-  const gp_Ax2 across(pnt(path.corners.front()), dir(along));
+  const BRepAdaptor_CompCurve curve(*spine);
+  gp_Pnt start;
+  gp_Vec towards;
+  curve.D1(curve.FirstParameter(), start, towards);
+  const gp_Ax2 across(start, gp_Dir(towards));
   const auto ring = [&](double r) { return BRepBuilderAPI_MakeEdge(gp_Circ(across, r)).Edge(); };
   const TopoDS_Edge outside = ring(radius.value);
   BRepBuilderAPI_MakeFace face(BRepBuilderAPI_MakeWire(outside).Wire(), true);

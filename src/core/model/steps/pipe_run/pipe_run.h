@@ -4,12 +4,13 @@
 
 namespace lostline::model {
 
-/// A round pipe or bar along a path of straights and bends, as it was bent.
+/// A round pipe or bar along a path of straights and bends, as it was bent, or along a curve.
 struct PipeRun {
   SpacePath path;
-  Quantity radius{10, 0};  ///< mm, of its outside
-  Quantity wall{0, 0};     ///< mm; 0: solid
-  Quantity bend{0, 0};     ///< mm, of the centre line at every bend; 0: as the path has them
+  std::vector<std::string> along{};  ///< key of a curve body, instead of the path
+  Quantity radius{10, 0};            ///< mm, of its outside
+  Quantity wall{0, 0};               ///< mm; 0: solid
+  Quantity bend{0, 0};  ///< mm, of the centre line at every bend; 0: as the path has them
   Operation operation = Operation::Add;
   std::vector<std::string> bodies{};  ///< keys of those it is for; empty: those it touches
 

@@ -49,7 +49,8 @@ std::string Sweep::words() const {
 
 void Sweep::describe(Description& d) {
   d.sketches({"profile", 1, 1}, profile);
-  d.sketches({"path", 1, 1}, path);
+  d.sketches({"path", along.empty() ? 1U : 0U, 1}, path);
+  d.bodies({"along", false}, along);
   d.choice({"hold", {"square to the path", "parallel to itself"}}, hold);
   d.operation(operation, bodies);
   d.flag("surface", surface);
@@ -57,12 +58,13 @@ void Sweep::describe(Description& d) {
 
 Result<ToolBody> Sweep::tool(const Site& site) const {
   const PlacedSketch* placed = only(profile, site.setting);
-  const PlacedSketch* along = only(path, site.setting);
-  if (placed == nullptr || along == nullptr)
-    return Error{ErrorCode::InvalidInput, "Choose the sketch of the profile and that of the path."};
-  if (profile == path)
+  const PlacedSketch* drawn = only(path, site.setting);
+  if (placed == nullptr || (drawn == nullptr && along.size() != 1))
+    return Error{ErrorCode::InvalidInput,
+                 "Choose the sketch of the profile, and a sketch or a curve as its path."};
+  if (along.empty() && profile == path)
     return Error{ErrorCode::InvalidInput, "The path is another sketch than the profile."};
-  const auto spine = wire_of(*along);
+  const auto spine = along.empty() ? wire_of(*drawn) : curve_body(site.whole, along.front());
   if (!spine) return spine.error();
   const std::vector<sketch::Id> no_loops;
   const std::vector<Vec2> no_areas;

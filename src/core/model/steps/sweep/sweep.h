@@ -4,10 +4,11 @@
 
 namespace lostline::model {
 
-/// Moves closed areas of a sketch along a path drawn in another.
+/// Moves closed areas of a sketch along a path: the curves of another sketch, or a curve in space.
 struct Sweep {
-  std::vector<Id> profile;  ///< one sketch
-  std::vector<Id> path;     ///< one sketch, whose curves are one chain
+  std::vector<Id> profile;           ///< one sketch
+  std::vector<Id> path;              ///< one sketch, whose curves are one chain; none with a curve
+  std::vector<std::string> along{};  ///< key of a curve body, instead of a sketch
   enum class Hold {
     Square,   ///< the profile stays square to the path
     Parallel  ///< it keeps its direction
