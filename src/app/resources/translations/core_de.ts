@@ -236,8 +236,8 @@
         <translation>Verrundung</translation>
     </message>
     <message>
-        <source>round edges with one radius</source>
-        <translation>Kanten mit einem Radius verrunden</translation>
+        <source>round edges with one radius, or one that grows along them</source>
+        <translation>Kanten mit einem Radius verrunden oder mit einem, der an ihnen entlang wächst</translation>
     </message>
     <message>
         <source>Hole</source>
@@ -280,8 +280,8 @@
         <translation>Muster</translation>
     </message>
     <message>
-        <source>repeat a step in a row or round an axis</source>
-        <translation>einen Schritt in einer Reihe oder um eine Achse wiederholen</translation>
+        <source>repeat a step in a row, round an axis, at points or along a curve</source>
+        <translation>einen Schritt in einer Reihe, um eine Achse, an Punkten oder entlang einer Kurve wiederholen</translation>
     </message>
     <message>
         <source>Remove body</source>
@@ -874,6 +874,74 @@
     <message>
         <source>spine</source>
         <translation>Leitkurve</translation>
+    </message>
+    <message>
+        <source>Ruled surface</source>
+        <translation>Regelfläche</translation>
+    </message>
+    <message>
+        <source>straight from one curve in space to another</source>
+        <translation>gerade von einer Kurve im Raum zur anderen</translation>
+    </message>
+    <message>
+        <source>ruled surface</source>
+        <translation>Regelfläche</translation>
+    </message>
+    <message>
+        <source>curves</source>
+        <translation>Kurven</translation>
+    </message>
+    <message>
+        <source>other way</source>
+        <translation>andersherum</translation>
+    </message>
+    <message>
+        <source>Fill</source>
+        <translation>Füllen</translation>
+    </message>
+    <message>
+        <source>a smooth surface inside curves and edges that close</source>
+        <translation>eine glatte Fläche innerhalb von Kurven und Kanten, die sich schließen</translation>
+    </message>
+    <message>
+        <source>filled surface</source>
+        <translation>Füllfläche</translation>
+    </message>
+    <message>
+        <source>keeps</source>
+        <translation>behält</translation>
+    </message>
+    <message>
+        <source>far side</source>
+        <translation>die ferne Seite</translation>
+    </message>
+    <message>
+        <source>near side</source>
+        <translation>die nahe Seite</translation>
+    </message>
+    <message>
+        <source>at points</source>
+        <translation>an Punkten</translation>
+    </message>
+    <message>
+        <source>along a curve</source>
+        <translation>entlang einer Kurve</translation>
+    </message>
+    <message>
+        <source>points</source>
+        <translation>Punkte</translation>
+    </message>
+    <message>
+        <source>turns</source>
+        <translation>dreht mit</translation>
+    </message>
+    <message>
+        <source>end radius</source>
+        <translation>Endradius</translation>
+    </message>
+    <message>
+        <source>other end</source>
+        <translation>anderes Ende</translation>
     </message>
 </context>
 </TS>

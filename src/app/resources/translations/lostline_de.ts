@@ -146,6 +146,10 @@
             <numerusform>%1 und %n weitere</numerusform>
         </translation>
     </message>
+    <message>
+        <source>Trace</source>
+        <translation type="unfinished">Zeichnen</translation>
+    </message>
 </context>
 <context>
     <name>lostline::app</name>
@@ -1073,8 +1077,8 @@ größtes Aufmaß %6, größtes Untermaß %7</translation>
 <context>
     <name>lostline::app::EdgeTool</name>
     <message>
-        <source>Click an edge of the model.</source>
-        <translation>Eine Kante des Modells anklicken.</translation>
+        <source>Click an edge of the model, or a face for all of its.</source>
+        <translation>Auf eine Kante des Modells klicken oder auf eine Fläche für alle ihre Kanten.</translation>
     </message>
 </context>
 <context>
@@ -1459,6 +1463,18 @@ Scan: R %1</translation>
 the scan gives no radius here</source>
         <translation>
 der Scan zeigt hier keinen Radius</translation>
+    </message>
+    <message>
+        <source>Radius at the other end of each chain of edges; 0: the same</source>
+        <translation>Radius am anderen Ende jeder Kantenkette; 0: derselbe</translation>
+    </message>
+    <message>
+        <source>to R, mm</source>
+        <translation>bis R, mm</translation>
+    </message>
+    <message>
+        <source>from the other end</source>
+        <translation>vom anderen Ende</translation>
     </message>
 </context>
 <context>
@@ -3093,6 +3109,30 @@ GPL-3.0-or-later; Schriften B612 und osifont, Symbole Lucide, mit ihren Lizenzen
     <message>
         <source>There is no step to repeat yet. Build one first.</source>
         <translation>Es gibt noch keinen Schritt zum Wiederholen. Erst einen aufbauen.</translation>
+    </message>
+    <message>
+        <source>at points of a sketch</source>
+        <translation>an Punkten einer Skizze</translation>
+    </message>
+    <message>
+        <source>along a curve</source>
+        <translation type="unfinished">entlang einer Kurve</translation>
+    </message>
+    <message>
+        <source>One at each point and at the centre of each circle of this sketch</source>
+        <translation>Eines an jedem Punkt und in der Mitte jedes Kreises dieser Skizze</translation>
+    </message>
+    <message>
+        <source>points of</source>
+        <translation>Punkte von</translation>
+    </message>
+    <message>
+        <source>curve</source>
+        <translation>Kurve</translation>
+    </message>
+    <message>
+        <source>turn with the curve</source>
+        <translation>mit der Kurve drehen</translation>
     </message>
 </context>
 <context>

@@ -22,7 +22,9 @@ class EdgeTool : public StepTool {
     update({});
   }
   void pick(const Pick& pick) override {
-    if (!pick.edge) return setEvidence(tr("Click an edge of the model."));
+    if (!pick.edge && pick.what == Pick::What::Model && pick.face < shownModel().face_count())
+      return pickFace(pick.face);
+    if (!pick.edge) return setEvidence(tr("Click an edge of the model, or a face for all of its."));
     const model::Model before = ground().before;
     const model::EdgeRef ref = shownModel().ref_of_edge(*pick.edge, pick.point);
     const auto same = std::find_if(edges_.begin(), edges_.end(), [&](const auto& e) {
@@ -40,6 +42,31 @@ class EdgeTool : public StepTool {
     update(along);
   }
   void tryAgain() override { update({}); }
+  /// All edges of a face, or none of them where all were chosen.
+  void pickFace(std::size_t face) {
+    const model::Model solid = shownModel();
+    const std::string& name = solid.face_name(face);
+    std::vector<model::EdgeRef> all;
+    for (const auto& line : shownTriangles()->edges) {
+      const model::EdgeRef ref = solid.ref_of_edge(line.edge, line.points[line.points.size() / 2]);
+      if (ref.face_a == name || ref.face_b == name) all.push_back(ref);
+    }
+    const auto chosen = [&](const model::EdgeRef& ref) {
+      return std::find_if(edges_.begin(), edges_.end(), [&](const auto& e) {
+        return solid.find_edge(e) == solid.find_edge(ref);
+      });
+    };
+    const bool every = std::all_of(all.begin(), all.end(),
+                                   [&](const auto& ref) { return chosen(ref) != edges_.end(); });
+    for (const model::EdgeRef& ref : all) {
+      const auto known = chosen(ref);
+      if (every)
+        edges_.erase(known);
+      else if (known == edges_.end())
+        edges_.push_back(ref);
+    }
+    update({});
+  }
   /// A grip at the last edge: away from the part makes it larger.
   std::vector<Grip> gripOf(QDoubleSpinBox* box, std::optional<double> reading) {
     if (edges_.empty() || !shownTriangles()) return {};
@@ -62,17 +89,29 @@ class FilletTool : public EdgeTool {
                  tr("fillet %1").arg(place.session.document().steps.size() + 1)) {
     radius_ = length(2, 0.01, 1000, 0.5, 3, QStringLiteral("radius"));
     addRow(in_unit(tr("R, mm")), radius_);
+    end_ = length(0, 0, 1000, 0.5, 3, QStringLiteral("endRadius"));
+    end_->setToolTip(tr("Radius at the other end of each chain of edges; 0: the same"));
+    addRow(in_unit(tr("to R, mm")), end_);
+    other_ = new QCheckBox(tr("from the other end"));
+    other_->setObjectName(QStringLiteral("otherEnd"));
+    addWide(other_);
     if (const model::Step* s = editedStep()) {
       const auto& f = *s->feature.as<model::Fillet>();
       edges_ = f.edges;
       radius_->setValue(f.radius.value);
+      end_->setValue(f.end_radius.value);
+      other_->setChecked(f.other_end);
     }
-    connect(radius_, &QDoubleSpinBox::valueChanged, this, [this] { update({}); });
+    for (QDoubleSpinBox* box : {radius_, end_})
+      connect(box, &QDoubleSpinBox::valueChanged, this, [this] { update({}); });
+    connect(other_, &QCheckBox::toggled, this, [this] { update({}); });
   }
   bool keep() override {
-    commit(model::Fillet{edges_, {radius_->value(), 0}},
-           {field("radius", radius_, reading_ ? std::optional(reading_->radius) : std::nullopt,
-                  reading_ ? reading_->u : 0, "scan beside the edge")});
+    std::vector<project::FieldReading> rows{
+        field("radius", radius_, reading_ ? std::optional(reading_->radius) : std::nullopt,
+              reading_ ? reading_->u : 0, "scan beside the edge")};
+    if (end_->value() > 0) rows.push_back(field("end radius", end_, std::nullopt, 0, "typed"));
+    commit(feature(), rows);
     return false;
   }
 
@@ -80,8 +119,7 @@ class FilletTool : public EdgeTool {
   void update(const std::vector<Vec3>& along) override {
     setKeepEnabled(false);
     if (edges_.empty()) return setEvidence(tr("Click an edge of the model."));
-    model::Fillet feature{edges_, {radius_->value(), 0}};
-    aside([this, along, ground = ground(), feature,
+    aside([this, along, ground = ground(), feature = feature(),
            reading = reading_](const Task&) mutable -> Session::Finish {
       if (!along.empty()) {
         if (const auto found = reading::read_edge_radius(*ground.document, along)) {
@@ -105,7 +143,16 @@ class FilletTool : public EdgeTool {
   std::vector<Grip> grips() override {
     return gripOf(radius_, reading_ ? std::optional(reading_->radius) : std::nullopt);
   }
-  QDoubleSpinBox* radius_;
+  [[nodiscard]] model::Fillet feature() const {
+    model::Fillet fillet;
+    fillet.edges = edges_;
+    fillet.radius.value = radius_->value();
+    fillet.end_radius.value = end_->value();
+    fillet.other_end = other_->isChecked();
+    return fillet;
+  }
+  QDoubleSpinBox *radius_, *end_;
+  QCheckBox* other_;
   std::optional<reading::RadiusReading> reading_;
 };
 

@@ -4,6 +4,7 @@
 #include "look/preferences.h"
 #include "model/steps/mirror/mirror.h"
 #include "model/steps/pattern/pattern.h"
+#include "project/bodies.h"
 #include "tools/build/step_tool.h"
 #include "tools/reference_field.h"
 #include "tools/tool.h"
@@ -71,7 +72,8 @@ class PatternTool : public RepeatTool {
                    tr("pattern %1").arg(place.session.document().steps.size() + 1)) {
     addRow(tr("of step"), source_);
     kind_ = new QComboBox;
-    kind_->addItems({tr("in a row"), tr("round an axis")});
+    kind_->addItems(
+        {tr("in a row"), tr("round an axis"), tr("at points of a sketch"), tr("along a curve")});
     kind_->setObjectName(QStringLiteral("patternKind"));
     kind_->setCurrentIndex(1);
     addRow(tr("arranged"), kind_);
@@ -79,7 +81,7 @@ class PatternTool : public RepeatTool {
     model::Reference z;
     z.datum = 2;
     reference_->assign(z, document());
-    addRow(tr("axis"), reference_);
+    axis_label_ = addRow(tr("axis"), reference_);
     count_ = new QSpinBox;
     count_->setRange(2, 2000);
     count_->setValue(4);
@@ -88,10 +90,21 @@ class PatternTool : public RepeatTool {
     count_->setAlignment(Qt::AlignRight);
     count_->setButtonSymbols(QAbstractSpinBox::NoButtons);
     count_->setKeyboardTracking(false);
-    addRow(tr("count, with it"), count_);
+    count_label_ = addRow(tr("count, with it"), count_);
     spacing_ = length(90, -1e5, 1e5, 1, 4, QStringLiteral("spacing"));
     spacing_->setLength(false);
     label_ = addRow(tr("apart, \u00b0"), spacing_);
+    points_ = new QComboBox;
+    points_->setObjectName(QStringLiteral("patternPoints"));
+    points_->setToolTip(tr("One at each point and at the centre of each circle of this sketch"));
+    points_label_ = addRow(tr("points of"), points_);
+    curve_ = new QComboBox;
+    curve_->setObjectName(QStringLiteral("patternCurve"));
+    curve_label_ = addRow(tr("curve"), curve_);
+    turns_ = new QCheckBox(tr("turn with the curve"));
+    turns_->setObjectName(QStringLiteral("patternTurns"));
+    addWide(turns_);
+    fillPlaces();
     project::Id source = 0;
     if (const model::Step* s = editedStep()) {
       const auto& p = *s->feature.as<model::Pattern>();
@@ -100,6 +113,11 @@ class PatternTool : public RepeatTool {
       spacing_->setLength(!circular());
       reference_->assign(p.direction, document());
       count_->setValue(p.count);
+      turns_->setChecked(p.turns);
+      if (!p.points.empty())
+        points_->setCurrentIndex(points_->findData(static_cast<qulonglong>(p.points.front())));
+      if (!p.along.empty())
+        curve_->setCurrentIndex(curve_->findData(QString::fromStdString(p.along.front())));
       spacing_->setValue(circular() ? p.spacing.value * kDegrees : p.spacing.value);
     }
     fillSources(source);
@@ -115,14 +133,23 @@ class PatternTool : public RepeatTool {
       spacing_->setValue(circular() ? 360.0 / count_->value() : 20);
       update();
     });
-    for (QComboBox* box : {source_, static_cast<QComboBox*>(reference_)})
+    for (QComboBox* box : {source_, points_, curve_, static_cast<QComboBox*>(reference_)})
       connect(box, &QComboBox::currentIndexChanged, this, [this] { update(); });
     connect(reference_, &ReferenceField::referenceChanged, this, [this] { update(); });
     connect(spacing_, &QDoubleSpinBox::valueChanged, this, [this] { update(); });
+    connect(turns_, &QCheckBox::toggled, this, [this] { update(); });
   }
   void begin() override { update(); }
   void tryAgain() override { update(); }
+  void refill() override {
+    RepeatTool::refill();
+    fillPlaces();
+  }
   bool keep() override {
+    if (arranged() == model::Pattern::Kind::Points) {
+      commit(feature(), {});
+      return false;
+    }
     commit(feature(), {project::FieldReading{"spacing", {}, 0, "typed", spacing_->value()}});
     return false;
   }
@@ -132,13 +159,53 @@ class PatternTool : public RepeatTool {
   [[nodiscard]] model::Pattern feature() const {
     model::Pattern p;
     p.source = source();
-    p.arranged = circular() ? model::Pattern::Kind::Circular : model::Pattern::Kind::Linear;
+    p.arranged = arranged();
+    if (p.arranged == model::Pattern::Kind::Points && points_->count() > 0)
+      p.points = {points_->currentData().toULongLong()};
+    if (p.arranged == model::Pattern::Kind::Curve && curve_->count() > 0)
+      p.along = {curve_->currentData().toString().toStdString()};
+    p.turns = turns_->isChecked();
     p.direction = reference_->reference();
     p.count = count_->value();
     p.spacing.value = circular() ? spacing_->value() / kDegrees : spacing_->value();
     return p;
   }
+  [[nodiscard]] model::Pattern::Kind arranged() const {
+    return static_cast<model::Pattern::Kind>(kind_->currentIndex());
+  }
+  /// Sketches and curves that the pattern may follow.
+  void fillPlaces() {
+    const QVariant sketch = points_->currentData();
+    const QVariant curve = curve_->currentData();
+    const QSignalBlocker block_points(points_);
+    const QSignalBlocker block_curve(curve_);
+    points_->clear();
+    for (const auto& s : document().sketches)
+      points_->addItem(QString::fromStdString(s->name), static_cast<qulonglong>(s->id));
+    curve_->clear();
+    const model::Model before = ground().before;
+    for (std::size_t b = 0; b < before.body_count(); ++b) {
+      if (before.body(b).kind == model::BodyKind::Curve)
+        curve_->addItem(QString::fromStdString(project::body_title(document(), before.body(b))),
+                        QString::fromStdString(before.body(b).key));
+    }
+    if (const int row = points_->findData(sketch); row >= 0) points_->setCurrentIndex(row);
+    if (const int row = curve_->findData(curve); row >= 0) curve_->setCurrentIndex(row);
+  }
+  void showRows() {
+    using Kind = model::Pattern::Kind;
+    const Kind kind = arranged();
+    const auto show = [](bool on, std::initializer_list<QWidget*> widgets) {
+      for (QWidget* w : widgets) w->setVisible(on);
+    };
+    show(kind == Kind::Linear || kind == Kind::Circular, {reference_, axis_label_});
+    show(kind != Kind::Points, {count_, count_label_, spacing_, label_});
+    show(kind == Kind::Points, {points_, points_label_});
+    show(kind == Kind::Curve, {curve_, curve_label_, turns_});
+    settleHeight();
+  }
   void update() {
+    showRows();
     label_->setText(circular() ? tr("apart, \u00b0") : in_unit(tr("apart, mm")));
     if (source_->count() == 0) {
       setKeepEnabled(false);
@@ -149,7 +216,9 @@ class PatternTool : public RepeatTool {
   QComboBox* kind_;
   QSpinBox* count_;
   LengthBox* spacing_;
-  QLabel* label_;
+  QComboBox *points_, *curve_;
+  QCheckBox* turns_;
+  QLabel *label_, *axis_label_, *count_label_, *points_label_, *curve_label_;
 };
 
 class MirrorTool : public RepeatTool {

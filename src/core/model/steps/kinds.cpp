@@ -4,6 +4,7 @@
 #include "model/steps/chamfer/chamfer.h"
 #include "model/steps/draft/draft.h"
 #include "model/steps/extrude/extrude.h"
+#include "model/steps/fill/fill.h"
 #include "model/steps/fillet/fillet.h"
 #include "model/steps/flat_face/flat_face.h"
 #include "model/steps/hole/hole.h"
@@ -19,6 +20,7 @@
 #include "model/steps/remove_body/remove_body.h"
 #include "model/steps/revolve/revolve.h"
 #include "model/steps/rib/rib.h"
+#include "model/steps/ruled/ruled.h"
 #include "model/steps/scale_body/scale_body.h"
 #include "model/steps/sew/sew.h"
 #include "model/steps/shell/shell.h"
@@ -35,7 +37,7 @@ const std::vector<const FeatureKind*>& feature_kinds() {
       &PatchFace::kind,  &Hole::kind,    &Fillet::kind,     &Chamfer::kind,       &Pattern::kind,
       &Mirror::kind,     &Draft::kind,   &OffsetFace::kind, &Shell::kind,         &Thicken::kind,
       &Import::kind,     &Boolean::kind, &Split::kind,      &Sew::kind,           &MoveBody::kind,
-      &RemoveBody::kind, &Rib::kind,     &FlatFace::kind,   &OffsetSurface::kind, &ScaleBody::kind, &SpaceCurve::kind,
+      &RemoveBody::kind, &Rib::kind,     &FlatFace::kind,   &OffsetSurface::kind, &ScaleBody::kind, &SpaceCurve::kind, &Ruled::kind, &Fill::kind,
   };
   return kinds;
 }

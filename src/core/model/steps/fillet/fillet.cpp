@@ -11,24 +11,37 @@
 
 namespace lostline::model {
 
-constinit const FeatureKind Fillet::kind =
-    kind_of<Fillet>("fillet", "Fillet", "round edges with one radius", "spline", 'f');
+constinit const FeatureKind Fillet::kind = kind_of<Fillet>(
+    "fillet", "Fillet", "round edges with one radius, or one that grows along them", "spline", 'f');
 
 void Fillet::describe(Description& d) {
   d.edges("edges", edges);
   d.number({"radius", NumberInfo::Unit::Radius, NumberInfo::Sign::Positive}, radius);
+  d.number({"end radius", NumberInfo::Unit::Length, NumberInfo::Sign::Any, end_radius.value != 0},
+           end_radius);
+  d.flag("other end", other_end);
 }
 
 Result<Model> Fillet::build(const Site& site) const {
   const double wanted = radius.value;
   if (!(wanted > 0) || !std::isfinite(wanted))
     return Error{ErrorCode::InvalidInput, "A fillet needs a radius greater than zero."};
+  if (!std::isfinite(end_radius.value) || end_radius.value < 0)
+    return Error{ErrorCode::InvalidInput,
+                 "The radius at the other end is above zero, or 0 where it is the same."};
+  const double ratio = end_radius.value > 0 ? end_radius.value / wanted : 1;
   const auto found = find_edges(edges, site.before, "fillet");
   if (!found) return found.error();
   const std::string prefix = prefix_of(site.step);
   const Attempt attempt = [&](double size, FaceNames* names) -> std::optional<TopoDS_Shape> {
     BRepFilletAPI_MakeFillet make(site.before.impl().shape);
-    for (const FoundEdge& e : *found) make.Add(size, edge_of(site.before, e.edge));
+    for (const FoundEdge& e : *found) {
+      const TopoDS_Edge& edge = edge_of(site.before, e.edge);
+      if (ratio == 1)
+        make.Add(size, edge);
+      else
+        make.Add(other_end ? ratio * size : size, other_end ? size : ratio * size, edge);
+    }
     return finish(make, site.before, *found, names, prefix, "fillet");
   };
   return attempt_or_explain(attempt, wanted, "R " + format_trimmed(wanted, 3), found->size(),

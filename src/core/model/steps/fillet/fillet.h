@@ -4,10 +4,12 @@
 
 namespace lostline::model {
 
-/// Rounds edges with a ball of one radius.
+/// Rounds edges with a ball of one radius, or one that grows evenly along each chain of edges.
 struct Fillet {
   std::vector<EdgeRef> edges;
   Quantity radius;
+  Quantity end_radius{0, 0};  ///< mm, at the other end of each chain; 0: the same
+  bool other_end = false;     ///< the radius is that of the last end, not the first
 
   static const FeatureKind kind;
   static constexpr bool kChangesOneBody = true;

@@ -49,6 +49,13 @@ bool beyond(const fit::Surface& surface, const TopoDS_Shape& shape) {
   return surface.distance({c.X(), c.Y(), c.Z()}) > 0;
 }
 
+/// Whether a piece lies on the far side of what parted it: of a surface by its middle, along
+/// surface bodies the largest piece does.
+bool is_far(const std::optional<fit::Surface>& surface, const std::vector<Named>& pieces,
+            std::size_t piece) {
+  return surface ? beyond(*surface, pieces[piece].shape) : piece == 0;
+}
+
 /// What a body is split by.
 struct Knife {
   TopTools_ListOfShape faces;
@@ -95,6 +102,7 @@ void Split::describe(Description& d) {
   d.bodies({"surface_bodies", false}, along);
   d.reference({"surface", ReferenceInfo::Wants::Surface, along.empty()}, by);
   d.flag("keep_surfaces", keep);
+  d.choice({"keeps", {"both sides", "far side", "near side"}}, keeps);
 }
 
 Result<Model> Split::build(const Site& site) const {
@@ -139,7 +147,10 @@ Result<Model> Split::build(const Site& site) const {
     done = true;
     std::vector<BodyShape> parted;
     FaceNames names;
-    for (const Named& piece : *pieces) {
+    for (std::size_t k = 0; k < pieces->size(); ++k) {
+      const Named& piece = (*pieces)[k];
+      if (keeps != Keeps::Both && is_far(knife.surface, *pieces, k) != (keeps == Keeps::FarSide))
+        continue;
       Body body = before.body(*target);
       if (!parted.empty()) {
         body.key = prefix;
@@ -149,6 +160,10 @@ Result<Model> Split::build(const Site& site) const {
       parted.push_back({std::move(body), piece.shape});
       names.insert(names.end(), piece.names.begin(), piece.names.end());
     }
+    if (parted.empty())
+      return Error{ErrorCode::Failed, std::string("No piece lies on the ") +
+                                          (keeps == Keeps::FarSide ? "far" : "near") +
+                                          " side. Keep the other side."};
     result = replaced(result, *target, make_model(std::move(parted), names, prefix), prefix);
   }
   if (!done)

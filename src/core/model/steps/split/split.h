@@ -11,6 +11,9 @@ struct Split {
   Reference by;                    ///< a plane, cylinder or cone; not in force with `along`
   std::vector<std::string> along;  ///< surface bodies instead
   bool keep = true;                ///< the surface bodies stay
+  /// Of the pieces of each body; the far side is that which the surface's normal points to, along
+  /// surface bodies that of the largest piece.
+  enum class Keeps { Both, FarSide, NearSide } keeps = Keeps::Both;
 
   static const FeatureKind kind;
   void describe(Description& d);
