@@ -182,6 +182,7 @@ TEST_F(DescribedCards, EveryCardOfBuildSurvivesEscapeUndoRedoAndAFreshDocument) 
   build();
   for (const app::Tool& tool : app::tools()) {
     if (tool.kind == nullptr) continue;
+    driver_->stage(tool.stage);
     ASSERT_TRUE(driver_->tool(tool.title())) << tool.name;
     EXPECT_NE(window_.card(), nullptr) << tool.name;
     driver_->key(Qt::Key_Z, Qt::ControlModifier);

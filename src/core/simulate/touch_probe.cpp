@@ -74,7 +74,7 @@ void TouchProbe::Impl::plan(const model::Model& solid, const model::Tessellation
   std::map<std::string, int> number;
   for (const std::size_t face : order) {
     if (area[face] < kLeastShare * all) break;
-    const auto surface = model::surface_of_face(solid, face);
+    const std::optional<fit::Surface> surface = model::surface_of_face(solid, face);
     const auto* kind =
         surface ? instruments::probed_kind_of(fit::kind_name(surface->kind)) : nullptr;
     if (kind == nullptr) continue;

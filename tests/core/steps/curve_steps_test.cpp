@@ -195,6 +195,7 @@ TEST(FilletSteps, AFilletThatGrowsTakesTheMeanOfItsSquares) {
     }
     ASSERT_EQ(fillet.edges.size(), 1U);
     fillet.radius.value = 3 * size;
+    fillet.grows = true;
     fillet.end_radius.value = 6 * size;
     double volume = 0;
     for (const bool other : {false, true}) {

@@ -936,6 +936,10 @@
         <translation>dreht mit</translation>
     </message>
     <message>
+        <source>grows</source>
+        <translation>wächst</translation>
+    </message>
+    <message>
         <source>end radius</source>
         <translation>Endradius</translation>
     </message>

@@ -99,7 +99,7 @@ class FilletTool : public EdgeTool {
       const auto& f = *s->feature.as<model::Fillet>();
       edges_ = f.edges;
       radius_->setValue(f.radius.value);
-      end_->setValue(f.end_radius.value);
+      end_->setValue(f.grows ? f.end_radius.value : 0);
       other_->setChecked(f.other_end);
     }
     for (QDoubleSpinBox* box : {radius_, end_})
@@ -147,6 +147,7 @@ class FilletTool : public EdgeTool {
     model::Fillet fillet;
     fillet.edges = edges_;
     fillet.radius.value = radius_->value();
+    fillet.grows = end_->value() > 0;
     fillet.end_radius.value = end_->value();
     fillet.other_end = other_->isChecked();
     return fillet;

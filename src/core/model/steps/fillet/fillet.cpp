@@ -17,8 +17,8 @@ constinit const FeatureKind Fillet::kind = kind_of<Fillet>(
 void Fillet::describe(Description& d) {
   d.edges("edges", edges);
   d.number({"radius", NumberInfo::Unit::Radius, NumberInfo::Sign::Positive}, radius);
-  d.number({"end radius", NumberInfo::Unit::Length, NumberInfo::Sign::Any, end_radius.value != 0},
-           end_radius);
+  d.flag("grows", grows);
+  d.number({"end radius", NumberInfo::Unit::Length, NumberInfo::Sign::Positive, grows}, end_radius);
   d.flag("other end", other_end);
 }
 
@@ -26,10 +26,10 @@ Result<Model> Fillet::build(const Site& site) const {
   const double wanted = radius.value;
   if (!(wanted > 0) || !std::isfinite(wanted))
     return Error{ErrorCode::InvalidInput, "A fillet needs a radius greater than zero."};
-  if (!std::isfinite(end_radius.value) || end_radius.value < 0)
+  if (grows && (!std::isfinite(end_radius.value) || !(end_radius.value > 0)))
     return Error{ErrorCode::InvalidInput,
-                 "The radius at the other end is above zero, or 0 where it is the same."};
-  const double ratio = end_radius.value > 0 ? end_radius.value / wanted : 1;
+                 "A fillet that grows needs a radius greater than zero at its other end too."};
+  const double ratio = grows ? end_radius.value / wanted : 1;
   const auto found = find_edges(edges, site.before, "fillet");
   if (!found) return found.error();
   const std::string prefix = prefix_of(site.step);

@@ -8,7 +8,8 @@ namespace lostline::model {
 struct Fillet {
   std::vector<EdgeRef> edges;
   Quantity radius;
-  Quantity end_radius{0, 0};  ///< mm, at the other end of each chain; 0: the same
+  bool grows = false;         ///< to another radius at the other end of each chain
+  Quantity end_radius{0, 0};  ///< mm, there
   bool other_end = false;     ///< the radius is that of the last end, not the first
 
   static const FeatureKind kind;
