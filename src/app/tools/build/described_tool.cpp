@@ -623,9 +623,10 @@ struct About : model::Description {
   }
   void step(const char*, model::Id&) override { needs = Tool::Needs::Model; }
   void bodies(const model::BodiesInfo& info, std::vector<std::string>&) override {
+    // Those that material is for are no reason to stand among the tools of bodies.
+    if (std::string_view(info.name) != "bodies" || info.required) on_bodies = true;
     if (!info.required) return;
     needs = Tool::Needs::Model;
-    on_bodies = true;
     takes = {Item::Kind::Body};
   }
   void imported(const char*, std::shared_ptr<const model::Imported>&) override { on_bodies = true; }
@@ -641,9 +642,9 @@ Tool described_tool(const model::FeatureKind& kind) {
     return new DescribedTool(place, step, kind);
   });
   tool.takes = about.takes;
-  if (about.of_sketches) tool.group = QT_TRANSLATE_NOOP("tools", "Sketched");
-  if (about.on_faces) tool.group = QT_TRANSLATE_NOOP("tools", "Faces");
   if (about.on_bodies) tool.group = QT_TRANSLATE_NOOP("tools", "Bodies");
+  if (about.on_faces) tool.group = QT_TRANSLATE_NOOP("tools", "Faces");
+  if (about.of_sketches) tool.group = QT_TRANSLATE_NOOP("tools", "Sketched");
   return tool;
 }
 
