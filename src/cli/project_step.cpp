@@ -48,17 +48,16 @@ std::vector<project::FieldReading> rows_of(model::Feature& feature,
                                    [&](const auto& r) { return r.field == f.info.name; });
     project::FieldReading row{f.info.name, std::nullopt, 0, "typed", std::nullopt};
     if (said != read.end()) row = *said;
-    if (typed.contains(f.info.name)) {
-      row.intent = f.quantity->value / scale;
-    } else if (!is_new) {
-      continue;  // stays as it is
-    } else if (row.reading &&
-               (f.info.sign == model::NumberInfo::Sign::Any || std::abs(*row.reading) > row.u)) {
-      // Where zero makes no sense, one that is zero within its U says nothing is to do.
+    const bool decided = typed.contains(f.info.name);
+    if (!decided && !is_new) continue;  // stays as it is
+    // Where zero makes no sense, a reading that is zero within its U says nothing is to do.
+    const bool tells =
+        !decided && row.reading &&
+        (f.info.sign == model::NumberInfo::Sign::Any || std::abs(*row.reading) > row.u);
+    if (tells)
       f.quantity->value = *row.reading * scale;
-    } else {
+    else
       row.intent = f.quantity->value / scale;
-    }
     rows.push_back(row);
   }
   return rows;

@@ -81,10 +81,9 @@ bool reaches_beyond(const scan::PointCloud& cloud, const Table& table, double sp
     const Vec3 way = std::cos(angle) * u + std::sin(angle) * v;
     double own = -std::numeric_limits<double>::infinity();
     double rest = own;
-    for (std::size_t i = 0; i < cloud.points.size(); ++i) {
-      const double height = table.normal.dot(cloud.points[i] - table.point);
-      double& farthest = std::abs(height) < near ? own : rest;
-      farthest = std::max(farthest, way.dot(cloud.points[i]));
+    for (const Vec3& p : cloud.points) {
+      double& farthest = std::abs(table.normal.dot(p - table.point)) < near ? own : rest;
+      farthest = std::max(farthest, way.dot(p));
     }
     if (own > rest + spacing) ++beyond;
   }

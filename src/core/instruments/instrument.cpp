@@ -6,7 +6,7 @@ namespace {
 Status introduce(Instrument& instrument, LineSocket& socket, const Task& task) {
   instrument.begin();
   for (const std::string& line : lines_of(instrument.introduction())) {
-    if (const Status sent = socket.write(line, task); !sent) return sent;
+    if (Status sent = socket.write(line, task); !sent) return sent;
   }
   return Done{};
 }
@@ -30,7 +30,7 @@ Status talk(Instrument& instrument, LineSocket& socket, const Task& task) {
           *command, [&](const std::string& text) { return socket.write(text, task); }, task);
     if (done) continue;
     if (done.error().code != ErrorCode::InvalidInput) return done;
-    if (const Status told = socket.write("ERROR " + done.error().message, task); !told) return told;
+    if (Status told = socket.write("ERROR " + done.error().message, task); !told) return told;
   }
 }
 

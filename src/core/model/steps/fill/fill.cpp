@@ -30,6 +30,7 @@ std::vector<TopoDS_Edge> quarters_of(const TopoDS_Edge& edge) {
   std::vector<TopoDS_Edge> parts;
   std::vector<TopoDS_Vertex> ends;
   constexpr int kParts = 4;
+  ends.reserve(kParts);
   for (int k = 0; k < kParts; ++k)
     ends.push_back(
         BRepBuilderAPI_MakeVertex(curve->Value(first + (last - first) * k / kParts)).Vertex());
