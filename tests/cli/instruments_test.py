@@ -1,5 +1,4 @@
 """The stand-in scanner and touch probe over a local socket, on the command line."""
-import json
 import os
 import pathlib
 import subprocess
@@ -7,19 +6,10 @@ import tempfile
 import time
 import unittest
 
-CLI = os.environ["LOSTLINE_CLI"]
+from command_line import CLI, ask, run
+
 DEMO = os.environ["LOSTLINE_DEMO_DIR"]
 MODEL = os.path.join(DEMO, "truth", "pedestal.step")
-
-
-def run(*arguments, expect=0):
-    done = subprocess.run([CLI, *arguments], capture_output=True, text=True, timeout=280)
-    assert done.returncode == expect, (arguments, done.returncode, done.stderr)
-    return done
-
-
-def ask(*arguments, expect=0):
-    return json.loads(run(*arguments, "--json", "--quiet", expect=expect).stdout)
 
 
 class Instruments(unittest.TestCase):

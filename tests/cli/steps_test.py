@@ -1,26 +1,15 @@
 """Steps of any kind added and changed on the command line, by the parts that each is made of."""
-import json
 import math
 import os
 import pathlib
 import random
 import struct
-import subprocess
 import tempfile
 import unittest
 
-CLI = os.environ["LOSTLINE_CLI"]
+from command_line import ask, run
+
 LENGTH, WIDTH, HEIGHT = 60.0, 40.0, 20.0
-
-
-def run(*arguments, expect=0):
-    done = subprocess.run([CLI, *arguments], capture_output=True, text=True, timeout=280)
-    assert done.returncode == expect, (arguments, done.returncode, done.stderr)
-    return done
-
-
-def ask(*arguments, expect=0):
-    return json.loads(run(*arguments, "--json", "--quiet", expect=expect).stdout)
 
 
 def write_block(path):

@@ -18,7 +18,6 @@ struct SoFar {
 };
 /// @param cloud  all points so far, with normals; thinned before it is looked at.
 /// @errors as cloud::mesh_cloud.
-/// About 1 s, whatever the number of points.
 Result<SoFar> look_at(const scan::PointCloud& cloud, bool cut_table, const Task& task = {});
 
 /// All views as one mesh.

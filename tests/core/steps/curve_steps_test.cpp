@@ -203,7 +203,7 @@ TEST(FilletSteps, AFilletThatGrowsTakesTheMeanOfItsSquares) {
       const auto made = testing::attempt(fillet, block);
       ASSERT_TRUE(made) << made.error().message;
       const double cube = size * size * size;
-      // The ball of a radius that grows lies a little askew: within a hundredth.
+      // The ball of a radius that grows lies a little askew: within two hundredths.
       const double taken = (1 - kPi / 4) * 60 * (9 + 18 + 36) / 3 * cube;
       EXPECT_NEAR(block.volume() - made->volume(), taken, 0.02 * taken);
       if (other) {

@@ -61,9 +61,7 @@ void InstrumentCard::withTalk(TalkWork work) {
     }
     Session::Finish finish = work(talk, task);
     return [this, talk, finish] {
-      const bool first = talk_ != talk;
       talk_ = talk;
-      if (first) connected();
       if (finish) finish();
     };
   });

@@ -26,8 +26,6 @@ class InstrumentCard : public ToolCard {
   void withTalk(TalkWork work);
   /// The next talk begins anew.
   void hangUp() { talk_.reset(); }
-  [[nodiscard]] const std::shared_ptr<Talk>& talk() const { return talk_; }
-  virtual void connected() {}
 
  private:
   instruments::Introduction::Kind kind_;

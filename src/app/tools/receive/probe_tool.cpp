@@ -95,6 +95,7 @@ class ProbeTool : public InstrumentCard {
   /// What a worker that probes hands over while it goes on.
   struct Feed {
     std::mutex mutex;
+    std::optional<instruments::Introduction> said;  ///< by the instrument, before its touches
     std::vector<instruments::Client::Programmed> touches;
   };
 
@@ -122,6 +123,10 @@ class ProbeTool : public InstrumentCard {
     poll_.start();
     withTalk([this, feed = feed_, most](const std::shared_ptr<Talk>& talk,
                                         const Task& task) -> Session::Finish {
+      {
+        const std::scoped_lock lock(feed->mutex);
+        feed->said = talk->client.instrument();
+      }
       std::optional<Error> error;
       bool done = false;
       for (int k = 0; k < most && !done; ++k) {
@@ -157,7 +162,8 @@ class ProbeTool : public InstrumentCard {
     withTalk([this, at, out, row](const std::shared_ptr<Talk>& talk,
                                   const Task& task) -> Session::Finish {
       const auto touched = talk->client.touch(at, out, task);
-      return [this, touched, row] {
+      return [this, touched, row, said = talk->client.instrument()] {
+        said_ = said;
         setKeepEnabled(true);
         if (!touched) return setError(QString::fromStdString(touched.error().message));
         if (!*touched) return setError(tr("The probe met nothing there."));
@@ -172,17 +178,13 @@ class ProbeTool : public InstrumentCard {
   void settle(Probing& feature) const {
     double tip = 0;
     double noise = 0;
-    if (talk()) {
-      const instruments::Introduction& said = talk()->client.instrument();
-      tip = said.gives_centres ? 0.5 * said.tip : 0;
-      noise = said.noise;
+    if (said_) {
+      tip = said_->gives_centres ? 0.5 * said_->tip : 0;
+      noise = said_->noise;
     }
     const auto fitted = instruments::fit_touches(feature.kind, feature.touches, tip, noise);
     feature.fitted = fitted ? std::optional(*fitted) : std::nullopt;
     feature.lack = fitted ? std::string() : fitted.error().message;
-  }
-  void connected() override {
-    for (Probing& feature : features_) settle(feature);
   }
   /// What has come since the last look.
   void take() {
@@ -190,6 +192,7 @@ class ProbeTool : public InstrumentCard {
     {
       const std::scoped_lock lock(feed_->mutex);
       touches.swap(feed_->touches);
+      if (feed_->said) said_ = feed_->said;
     }
     if (touches.empty()) return;
     std::set<std::string> changed;
@@ -203,9 +206,8 @@ class ProbeTool : public InstrumentCard {
       known->touches.push_back(one);
       changed.insert(name);
     }
-    // Before the talk is known here the ball is not: all are settled once more when it is.
     for (Probing& f : features_) {
-      if (changed.contains(f.name) && talk()) settle(f);
+      if (changed.contains(f.name)) settle(f);
     }
     fill();
     list_->setCurrentRow(static_cast<int>(features_.size()) - 1);
@@ -335,6 +337,7 @@ class ProbeTool : public InstrumentCard {
   QListWidget* list_;
   QTimer poll_;
   std::shared_ptr<Feed> feed_ = std::make_shared<Feed>();
+  std::optional<instruments::Introduction> said_;  ///< by the instrument of the last talk
   std::vector<Probing> features_;
   std::shared_ptr<const project::Scan> scan_;  ///< that it was matched with
   std::optional<Transform> to_scan_;           ///< of the machine's coordinates

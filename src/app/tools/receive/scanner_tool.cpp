@@ -16,6 +16,7 @@ struct Feed {
   std::mutex mutex;
   std::vector<std::shared_ptr<const instruments::View>> views;  ///< not yet drawn
   std::optional<project::SoFar> so_far;
+  std::atomic<double> spacing{0};   ///< mm, of the instrument's points
   std::atomic<bool> enough{false};  ///< the engineer has seen enough
 };
 
@@ -83,6 +84,7 @@ class ScannerTool : public InstrumentCard {
     withTalk([this, feed = feed_, cut = table_->isChecked()](const std::shared_ptr<Talk>& talk,
                                                              const Task& task) -> Session::Finish {
       const int all = talk->client.instrument().views;
+      feed->spacing = talk->client.instrument().spacing;
       scan::PointCloud cloud;
       std::optional<Error> error;
       for (int k = 1; !feed->enough; ++k) {
@@ -145,7 +147,7 @@ class ScannerTool : public InstrumentCard {
       const scan::PointCloud& cloud = views_[v]->cloud;
       std::vector<bool> keep(cloud.points.size(), true);
       if (table_->isChecked() && so_far_ && so_far_->table)
-        keep = cloud::above(*so_far_->table, cloud.points, spacing());
+        keep = cloud::above(*so_far_->table, cloud.points, feed_->spacing);
       auto batch = std::make_shared<PointBatch>();
       for (std::size_t i = 0; i < cloud.points.size(); ++i) {
         if (!keep[i]) continue;
@@ -158,7 +160,6 @@ class ScannerTool : public InstrumentCard {
     place_.bench.setPoints(batches_);
     showBorders();
   }
-  [[nodiscard]] double spacing() const { return talk() ? talk()->client.instrument().spacing : 0; }
   void showBorders() {
     if (!so_far_) return;
     const Transform to_part = document().to_part();

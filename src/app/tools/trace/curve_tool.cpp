@@ -18,7 +18,8 @@ class CurveTool : public StepTool {
  public:
   CurveTool(Workplace place, project::Id step)
       : StepTool(place, tr("Curve"), step,
-                 tr("curve %1").arg(place.session.document().steps.size() + 1), QObject::tr("Trace")) {
+                 tr("curve %1").arg(place.session.document().steps.size() + 1),
+                 QObject::tr("Trace")) {
     follows_ = new QComboBox;
     follows_->setObjectName(QStringLiteral("curveFollows"));
     follows_->addItems({tr("places"), tr("border of a region"), tr("middle of a strip"),
@@ -35,12 +36,11 @@ class CurveTool : public StepTool {
     addWide(closed_);
     for (auto* box : {&first_, &second_}) {
       *box = new QComboBox;
-      for (const auto& s : document().sketches)
-        (*box)->addItem(QString::fromStdString(s->name), static_cast<qulonglong>(s->id));
       connect(*box, &QComboBox::currentIndexChanged, this, [this] { changed(); });
     }
     first_->setObjectName(QStringLiteral("curveFirst"));
     second_->setObjectName(QStringLiteral("curveSecond"));
+    refill();
     if (second_->count() > 1) second_->setCurrentIndex(1);
     first_label_ = addRow(tr("sketch"), first_);
     second_label_ = addRow(tr("and sketch"), second_);
@@ -100,6 +100,18 @@ class CurveTool : public StepTool {
       }
     }
     changed();
+  }
+  /// The sketches that there are now; those chosen stay chosen.
+  void refill() override {
+    for (QComboBox* box : {first_, second_}) {
+      const QVariant chosen = box->currentData();
+      const QSignalBlocker block(box);
+      box->clear();
+      for (const auto& s : document().sketches)
+        box->addItem(QString::fromStdString(s->name), static_cast<qulonglong>(s->id));
+      if (const int row = box->findData(chosen); chosen.isValid() && row >= 0)
+        box->setCurrentIndex(row);
+    }
   }
   /// A place is taken near the pointer.
   [[nodiscard]] bool takesDrag(const Pick& pick) const override {
