@@ -14,7 +14,7 @@ class FormedPart : protected Chance {
   /// A tube or bar bent two to four times, straight between the bends, perhaps with a foot.
   model::Model tube() {
     const double radius = size(4, 14);
-    const double inner = chance(0.5) ? radius - size(1, 2.5) : 0;
+    const double inner = chance(0.5) ? radius - size(1.5, 3) : 0;
     const double bend = radius * between(1.8, 4);
     Placement at;  // of the end that has been reached, its normal along the tube
     PartBuilder part;

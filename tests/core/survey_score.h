@@ -71,8 +71,9 @@ class KnownFaces {
     EXPECT_TRUE(comparator);
     face_at_.resize(scan.triangles.size());
     parallel_for(face_at_.size(), 512, [&](std::size_t begin, std::size_t end) {
+      constexpr double kStray = 1;  // mm: further off it is an island of the scanner's, no face
       for (std::size_t t = begin; t < end; ++t)
-        face_at_[t] = comparator->at(to_model * scan.centroid(t)).face;
+        face_at_[t] = comparator->at(to_model * scan.centroid(t), kStray).face;
     });
     // What lies deep in a narrow hole cannot be found.
     for (std::size_t t = 0; t < face_at_.size(); ++t)

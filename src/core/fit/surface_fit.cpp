@@ -124,6 +124,8 @@ Result<Surface> first_guess(Kind kind, const Points& points, const Points& norma
 
 /// Which points are chosen does not change by this share of their scatter.
 constexpr double kChoosing = 1e-4;
+/// Of the column norms: as many figures as the next step gains (from a scatter's hundredth).
+constexpr double kDampingNear = 1e-8;
 constexpr Eigen::Index kEnough = 5000;  // points that tell where a surface lies
 
 /// Of many points every k-th settles where the surface lies; all of them then need a round or two.
@@ -161,8 +163,10 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
     return Error{ErrorCode::InvalidInput, "A point has a coordinate that is not a number."};
   }
   Surface surface;
+  bool near = false;  // the solution: steps need hardly any damping
   if (const auto sample = settled_on_sample(kind, points, normals, start, options, task)) {
     surface = *sample;
+    near = true;
   } else {
     const Result<Surface> guess = first_guess(kind, points, normals, start, options.direction);
     if (!guess) return guess.error();
@@ -201,6 +205,7 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
     solver.max_iterations = options.max_iterations;
     solver.relative_step =
         choosing ? std::max(options.relative_step, kChoosing) : options.relative_step;
+    if (near) solver.initial_damping = kDampingNear;
     const Result<LeastSquaresResult> solution = minimise(problem, pack(surface), solver, task);
     if (!solution) {
       if (solution.error().code == ErrorCode::Degenerate) {
@@ -211,6 +216,7 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
       return solution.error();
     }
     surface = unpack(solution->x, surface);
+    near = true;
     normal_inverse = solution->normal_inverse;
     evaluate(points, freedoms, solution->x, residuals, nullptr);
     if (is_curve(kind)) residuals = sizes_of(residuals);

@@ -167,7 +167,9 @@ bool Grower::refit(Candidate& candidate, bool with_start) const {
   fit::SurfaceFitOptions options;
   options.correlate = false;
   options.max_rounds = 1;
-  options.max_iterations = candidate.surface.kind == fit::Kind::Cone ? 40 : 12;
+  const bool slow =
+      candidate.surface.kind == fit::Kind::Cone || candidate.surface.kind == fit::Kind::Torus;
+  options.max_iterations = slow ? 40 : 12;
   options.hopeless = 0;
   options.relative_step = 1e-3;  // a thousandth of the scatter: the final fits are exact
   const auto fitted = fit::fit_surface(

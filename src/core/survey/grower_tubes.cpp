@@ -92,10 +92,15 @@ bool Grower::bend_between(std::size_t first, std::size_t second) {
   if (!corner) return false;
   // Each straight begins where the bend ends, but for what it holds of the bend.
   const auto begins = [&](const Candidate& c, const Vec3& away) {
-    double least = 1e300;
+    constexpr double kOfTheBend = 0.1;  // of a straight, at most
+    std::vector<double> along;
+    along.reserve(c.vertices.size());
     for (const std::uint32_t v : c.vertices)
-      least = std::min(least, (mesh_.vertices[v] - corner->meeting).dot(away));
-    return least;
+      along.push_back((mesh_.vertices[v] - corner->meeting).dot(away));
+    const auto low = along.begin() + static_cast<std::ptrdiff_t>(
+                                         kOfTheBend * static_cast<double>(along.size()));
+    std::nth_element(along.begin(), low, along.end());
+    return *low;
   };
   const double near = std::max(begins(a, corner->away), begins(b, corner->other));
   if (near < 0) return false;  // they cross
@@ -118,21 +123,34 @@ bool Grower::bend_between(std::size_t first, std::size_t second) {
     return corner->between(mesh_.vertices[v], torus.radius) &&
            std::abs(torus.distance(mesh_.vertices[v])) < within;
   };
-  // The circle whose torus holds most, from a tight bend to a wide one, first of a sample.
+  // The circle with which straight, bend and straight together explain what lies there best, from a
+  // tight bend to a wide one, first of a sample. The bend alone would not do: of a slight one a
+  // wide torus holds the straights as well. Each point counts by its squared distance, up to a
+  // limit (M-estimator sample consensus, Torr and Zisserman 2000); a step of the search leaves the
+  // surface off by some of the tube's radius.
   constexpr double kTightest = 1.05;  // of the tube's radius
   constexpr double kWidest = 30;
   constexpr double kStep = 1.04;
   const std::size_t stride = 1 + around.size() / 2000;
+  const double limit = std::pow(2 * options_.reach * sigma, 2);
   double best = 0;
-  std::size_t most = 0;
+  double least = 1e300;
   for (double circle = kTightest; circle < kWidest; circle *= kStep) {
     const fit::Surface torus = corner->bend(circle * corner->radius);
-    std::size_t count = 0;
-    for (std::size_t i = 0; i < around.size(); i += stride)
-      // A step of the search leaves the surface off by some of the tube's radius.
-      count += on(torus, around[i], 2 * options_.reach * sigma) ? 1 : 0;
-    if (count <= most) continue;
-    most = count;
+    double cost = 0;
+    for (std::size_t i = 0; i < around.size(); i += stride) {
+      const Vec3& p = mesh_.vertices[around[i]];
+      const Vec3 from = p - torus.point;
+      double off = limit;
+      if (corner->between(p, torus.radius))
+        off = std::pow(torus.distance(p), 2);
+      else if (from.dot(corner->away) >= 0)
+        off = std::pow(a.surface.distance(p), 2);
+      if (from.dot(corner->other) >= 0) off = std::min(off, std::pow(b.surface.distance(p), 2));
+      cost += std::min(off, limit);
+    }
+    if (cost >= least) continue;
+    least = cost;
     best = torus.radius;
   }
   Candidate bend;
