@@ -38,6 +38,7 @@ void add_align(CLI::App& app, Common& common);
 void add_section(CLI::App& app, Common& common);
 void add_outline(CLI::App& app, Common& common);
 void add_patch(CLI::App& app, Common& common);
+void add_free_body(CLI::App& app, Common& common);
 void add_centreline(CLI::App& app, Common& common);
 void add_mesh(CLI::App& app, Common& common);
 void add_register(CLI::App& app, Common& common);

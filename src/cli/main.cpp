@@ -18,6 +18,7 @@ int main(int argc, char** argv) {
   add_outline(app, common);
   add_centreline(app, common);
   add_patch(app, common);
+  add_free_body(app, common);
   add_mesh(app, common);
   add_register(app, common);
   add_instruments(app, common);

@@ -23,7 +23,7 @@ struct Arguments {
   std::string profile, path_sketch, operation = "add", screw, head, bottom = "flat",
                                     thread = "none";
   double wall = 0, bridge = 3, simpler = 0, stiffness = 1e-4;
-  std::size_t spans = 0;
+  std::size_t spans = 0, patches = 0;
   bool ruled = false, parallel = false;
   std::vector<sketch::Id> entities;
   std::string kind, step, behind;

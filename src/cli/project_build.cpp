@@ -2,6 +2,7 @@
 #include "instruments.h"
 #include "model/steps/hole/hole.h"
 #include "model/steps/loft/loft.h"
+#include "model/steps/free_body/free_body.h"
 #include "model/steps/patch_face/patch_face.h"
 #include "model/steps/pipe_run/pipe_run.h"
 #include "model/steps/space_curve/space_curve.h"
@@ -98,6 +99,27 @@ Result<Document> patch(const Arguments& a, const Document& d, Json& said, const 
   model::PatchFace face;
   face.face = std::make_shared<const patch::SplineSurface>(read->patch.surface);
   return project::add_step(d, face, name_or(a, "patch"), {}).document;
+}
+
+Result<Document> free_body(const Arguments& a, const Document& d, Json& said, const Task& task) {
+  const auto operation = operation_of(a.operation);
+  if (!operation) return operation.error();
+  patch::FreeBodyOptions options;
+  options.tolerance = a.tolerance;
+  options.spans = a.spans;
+  options.patches = a.patches;
+  options.stiffness = a.stiffness;
+  const auto read = reading::read_free_body(d, options, task);
+  if (!read) return read.error();
+  said["patches"] = read->patches.size();
+  said["rms"] = read->rms;
+  said["p95"] = read->p95;
+  said["max"] = read->greatest;
+  said["crease_deg"] = read->crease * 180 / std::numbers::pi;
+  model::FreeBody body;
+  body.faces = std::make_shared<const patch::SplineSurfaces>(read->patches);
+  body.operation = *operation;
+  return project::add_step(d, body, name_or(a, "free body"), {}).document;
 }
 
 Result<Document> sweep(const Arguments& a, const Document& d) {
@@ -437,6 +459,19 @@ void add_project_build(Common& common, const Declare& editing) {
     sub->add_option("--stiffness", a->stiffness, "how much fairness counts against the points")
         ->check(CLI::PositiveNumber);
     sub->add_option("--name", a->name, "of the step");
+  }
+  {
+    const auto [sub, a] = editing("free-body", "the whole closed scan as smooth patches",
+                                  [&common](const Arguments& a, const Document& d, Json& said) {
+                                    return free_body(a, d, said, progress_task(common, "fitting"));
+                                  });
+    sub->add_option("--patches", a->patches, "about so many; 0: as few as hold the tolerance");
+    sub->add_option("--tolerance", a->tolerance, "mm: 95 % of the points lie nearer")
+        ->check(CLI::NonNegativeNumber);
+    sub->add_option("--spans", a->spans, "of each side of each patch, instead of a tolerance");
+    sub->add_option("--stiffness", a->stiffness, "how much fairness counts against the points")
+        ->check(CLI::PositiveNumber);
+    finish(sub, a);
   }
   {
     const auto [sub, a] =

@@ -36,6 +36,7 @@ Tool revolve_tool();
 Tool regions_step_tool();
 Tool pipe_tool();
 Tool patch_tool();
+Tool free_body_tool();
 Tool hole_tool();
 Tool fillet_tool();
 Tool chamfer_tool();
@@ -58,7 +59,8 @@ std::vector<Tool> make_tools() {
       targets_tool(),  to_model_tool(), section_tool(), outline_tool(), sketch_tool(),
       curve_tool(),    extrude_tool(),  cut_tool(),     revolve_tool(), hole_tool(),
       fillet_tool(),   chamfer_tool(),  pattern_tool(), mirror_tool()};
-  std::vector<Tool> grouped{bodies_tool(), regions_step_tool(), pipe_tool(), patch_tool()};
+  std::vector<Tool> grouped{bodies_tool(), regions_step_tool(), pipe_tool(), patch_tool(),
+                            free_body_tool()};
   for (const model::FeatureKind* kind : model::feature_kinds()) {
     const auto makes = [&](const Tool& t) { return t.kind == kind; };
     if (std::any_of(all.begin(), all.end(), makes) ||

@@ -79,6 +79,8 @@ class Description {
   virtual void path(const char* /*name*/, SpacePath&) {}
   /// A free-form face; null while none is fitted.
   virtual void surface(const char* /*name*/, std::shared_ptr<const patch::SplineSurface>&) {}
+  /// Free-form faces that close; null while none are fitted.
+  virtual void surfaces(const char* /*name*/, std::shared_ptr<const patch::SplineSurfaces>&) {}
   /// An earlier step, by its id; 0: none.
   virtual void step(const char* /*name*/, Id&) {}
   /// Parts up to the matching `end` belong together under a name in files.

@@ -4,6 +4,7 @@
 #include <string>
 #include <utility>
 
+#include "fit/surface_fit.h"
 #include "model/description.h"
 
 namespace lostline::model {
@@ -48,6 +49,20 @@ class ScanEvidence {
   };
   [[nodiscard]] virtual std::optional<Wall> wall_under(const Model& model,
                                                        std::size_t face) const = 0;
+  /// The surface that a reference means on the scan, with the points it was fitted to.
+  struct Covered {
+    fit::SurfaceFit fit;
+    std::vector<Vec3> points;
+    double u = 0;  ///< of where it ends, expanded, mm: ends are seen to half a spacing
+  };
+  /// Empty when it is no fit or region.
+  [[nodiscard]] virtual std::optional<Covered> covered(const Reference& reference) const = 0;
+  /// How far the surveyed part of the scan reaches.
+  struct Reached {
+    Box3 box;
+    double u = 0;  ///< of its ends, expanded, mm
+  };
+  [[nodiscard]] virtual std::optional<Reached> box() const = 0;
 };
 
 /// What is said about a kind of step; one constant a kind, listed in steps/kinds.cpp.

@@ -73,11 +73,12 @@ class Content : public Description {
   }
   void surface(const char*, std::shared_ptr<const patch::SplineSurface>& surface) override {
     hash_.add(surface != nullptr);
-    if (surface == nullptr) return;
-    hash_.add(surface->nu).add(surface->nv);
-    for (const Vec3& pole : surface->poles) add(hash_, pole);
-    for (const double knot : surface->u_knots) hash_.add(knot);
-    for (const double knot : surface->v_knots) hash_.add(knot);
+    if (surface != nullptr) add_face(*surface);
+  }
+  void surfaces(const char*, std::shared_ptr<const patch::SplineSurfaces>& surfaces) override {
+    hash_.add(surfaces == nullptr ? 0 : surfaces->size());
+    if (surfaces == nullptr) return;
+    for (const patch::SplineSurface& surface : *surfaces) add_face(surface);
   }
   void sketch(const char*, Id& id) override {
     const auto it = setting_.sketches.find(id);
@@ -121,6 +122,12 @@ class Content : public Description {
 
  private:
   void choose(const ChoiceInfo&, int& value) override { hash_.add(value); }
+  void add_face(const patch::SplineSurface& surface) {
+    hash_.add(surface.nu).add(surface.nv);
+    for (const Vec3& pole : surface.poles) add(hash_, pole);
+    for (const double knot : surface.u_knots) hash_.add(knot);
+    for (const double knot : surface.v_knots) hash_.add(knot);
+  }
   Hash& hash_;
   const Step& step_;
   const Setting& setting_;

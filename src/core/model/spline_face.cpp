@@ -1,13 +1,20 @@
 #include "model/spline_face.h"
 
 #include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_MakeSolid.hxx>
+#include <BRepBuilderAPI_Sewing.hxx>
 #include <BRepCheck_Analyzer.hxx>
+#include <BRepLib.hxx>
 #include <BRep_Builder.hxx>
+#include <BRep_Tool.hxx>
 #include <Geom_BSplineSurface.hxx>
 #include <TColStd_Array1OfInteger.hxx>
 #include <TColStd_Array1OfReal.hxx>
 #include <TColgp_Array2OfPnt.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
 #include <TopoDS_Shell.hxx>
+#include <TopoDS_Solid.hxx>
 
 #include "model/spline_shell.h"
 
@@ -39,7 +46,9 @@ TColStd_Array1OfInteger integers(const std::vector<int>& values) {
 
 }  // namespace
 
-Result<Named> spline_shell(const patch::SplineSurface& s, const std::string& name) {
+namespace {
+
+Handle(Geom_BSplineSurface) kernel_surface(const patch::SplineSurface& s) {
   TColgp_Array2OfPnt poles(1, static_cast<int>(s.nu), 1, static_cast<int>(s.nv));
   for (std::size_t i = 0; i < s.nu; ++i) {
     for (std::size_t j = 0; j < s.nv; ++j)
@@ -51,9 +60,14 @@ Result<Named> spline_shell(const patch::SplineSurface& s, const std::string& nam
   std::vector<int> v_times;
   spread(s.u_knots, u, u_times);
   spread(s.v_knots, v, v_times);
-  const Handle(Geom_BSplineSurface) surface = new Geom_BSplineSurface(
-      poles, reals(u), reals(v), integers(u_times), integers(v_times), 3, 3);
-  const TopoDS_Shape face = BRepBuilderAPI_MakeFace(surface, 1e-7).Shape();
+  return new Geom_BSplineSurface(poles, reals(u), reals(v), integers(u_times), integers(v_times), 3,
+                                 3);
+}
+
+}  // namespace
+
+Result<Named> spline_shell(const patch::SplineSurface& s, const std::string& name) {
+  const TopoDS_Shape face = BRepBuilderAPI_MakeFace(kernel_surface(s), 1e-7).Shape();
   BRep_Builder builder;
   TopoDS_Shell shell;
   builder.MakeShell(shell);
@@ -61,6 +75,42 @@ Result<Named> spline_shell(const patch::SplineSurface& s, const std::string& nam
   if (!BRepCheck_Analyzer(shell).IsValid())
     return Error{ErrorCode::Failed, "The face crosses itself. Use fewer spans or a smaller area."};
   return Named{shell, {{face, {name}}}};
+}
+
+Result<Named> spline_solid(const patch::SplineSurfaces& surfaces, const std::string& name) {
+  constexpr double kGap = 1e-4;  // mm: sides share their poles, what is between them is rounding
+  BRepBuilderAPI_Sewing sewing(kGap);
+  std::vector<TopoDS_Shape> faces;
+  for (const patch::SplineSurface& surface : surfaces) {
+    faces.push_back(BRepBuilderAPI_MakeFace(kernel_surface(surface), 1e-7).Shape());
+    sewing.Add(faces.back());
+  }
+  sewing.Perform();
+  TopExp_Explorer shells(sewing.SewedShape(), TopAbs_SHELL);
+  if (!shells.More() || !BRep_Tool::IsClosed(shells.Current()))
+    return Error{ErrorCode::Failed, "The patches do not close. Use more of them, or fewer spans."};
+  TopoDS_Solid solid = BRepBuilderAPI_MakeSolid(TopoDS::Shell(shells.Current())).Solid();
+  if (!BRepLib::OrientClosedSolid(solid) || !BRepCheck_Analyzer(solid).IsValid())
+    return Error{ErrorCode::Failed,
+                 "The patches cross each other somewhere. Use more of them, or fewer spans."};
+  Named body{solid, {}};
+  for (std::size_t k = 0; k < faces.size(); ++k)
+    body.names.emplace_back(
+        sewing.IsModifiedSubShape(faces[k]) ? sewing.ModifiedSubShape(faces[k]) : faces[k],
+        std::vector{name + ":" + std::to_string(k + 1)});
+  return body;
+}
+
+Result<Model> free_body_model(const patch::SplineSurfaces& surfaces, const std::string& name) {
+  return guarded("The free body", [&]() -> Result<Model> {
+    const auto made = spline_solid(surfaces, "body:face");
+    if (!made) return made.error();
+    BodyShape body;
+    body.body.key = "body";
+    body.body.name = name;
+    body.shape = made->shape;
+    return make_model({body}, made->names, "body");
+  });
 }
 
 Result<Model> face_model(const patch::SplineSurface& surface, const std::string& name) {

@@ -10,4 +10,8 @@ namespace lostline::model {
 /// @errors Failed  the kernel takes it for no face: it folds or crosses itself.
 Result<Model> face_model(const patch::SplineSurface& surface, const std::string& name);
 
+/// A model of one solid whose faces are free-form and meet along their sides.
+/// @errors Failed  they do not close, or one folds.
+Result<Model> free_body_model(const patch::SplineSurfaces& surfaces, const std::string& name);
+
 }  // namespace lostline::model

@@ -178,13 +178,15 @@ Result<Combined> operate(const TopTools_ListOfShape& arguments, const FaceNames&
   FaceNames carried;
   carry(before, boolean, carried);
   carry(tool.names, boolean, carried);
+  Combined result;
+  result.bears = bears_on(tool, boolean);
+  result.made.shape = boolean.Shape();
+  if (!TopExp_Explorer(boolean.Shape(), TopAbs_FACE).More()) return result;  // nothing is left
   ShapeUpgrade_UnifySameDomain unify(boolean.Shape(), true, true, false);
   unify.Build();
-  Combined result;
   const Handle(BRepTools_History) history = unify.History();
   carry(carried, *history, result.made.names);
   result.made.shape = unify.Shape();
-  result.bears = bears_on(tool, boolean);
   result.lumps = pieces_of(result.made.shape, TopAbs_SOLID).Extent();
   return result;
 }

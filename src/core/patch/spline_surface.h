@@ -35,4 +35,6 @@ struct SplineSurface {
   [[nodiscard]] Vec2 foot(const Vec3& p, const Vec2& from, int rounds = 8) const;
 };
 
+using SplineSurfaces = std::vector<SplineSurface>;
+
 }  // namespace lostline::patch

@@ -101,6 +101,13 @@ class WithTheScan : public model::Description {
     for (Vec3& pole : moved->poles) pole = motion_ * pole;
     surface = std::move(moved);
   }
+  void surfaces(const char*, std::shared_ptr<const patch::SplineSurfaces>& surfaces) override {
+    if (surfaces == nullptr) return;
+    auto moved = std::make_shared<patch::SplineSurfaces>(*surfaces);
+    for (patch::SplineSurface& surface : *moved)
+      for (Vec3& pole : surface.poles) pole = motion_ * pole;
+    surfaces = std::move(moved);
+  }
 
  private:
   const Transform& motion_;

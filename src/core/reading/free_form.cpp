@@ -111,4 +111,18 @@ Result<PatchReading> read_patch(const project::Document& document, const PatchAr
   return reading;
 }
 
+Result<patch::FreeBody> read_free_body(const project::Document& document,
+                                       const patch::FreeBodyOptions& options, const Task& task) {
+  if (!document.scan) return no_scan();
+  patch::FreeBodyOptions known = options;
+  known.noise = document.scan->health.noise_sigma;
+  auto fitted = patch::fit_free_body(*document.scan->mesh, known, task);
+  if (!fitted) return fitted.error();
+  patch::FreeBody body = *std::move(fitted);
+  const Transform to_part = document.to_part();
+  for (patch::SplineSurface& patch : body.patches)
+    for (Vec3& pole : patch.poles) pole = to_part * pole;
+  return body;
+}
+
 }  // namespace lostline::reading

@@ -3,6 +3,7 @@
 #include <optional>
 
 #include "model/parts.h"
+#include "patch/free_body.h"
 #include "patch/patch.h"
 #include "pipe/centreline.h"
 #include "project/document.h"
@@ -41,5 +42,11 @@ struct PatchArea {
 /// @errors as patch::fit_patch;  InvalidInput  no scan, or nothing picked.
 Result<PatchReading> read_patch(const project::Document& document, const PatchArea& area,
                                 const patch::PatchOptions& options = {}, const Task& task = {});
+
+/// The whole scan as a closed shape of smooth patches, part coordinates.
+/// @errors as patch::fit_free_body;  InvalidInput  no scan.
+Result<patch::FreeBody> read_free_body(const project::Document& document,
+                                       const patch::FreeBodyOptions& options = {},
+                                       const Task& task = {});
 
 }  // namespace lostline::reading

@@ -87,6 +87,48 @@ class Evidence : public model::ScanEvidence {
     return Wall{middle, 2 * scatter / std::sqrt(static_cast<double>(walls.size()))};
   }
 
+  [[nodiscard]] std::optional<Covered> covered(const model::Reference& reference) const override {
+    const FitRef ref{reference.region, reference.fit};
+    const fit::SurfaceFit* fit = document_.fit_of(ref);
+    if (fit == nullptr) return std::nullopt;
+    Covered covered;
+    covered.fit = *fit;
+    covered.fit.surface = fit::transformed(fit->surface, to_part_);
+    covered.fit.centroid = to_part_ * fit->centroid;
+    const scan::Mesh& mesh = *document_.scan->mesh;
+    const Fit* kept = ref.fit != 0 ? document_.find_fit(ref.fit) : nullptr;
+    if (kept != nullptr)
+      for (const Vec3& p : kept->points) covered.points.push_back(to_part_ * p);
+    const std::vector<std::uint32_t> own =
+        ref.region != 0 && document_.survey  ? survey::triangles_of(*document_.survey, ref.region)
+        : kept != nullptr && kept->triangles ? *kept->triangles
+                                             : std::vector<std::uint32_t>{};
+    for (const std::uint32_t t : own)
+      for (int k = 0; k < 3; ++k) covered.points.push_back(to_part_ * mesh.corner(t, k));
+    if (covered.points.empty()) return std::nullopt;
+    covered.u = document_.scan->health.spacing;
+    return covered;
+  }
+  [[nodiscard]] std::optional<Reached> box() const override {
+    if (!document_.survey) return std::nullopt;
+    const survey::Survey& survey = *document_.survey;
+    // Islands of the scanner's are surveyed too: what is small does not tell where the part ends.
+    constexpr double kCounts = 0.002;  // of the area
+    double area = 0;
+    for (const survey::Region& r : survey.regions) area += r.area;
+    Reached reached;
+    const scan::Mesh& mesh = *document_.scan->mesh;
+    for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
+      const std::uint32_t region = survey.triangle_region[t];
+      if (region != 0 && survey.regions[region - 1].area > kCounts * area)
+        reached.box.extend(Vec3(to_part_ * mesh.corner(t, 0)));
+    }
+    if (reached.box.isEmpty()) return std::nullopt;
+    // The outermost of many points stands out by some of the noise.
+    reached.u = 4 * document_.scan->health.noise_sigma;
+    return reached;
+  }
+
  private:
   static double median(std::vector<double> values) {
     const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
@@ -191,8 +233,7 @@ class Evidence : public model::ScanEvidence {
 std::vector<FieldReading> read_step(const Document& document, const model::Feature& feature,
                                     const model::Model& before, Id id, const Task& task) {
   std::vector<FieldReading> readings;
-  if (!document.scan || feature.kind().read == nullptr || before.empty() || task.stopped())
-    return readings;
+  if (!document.scan || feature.kind().read == nullptr || task.stopped()) return readings;
   model::Step step;
   step.id = id;
   step.feature = feature;

@@ -38,6 +38,37 @@ model::Reference read_reference(const Json& j) {
 
 namespace {
 
+Json write_surface(const patch::SplineSurface& surface) {
+  Json poles = Json::array();
+  for (const Vec3& pole : surface.poles) poles.push_back(vec(pole));
+  return {{"u", surface.nu},
+          {"v", surface.nv},
+          {"poles", poles},
+          {"u_knots", surface.u_knots},
+          {"v_knots", surface.v_knots}};
+}
+patch::SplineSurface read_surface(const Json& j) {
+  patch::SplineSurface read;
+  read.nu = j.at("u");
+  read.nv = j.at("v");
+  for (const Json& pole : j.at("poles")) read.poles.push_back(vec3(pole));
+  read.u_knots = j.at("u_knots").get<std::vector<double>>();
+  read.v_knots = j.at("v_knots").get<std::vector<double>>();
+  if (!read.sound()) throw Json::other_error::create(502, "a face is damaged", &j);
+  return read;
+}
+Json surface_schema() {
+  const Json numbers{{"type", "array"}, {"items", {{"type", "number"}}}};
+  return {{"type", "object"},
+          {"properties",
+           {{"u", {{"type", "integer"}, {"minimum", 4}}},
+            {"v", {{"type", "integer"}, {"minimum", 4}}},
+            {"poles", {{"type", "array"}, {"items", {{"$ref", "#/$defs/vec3"}}}}},
+            {"u_knots", numbers},
+            {"v_knots", numbers}}},
+          {"required", {"u", "v", "poles", "u_knots", "v_knots"}}};
+}
+
 /// Writes the parts of a feature.
 class Writer : public model::Description {
  public:
@@ -60,14 +91,13 @@ class Writer : public model::Description {
     put(name, {{"corners", corners}, {"bends", path.bends}});
   }
   void surface(const char* name, std::shared_ptr<const patch::SplineSurface>& surface) override {
-    if (surface == nullptr) return;
-    Json poles = Json::array();
-    for (const Vec3& pole : surface->poles) poles.push_back(vec(pole));
-    put(name, {{"u", surface->nu},
-               {"v", surface->nv},
-               {"poles", poles},
-               {"u_knots", surface->u_knots},
-               {"v_knots", surface->v_knots}});
+    if (surface != nullptr) put(name, write_surface(*surface));
+  }
+  void surfaces(const char* name, std::shared_ptr<const patch::SplineSurfaces>& surfaces) override {
+    if (surfaces == nullptr) return;
+    Json list = Json::array();
+    for (const patch::SplineSurface& surface : *surfaces) list.push_back(write_surface(surface));
+    put(name, std::move(list));
   }
   void curves(const char* name, std::vector<sketch::Id>& ids) override { put(name, ids); }
   void curve(const char* name, sketch::Id& id) override { put(name, id); }
@@ -129,20 +159,20 @@ class Reader : public model::Description {
     for (const Json& corner : j->at("corners")) path.corners.push_back(vec3(corner));
     path.bends = j->at("bends").get<std::vector<double>>();
     // One bend at each inner corner, or none at all where it does not bend by radii.
-    if (!path.bends.empty() && path.bends.size() + 2 != std::max<std::size_t>(path.corners.size(), 2))
+    if (!path.bends.empty() &&
+        path.bends.size() + 2 != std::max<std::size_t>(path.corners.size(), 2))
       throw Json::other_error::create(502, "a path has another number of bends than corners", j);
   }
   void surface(const char* name, std::shared_ptr<const patch::SplineSurface>& surface) override {
-    const Json* j = find(name);
-    if (j == nullptr) return;
-    auto read = std::make_shared<patch::SplineSurface>();
-    read->nu = j->at("u");
-    read->nv = j->at("v");
-    for (const Json& pole : j->at("poles")) read->poles.push_back(vec3(pole));
-    read->u_knots = j->at("u_knots").get<std::vector<double>>();
-    read->v_knots = j->at("v_knots").get<std::vector<double>>();
-    if (!read->sound()) throw Json::other_error::create(502, "a face is damaged", j);
-    surface = std::move(read);
+    if (const Json* j = find(name))
+      surface = std::make_shared<patch::SplineSurface>(read_surface(*j));
+  }
+  void surfaces(const char* name, std::shared_ptr<const patch::SplineSurfaces>& surfaces) override {
+    const Json* list = find(name);
+    if (list == nullptr) return;
+    auto read = std::make_shared<patch::SplineSurfaces>();
+    for (const Json& j : *list) read->push_back(read_surface(j));
+    surfaces = std::move(read);
   }
   void curves(const char* name, std::vector<sketch::Id>& ids) override { read(name, ids); }
   void curve(const char* name, sketch::Id& id) override { read(name, id); }
@@ -231,15 +261,10 @@ class Schema : public model::Description {
                {"required", {"corners", "bends"}}});
   }
   void surface(const char* name, std::shared_ptr<const patch::SplineSurface>&) override {
-    const Json numbers{{"type", "array"}, {"items", {{"type", "number"}}}};
-    put(name, {{"type", "object"},
-               {"properties",
-                {{"u", {{"type", "integer"}, {"minimum", 4}}},
-                 {"v", {{"type", "integer"}, {"minimum", 4}}},
-                 {"poles", {{"type", "array"}, {"items", {{"$ref", "#/$defs/vec3"}}}}},
-                 {"u_knots", numbers},
-                 {"v_knots", numbers}}},
-               {"required", {"u", "v", "poles", "u_knots", "v_knots"}}});
+    put(name, surface_schema());
+  }
+  void surfaces(const char* name, std::shared_ptr<const patch::SplineSurfaces>&) override {
+    put(name, {{"type", "array"}, {"items", surface_schema()}});
   }
   void curves(const char* name, std::vector<sketch::Id>&) override {
     put(name, {{"type", "array"}, {"items", id()}});

@@ -947,5 +947,177 @@
         <source>other end</source>
         <translation>anderes Ende</translation>
     </message>
+    <message>
+        <source>Free body</source>
+        <translation>Freiformkörper</translation>
+    </message>
+    <message>
+        <source>a closed scan of a free shape as smooth patches</source>
+        <translation>ein geschlossener Scan einer freien Form als glatte Flächenstücke</translation>
+    </message>
+    <message>
+        <source>free body</source>
+        <translation>Freiformkörper</translation>
+    </message>
+    <message>
+        <source>Primitive</source>
+        <translation>Grundkörper</translation>
+    </message>
+    <message>
+        <source>a block, cylinder, cone, ball or ring straight from a surface</source>
+        <translation>Quader, Zylinder, Kegel, Kugel oder Ring gleich aus einer Fläche</translation>
+    </message>
+    <message>
+        <source>block</source>
+        <translation>Quader</translation>
+    </message>
+    <message>
+        <source>ball</source>
+        <translation>Kugel</translation>
+    </message>
+    <message>
+        <source>ring</source>
+        <translation>Ring</translation>
+    </message>
+    <message>
+        <source>block cut</source>
+        <translation>Quaderschnitt</translation>
+    </message>
+    <message>
+        <source>cylinder cut</source>
+        <translation>Zylinderschnitt</translation>
+    </message>
+    <message>
+        <source>cone cut</source>
+        <translation>Kegelschnitt</translation>
+    </message>
+    <message>
+        <source>ball cut</source>
+        <translation>Kugelschnitt</translation>
+    </message>
+    <message>
+        <source>ring cut</source>
+        <translation>Ringschnitt</translation>
+    </message>
+    <message>
+        <source>block surface</source>
+        <translation>Quaderfläche</translation>
+    </message>
+    <message>
+        <source>cylinder surface</source>
+        <translation>Zylinderfläche</translation>
+    </message>
+    <message>
+        <source>cone surface</source>
+        <translation>Kegelfläche</translation>
+    </message>
+    <message>
+        <source>ball surface</source>
+        <translation>Kugelfläche</translation>
+    </message>
+    <message>
+        <source>ring surface</source>
+        <translation>Ringfläche</translation>
+    </message>
+    <message>
+        <source>Move faces</source>
+        <translation>Flächen verschieben</translation>
+    </message>
+    <message>
+        <source>move a hole, boss or flat face as it is</source>
+        <translation>eine Bohrung, einen Ansatz oder eine ebene Fläche verschieben, wie sie ist</translation>
+    </message>
+    <message>
+        <source>moved faces</source>
+        <translation>verschobene Flächen</translation>
+    </message>
+    <message>
+        <source>Replace face</source>
+        <translation>Fläche ersetzen</translation>
+    </message>
+    <message>
+        <source>put a surface in the place of a face</source>
+        <translation>eine Fläche an die Stelle einer anderen setzen</translation>
+    </message>
+    <message>
+        <source>replaced face</source>
+        <translation>ersetzte Fläche</translation>
+    </message>
+    <message>
+        <source>part or trim bodies along a plane, a face or a surface</source>
+        <translation>Körper entlang einer Ebene oder Fläche teilen oder beschneiden</translation>
+    </message>
+    <message>
+        <source>shape</source>
+        <translation>Form</translation>
+    </message>
+    <message>
+        <source>on</source>
+        <translation>auf</translation>
+    </message>
+    <message>
+        <source>tube</source>
+        <translation>Rohr</translation>
+    </message>
+    <message>
+        <source>half_angle</source>
+        <translation>halber Winkel</translation>
+    </message>
+    <message>
+        <source>x_from</source>
+        <translation>x von</translation>
+    </message>
+    <message>
+        <source>x_to</source>
+        <translation>x bis</translation>
+    </message>
+    <message>
+        <source>y_from</source>
+        <translation>y von</translation>
+    </message>
+    <message>
+        <source>y_to</source>
+        <translation>y bis</translation>
+    </message>
+    <message>
+        <source>z_from</source>
+        <translation>z von</translation>
+    </message>
+    <message>
+        <source>z_to</source>
+        <translation>z bis</translation>
+    </message>
+    <message>
+        <source>with</source>
+        <translation>mit</translation>
+    </message>
+    <message>
+        <source>guides</source>
+        <translation>Leitkurven</translation>
+    </message>
+    <message>
+        <source>square_start</source>
+        <translation>Anfang senkrecht</translation>
+    </message>
+    <message>
+        <source>square_end</source>
+        <translation>Ende senkrecht</translation>
+    </message>
+    <message>
+        <source>beyond</source>
+        <translation>darüber hinaus</translation>
+    </message>
+    <message>
+        <source>scan at the face</source>
+        <translation>Scan an der Fläche</translation>
+    </message>
+    <message>
+        <source>end of the scan</source>
+        <translation>Ende des Scans</translation>
+    </message>
+    <message>
+        <source>end of the surface on the scan</source>
+        <translation>Ende der Fläche auf dem Scan</translation>
+    </message>
 </context>
 </TS>

@@ -1730,6 +1730,77 @@ nach Güte gewichtet: raue Bereiche zählen weniger</translation>
     </message>
 </context>
 <context>
+    <name>lostline::app::FreeBodyTool</name>
+    <message>
+        <source>Free body</source>
+        <translation>Freiformkörper</translation>
+    </message>
+    <message>
+        <source>free body %1</source>
+        <translation>Freiformkörper %1</translation>
+    </message>
+    <message>
+        <source>fit</source>
+        <translation>einpassen</translation>
+    </message>
+    <message>
+        <source>Fit patches to the whole scan with these numbers</source>
+        <translation>Flächenstücke mit diesen Zahlen in den ganzen Scan einpassen</translation>
+    </message>
+    <message>
+        <source>About so many; 0: as few as do</source>
+        <translation>Ungefähr so viele; 0: so wenige wie genügen</translation>
+    </message>
+    <message>
+        <source>patches</source>
+        <translation>Flächenstücke</translation>
+    </message>
+    <message>
+        <source>95 % of the points lie nearer than this; 0: as the noise asks</source>
+        <translation type="unfinished">95 % der Punkte liegen näher; 0: wie das Rauschen es verlangt</translation>
+    </message>
+    <message>
+        <source>tolerance, mm</source>
+        <translation type="unfinished">Toleranz, mm</translation>
+    </message>
+    <message>
+        <source>Of each side of each patch; 0: by the tolerance</source>
+        <translation>Jeder Seite jedes Stücks; 0: nach der Toleranz</translation>
+    </message>
+    <message>
+        <source>spans</source>
+        <translation type="unfinished">Felder</translation>
+    </message>
+    <message>
+        <source>Larger is stiffer: each step counts tenfold</source>
+        <translation type="unfinished">Größer ist steifer: jede Stufe zählt zehnfach</translation>
+    </message>
+    <message>
+        <source>stiffer</source>
+        <translation type="unfinished">steifer</translation>
+    </message>
+    <message>
+        <source>fitting the patches …</source>
+        <translation>Flächenstücke werden eingepasst …</translation>
+    </message>
+    <message>
+        <source>%1 patches of %2 × %3 poles</source>
+        <translation>%1 Flächenstücke mit %2 × %3 Polen</translation>
+    </message>
+    <message>
+        <source>RMS %1 · 95 % within %2 · greatest %3</source>
+        <translation>RMS %1 · 95 % innerhalb %2 · größte %3</translation>
+    </message>
+    <message>
+        <source>patches meet within %1°</source>
+        <translation>Stücke treffen sich innerhalb %1°</translation>
+    </message>
+    <message>
+        <source>The tolerance is not met.</source>
+        <translation type="unfinished">Die Toleranz ist nicht erreicht.</translation>
+    </message>
+</context>
+<context>
     <name>lostline::app::HandOnTool</name>
     <message>
         <source>Hand on</source>

@@ -7,17 +7,21 @@
 #include "model/steps/fill/fill.h"
 #include "model/steps/fillet/fillet.h"
 #include "model/steps/flat_face/flat_face.h"
+#include "model/steps/free_body/free_body.h"
 #include "model/steps/hole/hole.h"
 #include "model/steps/import/import.h"
 #include "model/steps/loft/loft.h"
 #include "model/steps/mirror/mirror.h"
 #include "model/steps/move_body/move_body.h"
+#include "model/steps/move_faces/move_faces.h"
 #include "model/steps/offset_face/offset_face.h"
 #include "model/steps/offset_surface/offset_surface.h"
 #include "model/steps/patch_face/patch_face.h"
 #include "model/steps/pattern/pattern.h"
 #include "model/steps/pipe_run/pipe_run.h"
+#include "model/steps/primitive/primitive.h"
 #include "model/steps/remove_body/remove_body.h"
+#include "model/steps/replace_face/replace_face.h"
 #include "model/steps/revolve/revolve.h"
 #include "model/steps/rib/rib.h"
 #include "model/steps/ruled/ruled.h"
@@ -33,11 +37,14 @@ namespace lostline::model {
 
 const std::vector<const FeatureKind*>& feature_kinds() {
   static const std::vector<const FeatureKind*> kinds{
-      &Extrude::kind,    &Revolve::kind, &Sweep::kind,      &Loft::kind,          &PipeRun::kind,
-      &PatchFace::kind,  &Hole::kind,    &Fillet::kind,     &Chamfer::kind,       &Pattern::kind,
-      &Mirror::kind,     &Draft::kind,   &OffsetFace::kind, &Shell::kind,         &Thicken::kind,
-      &Import::kind,     &Boolean::kind, &Split::kind,      &Sew::kind,           &MoveBody::kind,
-      &RemoveBody::kind, &Rib::kind,     &FlatFace::kind,   &OffsetSurface::kind, &ScaleBody::kind, &SpaceCurve::kind, &Ruled::kind, &Fill::kind,
+      &Extrude::kind,    &Revolve::kind,    &Sweep::kind,     &Loft::kind,
+      &PipeRun::kind,    &PatchFace::kind,  &Hole::kind,      &Fillet::kind,
+      &Chamfer::kind,    &Pattern::kind,    &Mirror::kind,    &Draft::kind,
+      &OffsetFace::kind, &Shell::kind,      &Thicken::kind,   &Import::kind,
+      &Boolean::kind,    &Split::kind,      &Sew::kind,       &MoveBody::kind,
+      &RemoveBody::kind, &Rib::kind,        &FlatFace::kind,  &OffsetSurface::kind,
+      &ScaleBody::kind,  &SpaceCurve::kind, &Ruled::kind,     &Fill::kind,
+      &FreeBody::kind,   &Primitive::kind,  &MoveFaces::kind, &ReplaceFace::kind,
   };
   return kinds;
 }

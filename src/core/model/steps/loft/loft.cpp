@@ -9,6 +9,7 @@
 
 #include "model/profile.h"
 #include "model/steps/kind_of.h"
+#include "model/steps/loft/guided.h"
 
 namespace lostline::model {
 
@@ -25,6 +26,9 @@ void Loft::describe(Description& d) {
   d.sketches({"sections", 2, 40}, sections);
   d.flag("ruled", ruled);
   d.bodies({"spine", false}, spine);
+  d.bodies({"guides", false}, guides);
+  d.flag("square_start", square_start);
+  d.flag("square_end", square_end);
   d.operation(operation, bodies);
   d.flag("surface", surface);
 }
@@ -35,6 +39,7 @@ namespace {
 struct Sections {
   std::vector<TopoDS_Wire> wires;
   std::vector<std::pair<TopoDS_Shape, sketch::Id>> edges;  ///< of the first section
+  std::vector<Placement> planes;
 };
 
 Result<Sections> sections_of(const Loft& loft, const Site& site) {
@@ -55,6 +60,7 @@ Result<Sections> sections_of(const Loft& loft, const Site& site) {
     const TopoDS_Shape& shape = profile->shapes.front();
     made.wires.push_back(loft.surface ? TopoDS::Wire(shape)
                                       : BRepTools::OuterWire(TopoDS::Face(shape)));
+    made.planes.push_back(placed->base);
     closed += made.wires.back().Closed() ? 1 : 0;
     if (k == 0) made.edges = profile->edges;
   }
@@ -67,7 +73,8 @@ Result<Sections> sections_of(const Loft& loft, const Site& site) {
 /// From section to section with nothing between to go by.
 Result<Named> straight_on(const Loft& loft, const Sections& sections, const std::string& prefix) {
   BRepOffsetAPI_ThruSections through(!loft.surface, loft.ruled, 1e-6);
-  through.CheckCompatibility(true);
+  // Sections in between have been told alike already.
+  through.CheckCompatibility(sections.wires.size() == sections.planes.size());
   for (const TopoDS_Wire& wire : sections.wires) through.AddWire(wire);
   through.Build();
   if (!through.IsDone())
@@ -83,6 +90,35 @@ Result<Named> straight_on(const Loft& loft, const Sections& sections, const std:
     body.names.emplace_back(through.LastShape(), std::vector{prefix + ":end"});
   }
   return body;
+}
+
+/// The plane's normal on the side where another place lies.
+Vec3 towards(const Placement& plane, const Vec3& place) {
+  return plane.level_of(place) < 0 ? Vec3(-plane.normal) : plane.normal;
+}
+
+/// With sections in between where guides or the ends want them.
+Result<Sections> filled(const Loft& loft, const Sections& sections, const Model& whole) {
+  if (loft.guides.empty() && !loft.square_start && !loft.square_end) return sections;
+  if (loft.ruled)
+    return Error{ErrorCode::InvalidInput,
+                 "A loft that is straight from section to section follows no guide and leaves no "
+                 "section square. Leave one of the two out."};
+  LoftWay way;
+  for (const std::string& key : loft.guides) {
+    const auto guide = curve_body(whole, key);
+    if (!guide) return guide.error();
+    way.guides.push_back(*guide);
+  }
+  const Placement& first = sections.planes.front();
+  const Placement& last = sections.planes.back();
+  if (loft.square_start) way.start = towards(first, sections.planes[1].origin);
+  if (loft.square_end) way.end = -towards(last, sections.planes[sections.planes.size() - 2].origin);
+  const auto wires = sections_between(sections.wires, way);
+  if (!wires) return wires.error();
+  Sections all = sections;
+  all.wires = *wires;
+  return all;
 }
 
 /// Along a curve, which turns the sections as it turns.
@@ -116,12 +152,18 @@ Result<ToolBody> Loft::tool(const Site& site) const {
                  "A loft needs two sections or more: choose their sketches in order."};
   if (spine.size() > 1)
     return Error{ErrorCode::InvalidInput, "A loft runs along one curve, or none."};
+  if (!spine.empty() && (!guides.empty() || square_start || square_end))
+    return Error{ErrorCode::InvalidInput,
+                 "A loft runs along a spine, or touches guides and leaves its ends square: choose "
+                 "one of the two."};
   const auto outlines = sections_of(*this, site);
   if (!outlines) return outlines.error();
   const std::string prefix = prefix_of(site.step);
   Result<Named> body = Named{};
   if (spine.empty()) {
-    body = straight_on(*this, *outlines, prefix);
+    const auto all = filled(*this, *outlines, site.whole);
+    if (!all) return all.error();
+    body = straight_on(*this, *all, prefix);
   } else {
     const auto curve = curve_body(site.whole, spine.front());
     if (!curve) return curve.error();

@@ -10,6 +10,10 @@ struct Loft {
   bool ruled = false;        ///< straight from section to section
   /// Key of a curve body that runs through the sections: they go over along it.
   std::vector<std::string> spine{};
+  /// Keys of curve bodies that run through all sections: the surface touches them all along.
+  std::vector<std::string> guides{};
+  bool square_start = false;  ///< it leaves the first section square to its plane
+  bool square_end = false;    ///< and comes to the last one so
   Operation operation = Operation::Add;
   std::vector<std::string> bodies{};  ///< keys of those it is for; empty: those it touches
   bool surface = false;               ///< the curves span a surface body; they may be open

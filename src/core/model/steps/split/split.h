@@ -4,7 +4,8 @@
 
 namespace lostline::model {
 
-/// Parts bodies along a plane, cylinder or cone, or along surface bodies. The piece on the far side
+/// Parts solids and surface bodies along a plane, cylinder or cone, or along surface bodies; with
+/// one side kept it trims them. The piece on the far side
 /// of the surface stays the body it was; the others are bodies of the step.
 struct Split {
   std::vector<std::string> bodies;
