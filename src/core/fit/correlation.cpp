@@ -50,7 +50,7 @@ Sorted sorted(const Eigen::Ref<const Eigen::Matrix3Xd>& points) {
   if (points.outerStride() != 3) own = points;
   const double* numbers = points.outerStride() == 3 ? points.data() : own.data();
   const auto n = static_cast<std::size_t>(points.cols());
-  const double extent = (points.rowwise().maxCoeff() - points.rowwise().minCoeff()).norm();
+  const double extent = extent_of(points);
   const double guess = extent / std::sqrt(static_cast<double>(n));
   if (!(guess > 0)) return {};
   Sorted result{std::make_unique<PointGrid>(numbers, n, kReach * guess), 0};
@@ -61,6 +61,13 @@ Sorted sorted(const Eigen::Ref<const Eigen::Matrix3Xd>& points) {
 }
 
 }  // namespace
+
+double extent_of(const Eigen::Ref<const Eigen::Matrix3Xd>& points) {
+  // Point by point: Eigen's row-wise extremes go through the points six times.
+  Box3 box;
+  for (Eigen::Index i = 0; i < points.cols(); ++i) box.extend(Vec3(points.col(i)));
+  return box.isEmpty() ? 0 : box.diagonal().norm();
+}
 
 Eigen::MatrixXd shared_noise(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
                              const Eigen::Ref<const Eigen::VectorXd>& residuals,

@@ -27,4 +27,7 @@ Eigen::MatrixXd shared_noise(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
                              const Eigen::Ref<const Eigen::VectorXd>& residuals,
                              const Eigen::MatrixXd& slopes, const Eigen::MatrixXd& root);
 
+/// Diagonal of the box of points, mm; 0 for none.
+double extent_of(const Eigen::Ref<const Eigen::Matrix3Xd>& points);
+
 }  // namespace lostline::fit

@@ -182,7 +182,7 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
   Eigen::VectorXd residuals;
   Freedoms freedoms = freedoms_of(kind, surface.axis, options.direction);
   Eigen::VectorXd root_weights = options.weights.cwiseSqrt();
-  bool choosing = options.reject_beyond > 0;  // then once more to the end
+  bool choosing = options.reject_beyond > 0;  // then once more to the end, where it is not there
   for (int round = 0;;) {
     // Working about the centroid keeps the unknowns of shift and tilt nearly independent.
     fit.centroid = used.rowwise().mean();
@@ -203,8 +203,10 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
     };
     LeastSquaresOptions solver;
     solver.max_iterations = options.max_iterations;
+    // Near the solution the end is a step or two away.
+    const bool to_the_end = near || !choosing;
     solver.relative_step =
-        choosing ? std::max(options.relative_step, kChoosing) : options.relative_step;
+        to_the_end ? options.relative_step : std::max(options.relative_step, kChoosing);
     if (near) solver.initial_damping = kDampingNear;
     const Result<LeastSquaresResult> solution = minimise(problem, pack(surface), solver, task);
     if (!solution) {
@@ -231,6 +233,7 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
     const bool few = next.size() < static_cast<std::size_t>(fewest_points(kind));
     fit.settled = few || next == kept;
     if (fit.settled || round >= options.max_rounds) {
+      if (to_the_end) break;
       choosing = false;
       continue;
     }
@@ -259,7 +262,7 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
     std::swap(surface.radius, surface.minor_radius);
     surface.major = surface.axis.cross(surface.major);
   }
-  const double extent = (used.rowwise().maxCoeff() - used.rowwise().minCoeff()).norm();
+  const double extent = extent_of(used);
   const bool thin_tube =
       kind == Kind::Torus && !(surface.minor_radius > 0 && surface.minor_radius < 200 * extent);
   if (about(kind).has_radius &&
