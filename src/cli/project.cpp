@@ -402,8 +402,12 @@ void add_project(CLI::App& app, Common& common) {
     sub->add_option("--value", a->value, "mm or degrees")->required();
   }
   {
-    const auto [sub, a] = act("sketch", "write a sketch: .dxf, .svg, .igs or .step");
-    sub->add_option("--sketch", a->sketch, "its name; the first one without");
+    const auto [sub, a] = act("sketch", "write sketches and curves: .dxf, .svg, .igs or .step");
+    sub->add_option("--sketch", a->sketches, "names; the first one without")
+        ->allow_extra_args(false);
+    sub->add_flag("--all", a->all, "all sketches and curves in space");
+    sub->add_flag("--reference", a->reference,
+                  "with planes, axes and points of the datum and the kept fits (.step, .igs)");
     sub->add_option("--out", a->file, "file to write")->required();
     sub->callback([&common, a = a] { write_sketch(common, *a); });
   }

@@ -1,7 +1,9 @@
 #include <filesystem>
 
 #include "io/formats.h"
+#include "model/route.h"
 #include "project.h"
+#include "project/curve_set.h"
 #include "project/drawing_in.h"
 #include "project/sketch_plane.h"
 #include "sketch/dimension_scheme.h"
@@ -156,13 +158,43 @@ Result<const project::TracedSketch*> find_sketch(const Document& d, const std::s
 void write_sketch(Common& common, const Arguments& a) {
   const auto d = store::load_project(a.path, progress_task(common, "opening"));
   if (!d) return fail(common, d.error());
-  const auto sketch = find_sketch(*d, a.sketch);
-  if (!sketch) return fail(common, sketch.error());
-  if (const Status written = io::write_curves(a.file, (*sketch)->sketch, (*sketch)->section);
-      !written)
+  if (!a.all && !a.reference && a.sketches.size() < 2) {
+    const auto sketch = find_sketch(*d, a.sketches.empty() ? std::string() : a.sketches.front());
+    if (!sketch) return fail(common, sketch.error());
+    if (const Status written = io::write_curves(a.file, (*sketch)->sketch, (*sketch)->section);
+        !written)
+      return fail(common, written.error());
+    return print(common, {{"sketch", (*sketch)->name},
+                          {"entities", (*sketch)->sketch.entities.size()},
+                          {"out", a.file}});
+  }
+  project::CurveChoice choice;
+  choice.reference = a.reference;
+  choice.space_curves = a.all;
+  if (a.all) choice.sketches = project::all_sketches(*d);
+  for (const std::string& name : a.all ? std::vector<std::string>{} : a.sketches) {
+    const auto sketch = find_sketch(*d, name);
+    if (!sketch) return fail(common, sketch.error());
+    choice.sketches.push_back((*sketch)->id);
+  }
+  model::Model solid;
+  if (a.all) {
+    model::RouteCache cache;
+    const auto results = model::recompute(d->steps, d->placed_sketches(), cache,
+                                          progress_task(common, "recomputing"));
+    if (!results) return fail(common, results.error());
+    if (!results->empty()) solid = results->back().solid;
+  }
+  const io::CurveSet set = project::curve_set(*d, solid, choice);
+  if (const Status written = io::write_curve_set(a.file, set); !written)
     return fail(common, written.error());
-  print(common, {{"sketch", (*sketch)->name},
-                 {"entities", (*sketch)->sketch.entities.size()},
+  Json names = Json::array();
+  for (const auto& drawing : set.drawings) names.push_back(drawing.name);
+  Json reference = Json::array();
+  for (const auto& mark : set.reference) reference.push_back(mark.name);
+  print(common, {{"sketches", names},
+                 {"curves", set.curves.size()},
+                 {"reference", reference},
                  {"out", a.file}});
 }
 

@@ -135,6 +135,33 @@ TEST_F(DescribedCards, AFaceIsOffsetThickenedAndEditedAgain) {
   EXPECT_EQ(state(2), model::StepState::Sound) << window_.session().route()->steps[2].reason;
 }
 
+TEST_F(DescribedCards, FacesMoveAndAPrimitiveStandsOnOneOfThem) {
+  build();
+  const double plate = volume();
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Move faces")));
+  clickFace({1, 0, 0});
+  driver_->number(QStringLiteral("x"), 5);
+  ASSERT_TRUE(driver_->settle());
+  shot("move-faces");
+  keep();
+  EXPECT_GT(volume(), 1.05 * plate);
+  const double wider = volume();
+
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Primitive")));
+  auto* shape = window_.card()->findChild<QComboBox*>(QStringLiteral("shape"));
+  ASSERT_NE(shape, nullptr);
+  shape->setCurrentIndex(1);
+  ASSERT_TRUE(driver_->settle());
+  clickFace({0, 0, 1});
+  driver_->number(QStringLiteral("radius"), 4);
+  driver_->number(QStringLiteral("from"), 0);
+  driver_->number(QStringLiteral("to"), 40);
+  ASSERT_TRUE(driver_->settle());
+  shot("primitive");
+  keep();
+  EXPECT_NE(volume(), wider);
+}
+
 TEST_F(DescribedCards, FacesBecomeSurfacesAndABodyIsMadeLarger) {
   build();
   const double plate = volume();

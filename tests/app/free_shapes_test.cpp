@@ -1,5 +1,7 @@
 // Pipes, patches, sweeps and lofts with the mouse, on scans of parts that the test makes.
 #include <QListWidget>
+#include <QPushButton>
+#include <QSpinBox>
 
 #include "jobs.h"
 #include "model/route.h"
@@ -147,6 +149,63 @@ TEST_F(FreeShapes, APatchGoesThroughWhatWasClicked) {
   shot("patch");
   keep(1);
   EXPECT_TRUE(window_.session().route()->solid.has(model::BodyKind::Surface));
+}
+
+TEST_F(FreeShapes, AFreeBodyIsFittedToAClosedScan) {
+  // A lump: rings of points between two poles.
+  scan::Mesh mesh;
+  constexpr int kRings = 60;
+  constexpr int kRound = 120;
+  const auto at = [](double lift, double turn) {
+    const Vec3 d(std::cos(lift) * std::cos(turn), std::cos(lift) * std::sin(turn), std::sin(lift));
+    const double r = 24 * (1 + 0.12 * std::sin(3 * d.x() + 1) * std::cos(2 * d.y()));
+    return Vec3(r * d.x(), r * d.y(), 1.5 * r * d.z());
+  };
+  mesh.vertices.push_back(at(-std::numbers::pi / 2, 0));
+  for (int i = 1; i < kRings; ++i)
+    for (int j = 0; j < kRound; ++j)
+      mesh.vertices.push_back(at(std::numbers::pi * (static_cast<double>(i) / kRings - 0.5),
+                                 2 * std::numbers::pi * j / kRound));
+  mesh.vertices.push_back(at(std::numbers::pi / 2, 0));
+  const auto ring = [](int i, int j) {
+    return static_cast<std::uint32_t>(1 + (i - 1) * kRound + (j + kRound) % kRound);
+  };
+  const auto top = static_cast<std::uint32_t>(mesh.vertices.size() - 1);
+  for (int j = 0; j < kRound; ++j) {
+    mesh.triangles.push_back({0, ring(1, j + 1), ring(1, j)});
+    mesh.triangles.push_back({top, ring(kRings - 1, j), ring(kRings - 1, j + 1)});
+    for (int i = 1; i + 1 < kRings; ++i) {
+      mesh.triangles.push_back({ring(i, j), ring(i, j + 1), ring(i + 1, j + 1)});
+      mesh.triangles.push_back({ring(i, j), ring(i + 1, j + 1), ring(i + 1, j)});
+    }
+  }
+  openMesh(mesh);
+  driver_->stage(app::kBuild);
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Free body")));
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(cardText().contains(QStringLiteral("patches of"))) << cardText().toStdString();
+  EXPECT_TRUE(cardText().contains(QStringLiteral("patches meet within")));
+  shot("free_body");
+  keep(1);
+  const model::Model solid = window_.session().route()->solid;
+  EXPECT_TRUE(solid.valid());
+  EXPECT_TRUE(solid.has(model::BodyKind::Solid));
+  EXPECT_GT(solid.volume(), 6e4);
+  // Edited, with another number of patches.
+  const std::size_t before = solid.face_count();
+  auto* list = window_.findChild<QListWidget*>();
+  ASSERT_NE(list, nullptr);
+  Q_EMIT list->itemActivated(list->item(0));
+  ASSERT_TRUE(driver_->settle());
+  auto* patches = window_.card()->findChild<QSpinBox*>(QStringLiteral("patches"));
+  ASSERT_NE(patches, nullptr);
+  patches->setValue(60);
+  auto* fit = window_.card()->findChild<QPushButton*>(QStringLiteral("fitBody"));
+  ASSERT_NE(fit, nullptr);
+  QTest::mouseClick(fit, Qt::LeftButton);
+  ASSERT_TRUE(driver_->settle());
+  keep(1);
+  EXPECT_GT(window_.session().route()->solid.face_count(), before);
 }
 
 TEST_F(FreeShapes, SweepAndLoftOfTickedSketches) {

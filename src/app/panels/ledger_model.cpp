@@ -63,7 +63,7 @@ QVariant LedgerModel::headerData(int section, Qt::Orientation orientation, int r
   if (role == Qt::TextAlignmentRole)
     return static_cast<int>(words ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter;
   if (role != Qt::DisplayRole) return {};
-  const QString names[] = {QObject::tr("dimension"), QObject::tr("reading \u00b1 U"),
+  const QString names[] = {QObject::tr("name"), QObject::tr("reading \u00b1 U"),
                            QObject::tr("intent"),    QStringLiteral("\u0394"),
                            QObject::tr("evidence"),  QObject::tr("reason")};
   return names[section];

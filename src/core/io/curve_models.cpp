@@ -3,6 +3,8 @@
 #include <APIHeaderSection_MakeHeader.hxx>
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
+#include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRep_Builder.hxx>
 #include <GCPnts_AbscissaPoint.hxx>
 #include <IGESControl_Controller.hxx>
@@ -12,24 +14,22 @@
 #include <STEPControl_Reader.hxx>
 #include <STEPControl_Writer.hxx>
 #include <Standard_Failure.hxx>
-#include <StepRepr_RepresentationItem.hxx>
 #include <TCollection_HAsciiString.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
-#include <TransferBRep.hxx>
-#include <TransferBRep_ShapeMapper.hxx>
-#include <Transfer_FinderProcess.hxx>
-#include <XSControl_TransferWriter.hxx>
-#include <XSControl_WorkSession.hxx>
 #include <cmath>
 #include <gp_Ax2.hxx>
 #include <gp_Circ.hxx>
+#include <gp_Pln.hxx>
 
 #include "io/exchange.h"
 #include "io/files.h"
 #include "io/formats.h"
+#include "model/model_impl.h"
 #include "model/profile.h"
+#include "sketch/copies.h"
+#include "sketch/curve_kind.h"
 
 namespace lostline::io {
 namespace {
@@ -63,12 +63,12 @@ Status step_file(const std::filesystem::path& path, const Edges& edges) {
   STEPControl_Writer writer;
   Interface_Static::SetCVal("write.step.unit", "MM");
   for (const auto& [edge, name] : edges) {
-    if (writer.Transfer(edge, STEPControl_GeometricCurveSet) != IFSelect_RetDone)
+    const auto as = edge.ShapeType() == TopAbs_FACE ? STEPControl_ShellBasedSurfaceModel
+                                                    : STEPControl_GeometricCurveSet;
+    // One product each, which bears the name.
+    Interface_Static::SetCVal("write.step.product.name", name.c_str());
+    if (writer.Transfer(edge, as) != IFSelect_RetDone)
       return Error{ErrorCode::Failed, name + " cannot be expressed in STEP."};
-    const Handle(Transfer_FinderProcess) finder = writer.WS()->TransferWriter()->FinderProcess();
-    const Handle(StepRepr_RepresentationItem) item = Handle(StepRepr_RepresentationItem)::DownCast(
-        finder->FindTransient(TransferBRep::ShapeMapper(finder, edge)));
-    if (!item.IsNull()) item->SetName(new TCollection_HAsciiString(name.c_str()));
   }
   APIHeaderSection_MakeHeader header(writer.Model());
   header.SetOriginatingSystem(new TCollection_HAsciiString("Lost Line"));
@@ -92,11 +92,22 @@ std::vector<TopoDS_Shape> halves(const TopoDS_Shape& edge) {
           BRepBuilderAPI_MakeEdge(curve.Ellipse(), middle, to).Shape()};
 }
 
+/// What IGES takes one by one: edges, faces and points.
+std::vector<TopoDS_Shape> parts_of(const TopoDS_Shape& shape) {
+  if (shape.ShapeType() == TopAbs_EDGE) return halves(shape);
+  if (shape.ShapeType() != TopAbs_COMPOUND) return {shape};
+  std::vector<TopoDS_Shape> parts;
+  for (TopExp_Explorer edge(shape, TopAbs_EDGE); edge.More(); edge.Next()) {
+    for (const TopoDS_Shape& half : halves(edge.Current())) parts.push_back(half);
+  }
+  return parts;
+}
+
 Status iges_file(const std::filesystem::path& path, const Edges& edges) {
   IGESControl_Controller::Init();
   IGESControl_Writer writer("MM", 0);
   for (const auto& [edge, name] : edges) {
-    for (const TopoDS_Shape& part : halves(edge)) {
+    for (const TopoDS_Shape& part : parts_of(edge)) {
       if (writer.AddShape(part)) continue;
       return Error{ErrorCode::Failed, name + " cannot be expressed in IGES."};
     }
@@ -137,8 +148,8 @@ Status write_sketch(const std::filesystem::path& path, const sketch::Sketch& ske
   return write_edges(path, edges, write);
 }
 
-gp_Pnt pnt(const Vec3& p) { return {p.x(), p.y(), p.z()}; }
-gp_Dir dir(const Vec3& d) { return {d.x(), d.y(), d.z()}; }
+using model::dir;
+using model::pnt;
 
 TopoDS_Shape edge_of(const SpaceCurve& curve) {
   if (!curve.centre) return BRepBuilderAPI_MakeEdge(pnt(curve.a), pnt(curve.b)).Shape();
@@ -178,6 +189,109 @@ Status write_space_curves(const std::filesystem::path& path,
     return Error{ErrorCode::Degenerate, "A curve has no length."};
   }
   return write_edges(path, edges, step ? step_file : iges_file);
+}
+
+namespace {
+
+/// A point that a geometric curve set can hold.
+std::vector<TopoDS_Shape> cross_at(const Vec3& at, double size) {
+  std::vector<TopoDS_Shape> lines;
+  for (const Vec3& way : {Vec3(Vec3::UnitX()), Vec3(Vec3::UnitY()), Vec3(Vec3::UnitZ())})
+    lines.push_back(BRepBuilderAPI_MakeEdge(pnt(at - size * way), pnt(at + size * way)).Shape());
+  return lines;
+}
+
+TopoDS_Shape together(const std::vector<TopoDS_Shape>& shapes) {
+  BRep_Builder builder;
+  TopoDS_Compound compound;
+  builder.MakeCompound(compound);
+  for (const TopoDS_Shape& shape : shapes) builder.Add(compound, shape);
+  return compound;
+}
+
+TopoDS_Shape shape_of(const CurveSet::Mark& mark, bool step) {
+  constexpr double kCross = 0.05;  // of its size
+  switch (mark.kind) {
+    case CurveSet::Mark::Kind::Plane:
+      return BRepBuilderAPI_MakeFace(gp_Pln(pnt(mark.at), dir(mark.direction)), -mark.size,
+                                     mark.size, -mark.size, mark.size)
+          .Shape();
+    case CurveSet::Mark::Kind::Axis:
+      return BRepBuilderAPI_MakeEdge(pnt(mark.at - mark.size * mark.direction),
+                                     pnt(mark.at + mark.size * mark.direction))
+          .Shape();
+    default:
+      return step ? together(cross_at(mark.at, kCross * mark.size))
+                  : BRepBuilderAPI_MakeVertex(pnt(mark.at)).Shape();
+  }
+}
+
+Status write_in_space(const std::filesystem::path& path, const CurveSet& set, bool step) {
+  Edges edges;
+  for (const CurveSet::Drawing& drawing : set.drawings) {
+    const auto made = model::sketch_edges(drawing.sketch, drawing.plane);
+    if (!made) return made.error();
+    std::vector<TopoDS_Shape> own;
+    for (const auto& [edge, id] : *made) own.push_back(edge);
+    edges.emplace_back(together(own), drawing.name);
+  }
+  for (const auto& [name, curve] : set.curves) {
+    std::vector<TopoDS_Shape> own;
+    for (TopExp_Explorer it(curve.impl().shape, TopAbs_EDGE); it.More(); it.Next())
+      own.push_back(it.Current());
+    edges.emplace_back(together(own), name);
+  }
+  for (const CurveSet::Mark& mark : set.reference) {
+    edges.emplace_back(shape_of(mark, step), mark.name);
+  }
+  if (edges.empty()) return Error{ErrorCode::InvalidInput, "There are no curves to write."};
+  return write_edges(path, edges, step ? step_file : iges_file);
+}
+
+Status write_flat(const std::filesystem::path& path, const CurveSet& set) {
+  CurveSet::Drawing all;
+  double right = 0;
+  for (const CurveSet::Drawing& drawing : set.drawings) {
+    Eigen::AlignedBox2d box;
+    for (const sketch::Point& p : drawing.sketch.points) box.extend(p.at);
+    for (const sketch::Entity& e : drawing.sketch.entities) {
+      if (const auto curve = sketch::placed(drawing.sketch, e)) {
+        for (const Vec2& p : curve->chords()) box.extend(p);
+      }
+    }
+    if (box.isEmpty()) continue;
+    constexpr double kApart = 0.2;  // of the width of the one before
+    const Vec2 shift =
+        all.sketch.entities.empty() ? Vec2(Vec2::Zero()) : Vec2(right - box.min().x(), 0);
+    sketch::Sketch moved = drawing.sketch;
+    for (sketch::Point& p : moved.points) p.at += shift;
+    all.sketch = sketch::paste(all.sketch, moved);
+    for (section::Polyline line : drawing.section.polylines) {
+      for (Vec2& p : line.points) p += shift;
+      all.section.polylines.push_back(std::move(line));
+    }
+    right = box.max().x() + shift.x() + kApart * box.sizes().x();
+  }
+  if (all.sketch.entities.empty())
+    return Error{ErrorCode::InvalidInput,
+                 "There is no sketch to write flat. Curves in space go into .step and .igs."};
+  return write_curves(path, all.sketch, all.section);
+}
+
+}  // namespace
+
+Status write_curve_set(const std::filesystem::path& path, const CurveSet& set) {
+  const Format* format = format_of(path);
+  if (format == nullptr || format->write_curves == nullptr)
+    return Error{ErrorCode::Unsupported, path.string() + ": curves are written as " +
+                                             format_extensions({writes_curves}) + "."};
+  if (!format->space_curves) return write_flat(path, set);
+  const bool step = extension_of(path).starts_with(".st");
+  try {
+    return write_in_space(path, set, step);
+  } catch (const Standard_Failure&) {
+    return Error{ErrorCode::Degenerate, "A curve has no length."};
+  }
 }
 
 }  // namespace lostline::io

@@ -38,6 +38,7 @@ struct Format {
   Status (*write_curves)(const std::filesystem::path&, const sketch::Sketch&,
                          const section::Section&) = nullptr;
   Result<PlaneCurves> (*read_curves)(const std::filesystem::path&) = nullptr;
+  bool space_curves = false;  ///< curves keep their places in space
 };
 
 std::span<const Format> formats();

@@ -44,10 +44,6 @@
         <translation>gemessen</translation>
     </message>
     <message>
-        <source>dimension</source>
-        <translation>Maß</translation>
-    </message>
-    <message>
         <source>reading ± U</source>
         <translation>Ablesung ± U</translation>
     </message>
@@ -149,6 +145,10 @@
     <message>
         <source>Trace</source>
         <translation type="unfinished">Zeichnen</translation>
+    </message>
+    <message>
+        <source>name</source>
+        <translation type="unfinished">Name</translation>
     </message>
 </context>
 <context>
@@ -1877,6 +1877,14 @@ nach Güte gewichtet: raue Bereiche zählen weniger</translation>
 %1 steps are broken and not in it.</source>
         <translation>
 %1 Schritte sind fehlerhaft und nicht darin.</translation>
+    </message>
+    <message>
+        <source>all sketches and curves</source>
+        <translation>alle Skizzen und Kurven</translation>
+    </message>
+    <message>
+        <source>curves, datum and fits</source>
+        <translation>Kurven, Bezug und Einpassungen</translation>
     </message>
 </context>
 <context>

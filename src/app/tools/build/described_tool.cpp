@@ -605,7 +605,11 @@ struct About : model::Description {
   bool on_bodies = false;
   bool on_faces = false;
   bool of_sketches = false;
+  bool on_surfaces = false;
   std::vector<Item::Kind> takes;
+  void reference(const model::ReferenceInfo& info, model::Reference&) override {
+    on_surfaces = on_surfaces || info.in_force;
+  }
   void sketch(const char*, model::Id&) override { needs = std::max(needs, Tool::Needs::Sketch); }
   void sketches(const model::SketchesInfo&, std::vector<model::Id>&) override {
     needs = std::max(needs, Tool::Needs::Sketch);
@@ -642,6 +646,7 @@ Tool described_tool(const model::FeatureKind& kind) {
     return new DescribedTool(place, step, kind);
   });
   tool.takes = about.takes;
+  if (about.on_surfaces) tool.group = QT_TRANSLATE_NOOP("tools", "From scan");
   if (about.on_bodies) tool.group = QT_TRANSLATE_NOOP("tools", "Bodies");
   if (about.on_faces) tool.group = QT_TRANSLATE_NOOP("tools", "Faces");
   if (about.of_sketches) tool.group = QT_TRANSLATE_NOOP("tools", "Sketched");

@@ -2,10 +2,12 @@
 #include <QDate>
 #include <QFileDialog>
 #include <QLineEdit>
+#include <limits>
 
 #include "io/files.h"
 #include "io/formats.h"
 #include "project/bodies.h"
+#include "project/curve_set.h"
 #include "report/report.h"
 #include "store/project_file.h"
 #include "tools/tool.h"
@@ -92,6 +94,10 @@ class HandOnTool : public ToolCard {
   }
 
  private:
+  // Instead of one sketch.
+  static constexpr auto kAll = std::numeric_limits<project::Id>::max();
+  static constexpr auto kWithReference = kAll - 1;
+
   /// What there is to hand on, in each format that can carry it.
   void fill() {
     const auto offer = [&](const QString& name, const QString& extension, project::Id sketch = 0) {
@@ -113,6 +119,11 @@ class HandOnTool : public ToolCard {
     offer(tr("scan with deviation, 3MF"), QStringLiteral(".map.3mf"));
     offer_in(tr("Ledger"), that_carry(io::Carries::Table));
     offer_in(tr("report"), that_carry(io::Carries::Report));
+    if (!document().sketches.empty())
+      offer_in(tr("all sketches and curves"), io::writes_curves, kAll);
+    offer_in(
+        tr("curves, datum and fits"), [](const io::Format& format) { return format.space_curves; },
+        kWithReference);
     for (const auto& s : document().sketches)
       offer_in(tr("sketch %1").arg(QString::fromStdString(s->name)), io::writes_curves, s->id);
   }
@@ -147,6 +158,12 @@ class HandOnTool : public ToolCard {
       if (!made) return made.error();
       const auto pages = report::write_report(path, *made);
       return pages ? Status(Done{}) : Status(pages.error());
+    }
+    if (sketch == kAll || sketch == kWithReference) {
+      project::CurveChoice choice;
+      choice.sketches = project::all_sketches(document);
+      choice.reference = sketch == kWithReference;
+      return io::write_curve_set(path, project::curve_set(document, route.solid, choice));
     }
     // STEP carries both: the model, unless a sketch was chosen.
     if (format->write_curves != nullptr && (sketch != 0 || format->write_model == nullptr)) {
