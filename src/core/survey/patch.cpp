@@ -65,6 +65,29 @@ double mean_edge(const scan::Mesh& mesh, const std::vector<std::uint32_t>& trian
   return triangles.empty() ? 0 : sum / (3 * static_cast<double>(triangles.size()));
 }
 
+/// What rows beside edges may have moved a curved surface by is not in its residuals: how far it
+/// moves when they count like all others is another part of its uncertainty (JCGM 100:2008, 4.3,
+/// an evaluation by other means than statistics).
+void widen(fit::SurfaceFit& fit, const fit::SurfaceFit& with_rows) {
+  const fit::Surface& a = fit.surface;
+  const fit::Surface& b = with_rows.surface;
+  Vec3 between = b.point - a.point;
+  if (a.kind == fit::Kind::Cylinder || a.kind == fit::Kind::Cone) {
+    // Across the axis, where the points are.
+    const Vec3 at = b.point + (fit.centroid - b.point).dot(b.axis) * b.axis;
+    between = at - a.point - (at - a.point).dot(a.axis) * a.axis;
+  }
+  fit.u_offset = std::hypot(fit.u_offset, between.norm());
+  if (fit::has_direction(a.kind))
+    fit.u_angle = std::hypot(fit.u_angle, fit::angle_between(a.axis, b.axis));
+  const double radius = a.kind == fit::Kind::Cone
+                            ? b.radius + std::tan(b.half_angle) * (a.point - b.point).dot(b.axis)
+                            : b.radius;
+  fit.u_radius = std::hypot(fit.u_radius, radius - a.radius);
+  fit.u_half_angle = std::hypot(fit.u_half_angle, b.half_angle - a.half_angle);
+  fit.u_minor_radius = std::hypot(fit.u_minor_radius, b.minor_radius - a.minor_radius);
+}
+
 }  // namespace
 
 Patch patch_of(const scan::Mesh& mesh, const scan::Topology& topology,
@@ -138,6 +161,7 @@ Result<fit::SurfaceFit> fit_patch(fit::Kind kind, const Patch& patch,
     return fit::fit_surface(kind, patch.points, patch.normals, all->surface, options, task);
   fit::SurfaceFit result = *std::move(fitted);
   result.sigma = std::max(result.sigma, all->sigma);
+  if (fit::about(kind).has_radius) widen(result, *all);
   return result;
 }
 

@@ -115,16 +115,16 @@ TEST(ReplaceFace, WallsGrowOrShrinkToTheSurface) {
   const std::string wall = face_near(block, {30, 0, 10});
   const struct { double at, slope; } cases[] = {{14, 0.1}, {26, 0.05}, {20, 0.15}};
   for (const auto& c : cases) {
-    const auto surface =
+    const auto slope =
         sloped(45, 35, [&](double x, double y) { return c.at + c.slope * (x + 0.5 * y); });
-    const auto made = after(surface, ReplaceFace{{top}, {"s80"}}, block);
+    const auto made = after(slope, ReplaceFace{{top}, {"s80"}}, block);
     ASSERT_TRUE(made) << made.error().message;
     EXPECT_TRUE(made->valid());
     ASSERT_EQ(made->body_count(), 1U);
     EXPECT_NEAR(made->volume(), 60 * 40 * c.at, 1e-6 * made->volume());
     EXPECT_TRUE(made->find_face(wall));
     EXPECT_FALSE(made->find_face(top));
-    const auto kept = after(surface, ReplaceFace{{top}, {"s80"}, true}, block);
+    const auto kept = after(slope, ReplaceFace{{top}, {"s80"}, true}, block);
     ASSERT_TRUE(kept);
     EXPECT_EQ(kept->body_count(), 2U);
   }
@@ -135,13 +135,13 @@ TEST(ReplaceFace, WallsGrowOrShrinkToTheSurface) {
 }
 
 TEST(SplitSurfaces, TrimByAPlaneAndKeepTheirSide) {
-  const auto surface = sloped(40, 30, [](double x, double) { return 0.2 * x; });
+  const auto slope = sloped(40, 30, [](double x, double) { return 0.2 * x; });
   const double area = 80 * 60 * std::hypot(1, 0.2);
   model::Reference middle;
   middle.datum = 0;
   for (const auto keeps :
        {model::Split::Keeps::Both, model::Split::Keeps::FarSide, model::Split::Keeps::NearSide}) {
-    const auto made = after(surface, model::Split{{"s80"}, middle, {}, true, keeps}, {});
+    const auto made = after(slope, model::Split{{"s80"}, middle, {}, true, keeps}, {});
     ASSERT_TRUE(made) << made.error().message;
     const bool both = keeps == model::Split::Keeps::Both;
     EXPECT_EQ(made->body_count(), both ? 2U : 1U);
