@@ -3,6 +3,7 @@
 #include "cli.h"
 #include "cloud/table.h"
 #include "io/formats.h"
+#include "scan/defects.h"
 #include "scan/health.h"
 #include "scan/noise.h"
 
@@ -15,7 +16,9 @@ struct Arguments {
   std::size_t fill = 0;
   int smooth = 0;
   std::string box;
-  bool table = false, islands = false, flip = false, curved = false, by_curvature = false;
+  double remesh = 0;
+  bool mend = false, table = false, islands = false, flip = false, curved = false,
+       by_curvature = false;
 };
 
 /// "x,y,z,x,y,z": two corners.
@@ -94,6 +97,12 @@ void run(Common& common, const Arguments& a) {
         scan::drop_spikes(mesh, topology, scan::measure_noise(mesh, topology).sigma, a.spikes),
         "spikes", acts);
   }
+  if (status && a.mend) {
+    const scan::Topology topology = scan::build_topology(mesh);
+    const auto defects = scan::find_defects(mesh, topology, task);
+    if (!defects) return fail(common, defects.error());
+    status = apply(mesh, scan::mend(mesh, topology, defects->all(), task), "mend", acts);
+  }
   if (status && a.fill > 0)
     status = apply(mesh,
                    scan::fill_holes(mesh, a.curved ? scan::Filling::Curved : scan::Filling::Flat,
@@ -105,6 +114,8 @@ void run(Common& common, const Arguments& a) {
               scan::thin(mesh, a.by_curvature ? scan::Thinning::Curvature : scan::Thinning::Even,
                          a.thin, task),
               "thin", acts);
+  if (status && a.remesh > 0)
+    status = apply(mesh, scan::remesh(mesh, {}, a.remesh, task), "remesh", acts);
   if (status && a.smooth > 0)
     status = apply(mesh, scan::smooth(mesh, scan::build_topology(mesh), {}, a.smooth, task),
                    "smooth", acts);
@@ -137,11 +148,14 @@ void add_clean(CLI::App& app, Common& common) {
   sub->add_flag("--islands", a->islands, "drop loose pieces");
   sub->add_option("--spikes", a->spikes, "drop points further off than so many times the noise")
       ->check(CLI::PositiveNumber);
+  sub->add_flag("--mend", a->mend, "take out what crosses, folds or lies double, and fill there");
   sub->add_option("--fill", a->fill, "fill holes with at most so many border edges")
       ->check(CLI::PositiveNumber);
   sub->add_flag("--curved", a->curved, "carry on the curvature around a filled hole");
   sub->add_option("--thin", a->thin, "spacing wanted, mm")->check(CLI::PositiveNumber);
   sub->add_flag("--by-curvature", a->by_curvature, "thin flat places more");
+  sub->add_option("--remesh", a->remesh, "even edges of this length, mm")
+      ->check(CLI::PositiveNumber);
   sub->add_option("--smooth", a->smooth, "passes of smoothing without shrinking")
       ->check(CLI::PositiveNumber);
   sub->callback([&common, a] { run(common, *a); });

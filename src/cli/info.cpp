@@ -1,5 +1,7 @@
 #include "cli.h"
+#include "scan/defects.h"
 #include "scan/health.h"
+#include "scan/next_view.h"
 
 namespace lostline::cli {
 
@@ -7,7 +9,11 @@ void add_info(CLI::App& app, Common& common) {
   CLI::App* sub = subcommand(app, common, "info", "health of a scan");
   const auto path = std::make_shared<std::string>();
   sub->add_option("SCAN", *path, "scan")->required();
-  sub->callback([&common, path] {
+  const auto defects = std::make_shared<bool>(false);
+  sub->add_flag("--defects", *defects,
+                "count triangles that cross, fold or lie double, and say where the next scan sees "
+                "most of what is missing");
+  sub->callback([&common, path, defects] {
     const auto loaded = read_scan(common, *path);
     if (!loaded) return fail(common, loaded.error());
     const scan::Mesh& mesh = loaded->mesh;
@@ -36,6 +42,15 @@ void add_info(CLI::App& app, Common& common) {
     result["inside_out"] = health->inside_out;
     result["area"] = health->area;
     result["volume"] = health->volume;
+    if (*defects) {
+      const auto found = scan::find_defects(mesh, topology, progress_task(common, "looking"));
+      if (!found) return fail(common, found.error());
+      result["crossing_triangles"] = found->crossing.size();
+      result["folded_triangles"] = found->folded.size();
+      result["doubled_triangles"] = found->doubled.size();
+      const auto view = scan::next_view(mesh, topology, scan::MeshIndex(mesh));
+      if (view) result["next_view"] = {{"from", to_json(view->from)}, {"sees", view->seen}};
+    }
     print(common, result);
   });
 }

@@ -32,11 +32,14 @@ enum class Filling {
 };
 /// Fills holes whose border has at most `most_edges` edges; larger ones (the scan's outer border)
 /// stay.
+/// @param wanted  told a hole's border, says whether it is to be filled; empty: all are.
 /// @errors Failed  the mesh cannot be taken as a surface;  Cancelled.
 /// Source: minimum-weight triangulation and fairing after P. Liepa, Filling holes in meshes, SGP
-/// 2003, as implemented in CGAL.
+/// 2003, as implemented in CGAL; the curvature is solved for (M. Botsch and O. Sorkine, On linear
+/// variational surface deformation methods, IEEE TVCG 14 (2008)).
 Result<Cleaned> fill_holes(const Mesh& mesh, Filling filling, std::size_t most_edges,
-                           const Task& task = {});
+                           const Task& task = {},
+                           const std::function<bool(const std::vector<Vec3>&)>& wanted = {});
 
 enum class Thinning {
   Even,       ///< edges shorter than the spacing are collapsed
@@ -48,5 +51,13 @@ enum class Thinning {
 /// Source: P. Lindstrom and G. Turk, Fast and memory efficient polygonal simplification, 1998, as
 /// implemented in CGAL.
 Result<Cleaned> thin(const Mesh& mesh, Thinning thinning, double spacing, const Task& task = {});
+
+/// Triangles with edges of about one length, on the surface as it is: borders and edges sharper
+/// than 45 degrees stay. Only the selected triangles, all when the selection is empty.
+/// @errors InvalidInput  a length that is not positive;  Failed;  Cancelled.
+/// Source: M. Botsch and L. Kobbelt, A remeshing approach to multiresolution modeling, SGP 2004, as
+/// implemented in CGAL.
+Result<Cleaned> remesh(const Mesh& mesh, const Selection& selection, double length,
+                       const Task& task = {});
 
 }  // namespace lostline::scan

@@ -1,8 +1,12 @@
-// Filling holes and thinning by CGAL, kept in one file because it is slow to compile.
+// Filling holes, thinning and meshing anew by CGAL, kept in one file because it is slow to compile.
+#define CGAL_EIGEN3_ENABLED
 #include <CGAL/Exact_predicates_inexact_constructions_kernel.h>
 #include <CGAL/Polygon_mesh_processing/border.h>
+#include <CGAL/Polygon_mesh_processing/detect_features.h>
+#include <CGAL/Polygon_mesh_processing/fair.h>
 #include <CGAL/Polygon_mesh_processing/orient_polygon_soup.h>
 #include <CGAL/Polygon_mesh_processing/polygon_soup_to_polygon_mesh.h>
+#include <CGAL/Polygon_mesh_processing/remesh.h>
 #include <CGAL/Polygon_mesh_processing/triangulate_hole.h>
 #include <CGAL/Surface_mesh.h>
 #include <CGAL/Surface_mesh_simplification/Policies/Edge_collapse/Count_stop_predicate.h>
@@ -96,7 +100,8 @@ struct LongEnough {
 }  // namespace
 
 Result<Cleaned> fill_holes(const Mesh& mesh, Filling filling, std::size_t most_edges,
-                           const Task& task) {
+                           const Task& task,
+                           const std::function<bool(const std::vector<Vec3>&)>& wanted) {
   const Vec3 origin = bounds(mesh).center();
   Result<Surface> made = to_surface(mesh, origin);
   if (!made) return made.error();
@@ -108,12 +113,15 @@ Result<Cleaned> fill_holes(const Mesh& mesh, Filling filling, std::size_t most_e
     if (task.stopped()) return cancelled();
     task.report(0.2 + 0.7 * static_cast<double>(i) / static_cast<double>(borders.size()));
     std::size_t edges = 0;
+    std::vector<Vec3> border;
     for (auto h = borders[i];;) {
       ++edges;
+      const auto& at = surface.point(surface.target(h));
+      if (wanted) border.push_back(origin + Vec3(at.x(), at.y(), at.z()));
       h = surface.next(h);
       if (h == borders[i] || edges > most_edges) break;
     }
-    if (edges > most_edges) continue;
+    if (edges > most_edges || (wanted && !wanted(border))) continue;
     std::vector<Surface::Face_index> faces;
     try {
       if (filling == Filling::Flat) {
@@ -122,20 +130,8 @@ Result<Cleaned> fill_holes(const Mesh& mesh, Filling filling, std::size_t most_e
         std::vector<Surface::Vertex_index> vertices;
         pmp::triangulate_and_refine_hole(surface, borders[i], std::back_inserter(faces),
                                          std::back_inserter(vertices));
-        // Fair by repeated averaging over the patch: the border holds, the curvature carries on.
-        for (int pass = 0; pass < 40; ++pass) {
-          std::vector<Kernel::Point_3> moved;
-          for (const auto v : vertices) {
-            Kernel::Vector_3 sum(0, 0, 0);
-            double count = 0;
-            for (const auto other : surface.vertices_around_target(surface.halfedge(v))) {
-              sum = sum + (surface.point(other) - CGAL::ORIGIN);
-              count += 1;
-            }
-            moved.push_back(count > 0 ? CGAL::ORIGIN + sum / count : surface.point(v));
-          }
-          for (std::size_t k = 0; k < vertices.size(); ++k) surface.point(vertices[k]) = moved[k];
-        }
+        // The curvature around the hole carries on into it.
+        if (!vertices.empty()) pmp::fair(surface, vertices);
       }
     } catch (const std::exception&) {
       continue;  // this hole stays
@@ -180,6 +176,55 @@ Result<Cleaned> thin(const Mesh& mesh, Thinning thinning, double spacing, const 
   Cleaned result;
   result.mesh = from_surface(surface, origin);
   result.count = before - result.mesh.triangles.size();
+  task.report(1.0);
+  return result;
+}
+
+Result<Cleaned> remesh(const Mesh& mesh, const Selection& selection, double length,
+                       const Task& task) {
+  if (!(length > 0) || !std::isfinite(length))
+    return Error{ErrorCode::InvalidInput, "An edge length must be greater than zero."};
+  const Vec3 origin = bounds(mesh).center();
+  Result<Surface> made = to_surface(mesh, origin);
+  if (!made) return made.error();
+  Surface surface = *std::move(made);
+  const std::size_t before = surface.number_of_faces();
+  task.report(0.1);
+  try {
+    std::vector<Surface::Face_index> faces;
+    for (const auto face : surface.faces()) {
+      if (selection.empty() || (face.idx() < selection.size() && selection[face.idx()] != 0))
+        faces.push_back(face);
+    }
+    auto sharp = surface.add_property_map<Surface::Edge_index, bool>("e:sharp", false).first;
+    constexpr double kSharp = 45;  // degrees
+    pmp::detect_sharp_edges(surface, kSharp, sharp);
+    std::vector<Surface::Edge_index> rim;
+    for (const auto edge : surface.edges()) {
+      if (surface.is_border(edge)) sharp[edge] = true;
+      if (sharp[edge]) rim.push_back(edge);
+    }
+    // What must stay is not split or collapsed: it has the length wanted before.
+    pmp::split_long_edges(rim, length, surface, CGAL::parameters::edge_is_constrained_map(sharp));
+    if (!selection.empty()) {
+      faces.erase(std::remove_if(faces.begin(), faces.end(),
+                                 [&](auto face) { return surface.is_removed(face); }),
+                  faces.end());
+    } else {
+      faces.assign(surface.faces().begin(), surface.faces().end());
+    }
+    if (task.stopped()) return cancelled();
+    pmp::isotropic_remeshing(faces, length, surface,
+                             CGAL::parameters::number_of_iterations(3)
+                                 .edge_is_constrained_map(sharp)
+                                 .protect_constraints(true));
+  } catch (const std::exception& error) {
+    return Error{ErrorCode::Failed, std::string("The scan cannot be meshed anew: ") + error.what()};
+  }
+  if (task.stopped()) return cancelled();
+  Cleaned result;
+  result.mesh = from_surface(surface, origin);
+  result.count = before;
   task.report(1.0);
   return result;
 }

@@ -689,6 +689,22 @@ der Scan zeigt hier keine Fase</translation>
         <source>passes</source>
         <translation>Durchgänge</translation>
     </message>
+    <message>
+        <source>even edges</source>
+        <translation>Kanten gleich lang</translation>
+    </message>
+    <message>
+        <source>mend crossings and folds</source>
+        <translation>Durchdringungen und Falten beheben</translation>
+    </message>
+    <message>
+        <source>looking for crossings and folds …</source>
+        <translation>Durchdringungen und Falten werden gesucht …</translation>
+    </message>
+    <message>
+        <source>%1 cross, %2 fold, %3 lie double, %4 at edges of three</source>
+        <translation>%1 durchdringen, %2 falten, %3 liegen doppelt, %4 an Kanten dreier</translation>
+    </message>
 </context>
 <context>
     <name>lostline::app::CompareTool</name>
@@ -1983,6 +1999,22 @@ nach Güte gewichtet: raue Bereiche zählen weniger</translation>
     <message>
         <source>Unit: </source>
         <translation>Einheit: </translation>
+    </message>
+    <message>
+        <source>from where is more seen</source>
+        <translation>von wo sieht man mehr</translation>
+    </message>
+    <message>
+        <source>Look from where another scan would see most of the open borders</source>
+        <translation>Von dort schauen, wo ein weiterer Scan die meisten offenen Ränder sähe</translation>
+    </message>
+    <message>
+        <source>looking …</source>
+        <translation>wird gesucht …</translation>
+    </message>
+    <message>
+        <source>From here another scan would see %1 % of the open borders.</source>
+        <translation>Von hier sähe ein weiterer Scan %1 % der offenen Ränder.</translation>
     </message>
 </context>
 <context>

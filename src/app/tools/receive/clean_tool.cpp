@@ -6,6 +6,7 @@
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "scan/clean.h"
+#include "scan/defects.h"
 #include "tools/tool.h"
 
 namespace lostline::app {
@@ -34,7 +35,8 @@ class CleanTool : public ToolCard {
     what_->setObjectName(QStringLiteral("cleanWhat"));
     what_->addItems({tr("delete the selection"), tr("keep only the selection"), tr("drop spikes"),
                      tr("fill holes flat"), tr("fill holes curved"), tr("thin evenly"),
-                     tr("thin by curvature"), tr("smooth")});
+                     tr("thin by curvature"), tr("smooth"), tr("even edges"),
+                     tr("mend crossings and folds")});
     addRow(tr("then"), what_);
     value_ = length(0, 0, 1e6, 1, 2, QStringLiteral("cleanValue"));
     label_ = addRow(QString(), value_);
@@ -155,7 +157,18 @@ class CleanTool : public ToolCard {
 
  private:
   enum Mode { kBox, kLasso, kBrush, kConnected, kNormal };
-  enum What { kDelete, kKeep, kSpikes, kFlat, kCurved, kEven, kByCurvature, kSmooth };
+  enum What {
+    kDelete,
+    kKeep,
+    kSpikes,
+    kFlat,
+    kCurved,
+    kEven,
+    kByCurvature,
+    kSmooth,
+    kRemesh,
+    kMend
+  };
   [[nodiscard]] const scan::Mesh& mesh() const { return *document().scan->mesh; }
   void set(scan::Selection selection) {
     selection_ = std::move(selection);
@@ -164,7 +177,8 @@ class CleanTool : public ToolCard {
     describe(triangles.size());
   }
   void describe(std::size_t selected) {
-    const bool needs = what_->currentIndex() == kDelete || what_->currentIndex() == kKeep;
+    const int what = what_->currentIndex();
+    const bool needs = what == kDelete || what == kKeep || what == kMend;
     setKeepEnabled(!needs || (selected > 0 && selected < selection_.size()));
     setEvidence(
         selected == 0
@@ -176,20 +190,41 @@ class CleanTool : public ToolCard {
     const int what = what_->currentIndex();
     const double spacing = document().scan->health.spacing;
     const QSignalBlocker block(value_);
-    const bool wanted = what >= kSpikes;
+    const bool wanted = what >= kSpikes && what != kMend;
     value_->setVisible(wanted);
     label_->setVisible(wanted);
-    value_->setLength(what == kEven || what == kByCurvature);
-    label_->setText(what == kSpikes                         ? tr("beyond, \u03c3")
-                    : what == kFlat || what == kCurved      ? tr("edges, at most")
-                    : what == kEven || what == kByCurvature ? in_unit(tr("spacing, mm"))
-                                                            : tr("passes"));
-    value_->setValue(what == kSpikes                         ? 6
-                     : what == kFlat || what == kCurved      ? 200
-                     : what == kEven || what == kByCurvature ? 2 * spacing
-                                                             : 3);
+    const bool spaced = what == kEven || what == kByCurvature || what == kRemesh;
+    value_->setLength(spaced);
+    label_->setText(what == kSpikes                    ? tr("beyond, \u03c3")
+                    : what == kFlat || what == kCurved ? tr("edges, at most")
+                    : spaced                           ? in_unit(tr("spacing, mm"))
+                                                       : tr("passes"));
+    value_->setValue(what == kSpikes                    ? 6
+                     : what == kFlat || what == kCurved ? 200
+                     : spaced                           ? (what == kRemesh ? 1 : 2) * spacing
+                                                        : 3);
     settleHeight();
     describe(scan::indices_of(selection_).size());
+    if (what == kMend) showDefects();
+  }
+  /// What crosses, folds or lies double becomes the selection: what of it is kept selected is
+  /// mended.
+  void showDefects() {
+    setEvidence(tr("looking for crossings and folds \u2026"));
+    setKeepEnabled(false);
+    aside([this, scan = document().scan](const Task& task) -> Session::Finish {
+      const auto found = scan::find_defects(*scan->mesh, scan->topology, task);
+      return [this, found, scan] {
+        if (!found || document().scan != scan || what_->currentIndex() != kMend) return;
+        scan::Selection selection(scan->mesh->triangles.size(), 0);
+        for (const std::uint32_t t : found->all()) selection[t] = 1;
+        set(std::move(selection));
+        const auto count = [](std::size_t n) { return QString::fromStdString(format_count(n)); };
+        setEvidence(tr("%1 cross, %2 fold, %3 lie double, %4 at edges of three")
+                        .arg(count(found->crossing.size()), count(found->folded.size()),
+                             count(found->doubled.size()), count(found->non_manifold.size())));
+      };
+    });
   }
   void brush(const QPointF& at) {
     constexpr double kRadius = 14;  // pixels
@@ -226,6 +261,12 @@ class CleanTool : public ToolCard {
         case kByCurvature:
           return scan::thin(mesh, what == kEven ? scan::Thinning::Even : scan::Thinning::Curvature,
                             value, task);
+        case kRemesh: {
+          const bool some = std::find(selection.begin(), selection.end(), 1) != selection.end();
+          return scan::remesh(mesh, some ? selection : scan::Selection{}, value, task);
+        }
+        case kMend:
+          return scan::mend(mesh, scan->topology, scan::indices_of(selection), task);
         default:
           return scan::smooth(mesh, scan->topology, selection, static_cast<int>(value), task);
       }

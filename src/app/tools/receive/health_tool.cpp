@@ -2,6 +2,7 @@
 #include <QComboBox>
 
 #include "look/preferences.h"
+#include "scan/next_view.h"
 #include "tools/tool.h"
 
 namespace lostline::app {
@@ -29,6 +30,9 @@ class HealthTool : public ToolCard {
     shared_ = value(in_unit(tr("shared over, mm")));
     open_edges_ = value(tr("open edges"));
     non_manifold_ = value(tr("non-manifold"));
+    addButtons({{tr("from where is more seen"), QStringLiteral("nextView"),
+                 tr("Look from where another scan would see most of the open borders"),
+                 [this] { lookFromNextView(); }}});
     islands_ = new QCheckBox;
     addWide(islands_);
     flip_ = new QCheckBox(tr("turn inside out"));
@@ -78,6 +82,21 @@ class HealthTool : public ToolCard {
   }
 
  private:
+  void lookFromNextView() {
+    setEvidence(tr("looking \u2026"));
+    aside([this, scan = document().scan,
+           to_part = document().to_part()](const Task& task) -> Session::Finish {
+      const auto view = scan::next_view(*scan->mesh, scan->topology, *scan->index, task);
+      return [this, view, to_part] {
+        if (!view) return setError(QString::fromStdString(view.error().message));
+        const Vec3 from = (to_part.linear() * view->from).normalized();
+        const Vec3 up = std::abs(from.z()) > 0.95 ? Vec3(Vec3::UnitY()) : Vec3(Vec3::UnitZ());
+        place_.bench.lookAt(from, up);
+        setEvidence(tr("From here another scan would see %1 % of the open borders.")
+                        .arg(100 * view->seen, 0, 'f', 0));
+      };
+    });
+  }
   static QString shown(double mm, int decimals) {
     return QString::fromStdString(length_fixed(mm, decimals));
   }
