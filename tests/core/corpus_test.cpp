@@ -6,8 +6,7 @@
 #include <fstream>
 #include <random>
 
-#include "io/formats.h"
-#include "store/project_file.h"
+#include "support/damage.h"
 #include "support/places.h"
 
 namespace lostline {
@@ -31,29 +30,10 @@ std::string bytes_of(const fs::path& path) {
 
 /// Reads a file as what its name says; true when it was taken. What is taken must be sound.
 bool read(const fs::path& path) {
-  const std::string extension = path.extension();
-  const auto refused = [&](const Error& error) {
-    EXPECT_FALSE(error.message.empty()) << path;
-    return false;
-  };
-  if (extension == ".lostline") {
-    const auto document = store::load_project(path);
-    return document ? true : refused(document.error());
-  }
-  if (extension == ".step") {
-    const auto solid = io::read_model(path);
-    return solid ? true : refused(solid.error());
-  }
-  const auto loaded = io::read_mesh(path);
-  if (!loaded) return refused(loaded.error());
-  for (const scan::Triangle& t : loaded->mesh.triangles) {
-    for (const std::uint32_t v : t) {
-      EXPECT_LT(v, loaded->mesh.vertices.size()) << path;
-      if (v >= loaded->mesh.vertices.size()) return false;
-      EXPECT_TRUE(loaded->mesh.vertices[v].allFinite()) << path;
-    }
-  }
-  return true;
+  const testing::ReadFile read = testing::read_any(path);
+  EXPECT_TRUE(read.sound) << path;
+  EXPECT_TRUE(read.taken || !read.message.empty()) << path;
+  return read.taken;
 }
 
 TEST(Corpus, EveryFileIsReadOrRefusedWithReason) {
@@ -87,24 +67,7 @@ TEST(Corpus, DamagedFilesAreSurvived) {
     if (path.extension() == ".step") continue;  // a foreign reader: tested with whole files
     const std::string good = bytes_of(path);
     for (int i = 0; i < 60; ++i) {
-      std::string bad = good;
-      const auto at = [&] { return bad.empty() ? 0 : random() % bad.size(); };
-      switch (random() % 4) {
-        case 0:  // cut off
-          bad.resize(at());
-          break;
-        case 1:  // single bytes
-          for (int k = 0; k < 3 && !bad.empty(); ++k) bad[at()] = static_cast<char>(random());
-          break;
-        case 2:  // a stretch repeated
-          if (!bad.empty()) {
-            const std::size_t from = at();
-            bad.insert(at(), bad.substr(from, random() % 64));
-          }
-          break;
-        default:  // a stretch missing
-          if (!bad.empty()) bad.erase(at(), random() % 64);
-      }
+      const std::string bad = testing::damaged(good, random);
       const fs::path damaged = folder / ("damaged" + path.extension().string());
       std::ofstream(damaged, std::ios::binary) << bad;
       SCOPED_TRACE(path.filename().string() + " damage " + std::to_string(i));
