@@ -14,6 +14,7 @@
 #include <TopTools_IndexedMapOfShape.hxx>
 #include <TopoDS.hxx>
 #include <cmath>
+#include <fstream>
 #include <numbers>
 
 #include "io/exchange.h"
@@ -166,9 +167,41 @@ Result<PlaneCurves> read_with(const std::filesystem::path& path) {
   }
 }
 
+/// Whether a file's lines are such as IGES has: 80 columns, the letter of a section in the 73rd, and
+/// fields of whole numbers in the directory (IGES 5.3, 2.2). The kernel's reader turns for ever in
+/// what some damaged lines seem to say.
+Status has_records(const std::filesystem::path& path) {
+  constexpr std::size_t kColumns = 80;
+  constexpr std::size_t kSection = 72;
+  constexpr std::size_t kField = 8;
+  std::ifstream file(path, std::ios::binary);
+  std::string line;
+  for (std::size_t number = 1; std::getline(file, line); ++number) {
+    if (!line.empty() && line.back() == '\r') line.pop_back();
+    if (line.empty()) continue;
+    const auto wrong = [&](const std::string& what) {
+      return Error{ErrorCode::InvalidInput, path.string() + " is damaged in line " +
+                                                std::to_string(number) + ": " + what + "."};
+    };
+    if (line.size() != kColumns)
+      return wrong("it has " + std::to_string(line.size()) + " columns where IGES has 80");
+    if (std::string_view("SGDPTF").find(line[kSection]) == std::string_view::npos)
+      return wrong("it belongs to no section of an IGES file");
+    if (line[kSection] != 'D') continue;
+    // The last fields of an entry's second line are text.
+    for (std::size_t field = 0; field < 6; ++field) {
+      const std::string text = line.substr(field * kField, kField);
+      if (text.find_first_not_of(" +-0123456789") != std::string::npos)
+        return wrong("a field of the directory is no whole number");
+    }
+  }
+  return Done{};
+}
+
 }  // namespace
 
 Result<PlaneCurves> read_curves_iges(const std::filesystem::path& path) {
+  if (const Status sound = has_records(path); !sound) return sound.error();
   return read_with<IGESControl_Reader>(path);
 }
 Result<PlaneCurves> read_curves_step(const std::filesystem::path& path) {

@@ -5,6 +5,7 @@
 #include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepBndLib.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
+#include <BRepCheck_Analyzer.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <BRepGProp.hxx>
 #include <BRepTools_History.hxx>
@@ -322,7 +323,30 @@ Result<Named> boolean_of(const Named& body, const Named& tool, Operation operati
   return Named{alone(combined->made.shape), combined->made.names};
 }
 
+namespace {
+
+/// Whether a solid encloses space: the kernel's booleans turn for ever about one that does not, as
+/// of a profile that is swept along itself.
+Status has_inside(const TopoDS_Shape& shape) {
+  const Error none{ErrorCode::Failed,
+                   "The body that this step makes has no inside: it lies in itself or crosses "
+                   "itself. Change its path, its profile or its numbers."};
+  // Of the cube of the same area.
+  constexpr double kThin = 1e-7;
+  for (const TopoDS_Shape& solid : pieces_of(shape, TopAbs_SOLID)) {
+    const double area = size_of(solid, false);
+    if (!(std::abs(size_of(solid, true)) > kThin * std::pow(area / 6, 1.5))) return none;
+    if (!BRepCheck_Analyzer(solid).IsValid()) return none;
+  }
+  return Done{};
+}
+
+}  // namespace
+
 Result<Model> combine(const Model& before, const ToolBody& tool, const std::string& prefix) {
+  if (tool.kind == BodyKind::Solid) {
+    if (const Status sound = has_inside(tool.body.shape); !sound) return sound.error();
+  }
   const bool adds = tool.operation == Operation::Add || tool.operation == Operation::NewBody;
   if (tool.kind != BodyKind::Solid && !adds)
     return Error{ErrorCode::InvalidInput,

@@ -1,0 +1,178 @@
+// Every kind of step with numbers, choices and picks by chance, on a part that has everything a
+// step may ask for: what comes out is sound, or the step says why it cannot.
+#include <random>
+
+#include "model/steps/kinds.h"
+#include "model/steps/patch_face/patch_face.h"
+#include "model/steps/space_curve/space_curve.h"
+#include "sketch/drawing.h"
+#include "step_trial.h"
+#include "support/rounds.h"
+
+namespace lostline {
+namespace {
+
+using model::Id;
+
+/// A plate with a boss and a hole, a curve in space and a surface beside it, and sketches.
+struct Ground {
+  std::map<Id, model::PlacedSketch> sketches;
+  std::vector<model::Step> steps;
+  model::Model part;
+
+  Ground() {
+    sketch::Sketch square;
+    EXPECT_TRUE(sketch::draw_rectangle(square, {0, {-9, -6}}, {0, {9, 6}}));
+    sketch::Sketch round;
+    round.add_circle(round.add_point({4, 0}), 5);
+    sketch::Sketch open;
+    open.add_line(open.add_point({-20, 5}), open.add_point({20, 8}));
+    sketch::Sketch turned;
+    EXPECT_TRUE(sketch::draw_rectangle(turned, {0, {12, 2}}, {0, {18, 9}}));
+    Placement upright;
+    upright.y = Vec3::UnitZ();
+    upright.normal = -Vec3::UnitY();
+    Placement high;
+    high.origin = Vec3(0, 0, 40);
+    sketches = {{1, {square, {}, 0, {}}},
+                {2, {round, high, 0, {}}},
+                {3, {open, upright, 0, {}}},
+                {4, {turned, upright, 0, {}}}};
+    add(1, [] {
+      model::SpaceCurve curve;
+      curve.path.corners = {{0, 0, 10}, {10, 4, 30}, {30, 10, 45}};
+      return curve;
+    }());
+    add(2, [] {
+      auto face = std::make_shared<patch::SplineSurface>(patch::SplineSurface::even(5, 5));
+      for (std::size_t i = 0; i < 5; ++i)
+        for (std::size_t j = 0; j < 5; ++j)
+          face->poles[5 * i + j] =
+              Vec3(25.0 * static_cast<double>(i) - 50, 20.0 * static_cast<double>(j) - 40,
+                   12 + 2.0 * std::sin(1.0 * static_cast<double>(i * j)));
+      return model::PatchFace{face};
+    }());
+  }
+
+ private:
+  void add(Id id, const model::Feature& feature) {
+    model::Step step;
+    step.id = id;
+    step.number = static_cast<int>(10 * id);
+    step.name = "ground";
+    step.feature = feature;
+    if (part.empty()) part = testing::bossed(1, 5);
+    const auto made = model::apply_feature(step, {sketches, steps}, part);
+    ASSERT_TRUE(made) << made.error().message;
+    part = *made;
+    steps.push_back(step);
+  }
+};
+
+/// Gives every part of a feature something by chance.
+class ByChance : public model::Description {
+ public:
+  ByChance(const Ground& ground, unsigned seed) : ground_(ground), random_(seed) {}
+  void number(const model::NumberInfo& info, model::Quantity& q) override {
+    const double most = info.is_angle() ? 1.4 : some(4) == 0 ? 60 : 8;
+    q.value = std::uniform_real_distribution<double>(
+        info.sign == model::NumberInfo::Sign::Positive ? 0 : -most, most)(random_);
+  }
+  void count(const model::CountInfo& info, int& n) override {
+    n = info.least +
+        static_cast<int>(some(static_cast<std::size_t>(std::min(info.most - info.least, 6) + 1)));
+  }
+  void flag(const char*, bool& on) override { on = some(2) == 0; }
+  void reference(const model::ReferenceInfo&, model::Reference& r) override {
+    r = {};
+    if (some(2) == 0)
+      r.datum = static_cast<int>(some(3));
+    else
+      r.face = face();
+  }
+  void sketch(const char*, Id& id) override { sketch_ = id = 1 + some(4); }
+  void curves(const char*, std::vector<sketch::Id>& ids) override {
+    ids.clear();
+    for (const sketch::Entity& e : ground_.sketches.at(sketch_).sketch.entities)
+      if (some(3) != 0) ids.push_back(e.id);
+  }
+  void sketches(const model::SketchesInfo& info, std::vector<Id>& ids) override {
+    ids.clear();
+    for (std::size_t k = 0; k < std::min<std::size_t>(info.most, info.least + some(2)); ++k)
+      ids.push_back(1 + some(4));
+  }
+  void edges(const char*, std::vector<model::EdgeRef>& edges) override {
+    edges.clear();
+    const auto shape = model::tessellate(ground_.part, {0.1, 0.3});
+    ASSERT_TRUE(shape);
+    for (std::size_t k = 0; k < 1 + some(3); ++k) {
+      const std::size_t edge = some(shape->edges.size());
+      edges.push_back(ground_.part.ref_of_edge(edge, shape->edges[edge].points.front()));
+    }
+  }
+  void faces(const char*, std::vector<std::string>& faces) override {
+    faces.clear();
+    for (std::size_t k = 0; k < 1 + some(2); ++k) faces.push_back(face());
+  }
+  void bodies(const model::BodiesInfo& info, std::vector<std::string>& bodies) override {
+    bodies.clear();
+    const std::size_t count = info.required ? 1 + some(2) : some(3) == 0 ? 1 : 0;
+    for (std::size_t k = 0; k < count; ++k)
+      bodies.push_back(ground_.part.body(some(ground_.part.body_count())).key);
+  }
+  void path(const char*, model::SpacePath& path) override {
+    path.corners = {{0, 0, 0}, {40, place(), 5}, {50, 40, place()}};
+    path.bends = {6 + std::abs(place())};
+  }
+  void surface(const char*, std::shared_ptr<const patch::SplineSurface>& face) override {
+    face = ground_.steps.back().feature.as<model::PatchFace>()->face;
+  }
+  void step(const char*, Id& id) override { id = 1 + some(2); }
+
+ private:
+  void choose(const model::ChoiceInfo& info, int& value) override {
+    value = static_cast<int>(some(info.words.size()));
+  }
+  std::size_t some(std::size_t of) { return of == 0 ? 0 : random_() % of; }
+  double place() { return std::uniform_real_distribution<double>(-15, 15)(random_); }
+  std::string face() { return ground_.part.face_name(some(ground_.part.face_count())); }
+
+  const Ground& ground_;
+  std::mt19937 random_;
+  Id sketch_ = 1;
+};
+
+TEST(EveryKind, IsSoundOrSaysWhyNot) {
+  const Ground ground;
+  const unsigned rounds = testing::rounds(200, 8, 3);
+  for (const model::FeatureKind* kind : model::feature_kinds()) {
+    unsigned sound = 0;
+    for (unsigned seed = 0; seed < rounds; ++seed) {
+      SCOPED_TRACE(std::string(kind->key) + " " + std::to_string(seed));
+      model::Feature feature = kind->make();
+      // Twice: what is in force follows from choices that come later or earlier.
+      ByChance chance(ground, 977 * seed + 13);
+      feature.describe(chance);
+      feature.describe(chance);
+      model::Step step;
+      step.id = 90;
+      step.number = 900;
+      step.name = "trial";
+      step.feature = feature;
+      std::map<Id, model::Model> before{{1, {}}, {2, ground.part}};
+      const auto made =
+          model::apply_feature(step, {ground.sketches, ground.steps, &before}, ground.part);
+      if (made) {
+        EXPECT_TRUE(made->valid());
+        ++sound;
+      } else {
+        EXPECT_GT(made.error().message.size(), 15U);
+      }
+    }
+    std::printf("%-16s %u of %u sound\n", kind->key, sound, rounds);
+    std::fflush(stdout);
+  }
+}
+
+}  // namespace
+}  // namespace lostline
