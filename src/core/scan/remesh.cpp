@@ -215,7 +215,7 @@ Result<Cleaned> remesh(const Mesh& mesh, const Selection& selection, double leng
     }
     if (task.stopped()) return cancelled();
     pmp::isotropic_remeshing(faces, length, surface,
-                             CGAL::parameters::number_of_iterations(3)
+                             CGAL::parameters::number_of_iterations(6)
                                  .edge_is_constrained_map(sharp)
                                  .protect_constraints(true));
   } catch (const std::exception& error) {

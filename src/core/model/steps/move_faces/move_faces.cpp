@@ -98,12 +98,12 @@ Result<Model> MoveFaces::build(const Site& site) const {
   }
   std::map<std::size_t, double> distances;
   for (const std::size_t face : *picked) {
-    const auto surface = surface_of_face(site.before, face);
-    if (!surface || surface->kind != fit::Kind::Plane)
+    const auto shape = surface_of_face(site.before, face);
+    if (!shape || shape->kind != fit::Kind::Plane)
       return Error{ErrorCode::Failed,
                    "These faces are no hole, pocket or boss by themselves. Pick all faces of it, "
                    "or flat faces only."};
-    distances[face] = by.dot(surface->axis);
+    distances[face] = by.dot(shape->axis);
   }
   const auto made = move_faces(site.before, distances);
   if (!made)
@@ -122,14 +122,13 @@ std::vector<NumberReading> MoveFaces::read(const Site& site, const ScanEvidence&
         std::pair{"z", Vec3(Vec3::UnitZ())}}) {
     for (const std::size_t face : *picked) {
       constexpr double kSquare = 0.9998;  // cosine of a degree
-      const auto surface = surface_of_face(site.before, face);
-      if (!surface || surface->kind != fit::Kind::Plane ||
-          std::abs(surface->axis.dot(axis)) < kSquare)
+      const auto shape = surface_of_face(site.before, face);
+      if (!shape || shape->kind != fit::Kind::Plane || std::abs(shape->axis.dot(axis)) < kSquare)
         continue;
       const auto behind = scan.behind_face(site.before, face);
       if (!behind) continue;
       readings.push_back(
-          {field, behind->shift * (surface->axis.dot(axis) > 0 ? 1 : -1), behind->u_shift, source});
+          {field, behind->shift * (shape->axis.dot(axis) > 0 ? 1 : -1), behind->u_shift, source});
       break;
     }
   }
