@@ -9,6 +9,7 @@
 #include <random>
 
 #include "io/formats.h"
+#include "support/places.h"
 #include "sketch/curve_kind.h"
 #include "sketch/drawing.h"
 
@@ -169,6 +170,29 @@ TEST(ReadCurves, WhatIsNoDrawingIsRefused) {
                    "0\nINSERT\n8\n0\n2\nA\n10\n0\n20\n0\n"));
   ASSERT_TRUE(self);
   EXPECT_LT(self->curves.size(), 40U);
+}
+
+TEST(ReadCurves, DamagedIgesIsRefusedWithTheLine) {
+  // Each of these sent a foreign reader round for ever, or through memory that is not its own.
+  std::ifstream in(testing::data_dir() + "/corpus/curves.igs", std::ios::binary);
+  const std::string good{std::istreambuf_iterator<char>(in), {}};
+  const auto path = std::filesystem::temp_directory_path() / "damaged_curves.igs";
+  const auto said = [&](const std::string& was, const std::string& is) {
+    std::string bad = good;
+    const std::size_t at = bad.find(was);
+    EXPECT_NE(at, std::string::npos) << was;
+    bad.replace(at, was.size(), is);
+    std::ofstream(path, std::ios::binary) << bad;
+    const auto read = io::read_curves(path);
+    return read ? std::string("taken") : read.error().message;
+  };
+  EXPECT_THAT(said("1.E+04", "1.E604"), ::testing::HasSubstr("beyond all sizes"));
+  EXPECT_THAT(said("     104       0", "     104"),
+              ::testing::HasSubstr("columns where IGES has 80"));
+  EXPECT_THAT(said("     104       0", "     104  0.5  "), ::testing::HasSubstr("damaged in line"));
+  EXPECT_THAT(said("110,0.", "110,\xff."), ::testing::HasSubstr("ASCII"));
+  EXPECT_EQ(said("110,", "110,"), "taken");
+  std::filesystem::remove(path);
 }
 
 TEST(ReadCurves, CurvesInNoPlaneAreRefused) {

@@ -167,9 +167,27 @@ Result<PlaneCurves> read_with(const std::filesystem::path& path) {
   }
 }
 
-/// Whether a file's lines are such as IGES has: 80 columns, the letter of a section in the 73rd, and
-/// fields of whole numbers in the directory (IGES 5.3, 2.2). The kernel's reader turns for ever in
-/// what some damaged lines seem to say.
+/// Whether the parameters in a line hold a number that no drawing in millimetres has.
+bool beyond_all_sizes(std::string_view parameters) {
+  constexpr int kMostExponent = 30;
+  const auto digit = [](char c) { return c >= '0' && c <= '9'; };
+  for (std::size_t k = 1; k + 1 < parameters.size(); ++k) {
+    if ((parameters[k] != 'E' && parameters[k] != 'D') ||
+        !(digit(parameters[k - 1]) || parameters[k - 1] == '.'))
+      continue;
+    std::size_t at = k + 1;
+    if (parameters[at] == '+' || parameters[at] == '-') ++at;
+    int exponent = 0;
+    for (; at < parameters.size() && digit(parameters[at]); ++at)
+      exponent = std::min(1000, 10 * exponent + (parameters[at] - '0'));
+    if (exponent > kMostExponent) return true;
+  }
+  return false;
+}
+
+/// Whether a file's lines are such as IGES has: 80 columns of ASCII, the letter of a section in the
+/// 73rd, and fields of whole numbers in the directory (IGES 5.3, 2.2). The kernel's reader turns
+/// for ever in what some damaged lines seem to say.
 Status has_records(const std::filesystem::path& path) {
   constexpr std::size_t kColumns = 80;
   constexpr std::size_t kSection = 72;
@@ -187,6 +205,12 @@ Status has_records(const std::filesystem::path& path) {
       return wrong("it has " + std::to_string(line.size()) + " columns where IGES has 80");
     if (std::string_view("SGDPTF").find(line[kSection]) == std::string_view::npos)
       return wrong("it belongs to no section of an IGES file");
+    if (std::any_of(line.begin(), line.end(), [](char c) { return c < ' ' || c > '~'; }))
+      return wrong("it holds a byte that is no letter of ASCII");
+    if (line.find_first_not_of(" 0123456789", kSection + 1) != std::string::npos)
+      return wrong("its number is none");
+    if (line[kSection] == 'P' && beyond_all_sizes(std::string_view(line).substr(0, 64)))
+      return wrong("a number in it is beyond all sizes");
     if (line[kSection] != 'D') continue;
     // The last fields of an entry's second line are text.
     for (std::size_t field = 0; field < 6; ++field) {
