@@ -79,7 +79,7 @@ TopoDS_Shape face_past(const fit::Surface& s, const Box3& box) {
 Result<std::vector<std::size_t>> add_surface_bodies(Knife& knife, const Model& model,
                                                     const std::vector<std::string>& keys,
                                                     const std::string& prefix) {
-  const auto found = find_bodies(keys, model, "split along");
+  auto found = find_bodies(keys, model, "split along");
   if (!found) return found.error();
   for (const std::size_t body : *found) {
     if (model.body(body).kind != BodyKind::Surface)

@@ -29,7 +29,8 @@ struct OnGrid {
   [[nodiscard]] Foot foot(const scan::MeshIndex::Nearest& near) const {
     const std::size_t cell = near.triangle / 2;
     const std::size_t in_patch = cell % (steps * steps);
-    const auto i = static_cast<double>(in_patch / steps);
+    const std::size_t row = in_patch / steps;
+    const auto i = static_cast<double>(row);
     const auto j = static_cast<double>(in_patch % steps);
     // Corners (i, j), (i + 1, j), (i + 1, j + 1) or (i, j), (i + 1, j + 1), (i, j + 1).
     const bool first = near.triangle % 2 == 0;

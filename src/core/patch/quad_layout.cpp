@@ -37,8 +37,7 @@ struct Cells {
 /// How much of every cell lies inside, by lines along the third axis.
 void measure(Cells& cells, const scan::Mesh& mesh, const scan::MeshIndex& index) {
   constexpr int kLines = 3;  // each way through a cell
-  cells.share.assign(static_cast<std::size_t>(cells.count[0] * cells.count[1] * cells.count[2]),
-                     0.0);
+  cells.share.assign(cells.at(cells.count[0] - 1, cells.count[1] - 1, cells.count[2] - 1) + 1, 0.0);
   const Vec3 along = cells.axes.col(2);
   const double skin = 1e-6 * cells.size.maxCoeff();
   parallel_for(
@@ -46,8 +45,10 @@ void measure(Cells& cells, const scan::Mesh& mesh, const scan::MeshIndex& index)
         for (int i = static_cast<int>(begin); i < static_cast<int>(end); ++i) {
           for (int j = 0; j < cells.count[1]; ++j) {
             for (int line = 0; line < kLines * kLines; ++line) {
-              const double a = i + (line % kLines + 0.5) / kLines;
-              const double b = j + (line / kLines + 0.5) / kLines;
+              const int column = line % kLines;
+              const int row = line / kLines;
+              const double a = i + (column + 0.5) / kLines;
+              const double b = j + (row + 0.5) / kLines;
               const double below = cells.size.z();  // begins outside
               const Vec3 foot =
                   cells.axes * (cells.low + Vec3(a * cells.size.x(), b * cells.size.y(), -below));

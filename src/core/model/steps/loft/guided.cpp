@@ -262,6 +262,7 @@ class Drawn {
 Result<TopoDS_Wire> wire_through(const std::vector<std::vector<Vec3>>& places, bool closed) {
   BRepBuilderAPI_MakeWire wire;
   std::vector<TopoDS_Vertex> corners;
+  corners.reserve(places.size() + 1);
   for (const auto& curve : places)
     corners.push_back(BRepBuilderAPI_MakeVertex(pnt(curve.front())).Vertex());
   corners.push_back(closed ? corners.front()
