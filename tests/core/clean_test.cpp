@@ -7,6 +7,7 @@
 #include <numbers>
 #include <random>
 
+#include "ball_mesh.h"
 #include "scan/health.h"
 
 namespace lostline::scan {
@@ -14,34 +15,13 @@ namespace {
 
 constexpr double kRadius = 20;
 
-/// A closed ball of rings and segments with shared vertices.
+/// A closed ball, its points scattered along their radii.
 Mesh ball(int rings = 40, int segments = 80, double noise = 0, unsigned seed = 1) {
-  Mesh mesh;
+  Mesh mesh = testing::ball_mesh(kRadius, rings, segments);
   std::mt19937_64 random(seed);
   std::normal_distribution<double> normal(0, noise);
-  const auto add = [&](double polar, double turn) {
-    const double r = kRadius + (noise > 0 ? normal(random) : 0);
-    mesh.vertices.emplace_back(r * std::sin(polar) * std::cos(turn),
-                               r * std::sin(polar) * std::sin(turn), r * std::cos(polar));
-  };
-  add(0, 0);
-  for (int i = 1; i < rings; ++i) {
-    for (int j = 0; j < segments; ++j)
-      add(std::numbers::pi * i / rings, 2 * std::numbers::pi * j / segments);
-  }
-  add(std::numbers::pi, 0);
-  const auto at = [&](int i, int j) {
-    return static_cast<std::uint32_t>(1 + (i - 1) * segments + j % segments);
-  };
-  const auto last = static_cast<std::uint32_t>(mesh.vertices.size() - 1);
-  for (int j = 0; j < segments; ++j) {
-    mesh.triangles.push_back({0, at(1, j), at(1, j + 1)});
-    mesh.triangles.push_back({last, at(rings - 1, j + 1), at(rings - 1, j)});
-    for (int i = 1; i + 1 < rings; ++i) {
-      mesh.triangles.push_back({at(i, j), at(i + 1, j), at(i + 1, j + 1)});
-      mesh.triangles.push_back({at(i, j), at(i + 1, j + 1), at(i, j + 1)});
-    }
-  }
+  if (noise > 0)
+    for (Vec3& v : mesh.vertices) v *= 1 + normal(random) / kRadius;
   return mesh;
 }
 

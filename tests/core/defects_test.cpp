@@ -9,39 +9,14 @@
 #include <numbers>
 #include <random>
 
+#include "ball_mesh.h"
 #include "scan/next_view.h"
 
 namespace lostline::scan {
 namespace {
 
-/// A closed ball of rings between two poles.
 Mesh ball(double radius, const Vec3& middle = Vec3::Zero()) {
-  constexpr int kRings = 40;
-  constexpr int kRound = 80;
-  Mesh mesh;
-  const auto at = [&](int i, int j) {
-    const double polar = std::numbers::pi * i / kRings;
-    const double turn = 2 * std::numbers::pi * j / kRound;
-    return Vec3(middle + radius * Vec3(std::sin(polar) * std::cos(turn),
-                                       std::sin(polar) * std::sin(turn), std::cos(polar)));
-  };
-  mesh.vertices.push_back(at(0, 0));
-  for (int i = 1; i < kRings; ++i)
-    for (int j = 0; j < kRound; ++j) mesh.vertices.push_back(at(i, j));
-  mesh.vertices.push_back(at(kRings, 0));
-  const auto ring = [](int i, int j) {
-    return static_cast<std::uint32_t>(1 + (i - 1) * kRound + j % kRound);
-  };
-  const auto last = static_cast<std::uint32_t>(mesh.vertices.size() - 1);
-  for (int j = 0; j < kRound; ++j) {
-    mesh.triangles.push_back({0, ring(1, j), ring(1, j + 1)});
-    mesh.triangles.push_back({last, ring(kRings - 1, j + 1), ring(kRings - 1, j)});
-    for (int i = 1; i + 1 < kRings; ++i) {
-      mesh.triangles.push_back({ring(i, j), ring(i + 1, j), ring(i + 1, j + 1)});
-      mesh.triangles.push_back({ring(i, j), ring(i + 1, j + 1), ring(i, j + 1)});
-    }
-  }
-  return mesh;
+  return testing::ball_mesh(radius, 40, 80, middle);
 }
 
 double volume(const Mesh& mesh) {

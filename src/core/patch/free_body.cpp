@@ -1,7 +1,5 @@
 #include "patch/free_body.h"
 
-#include <Eigen/SparseCholesky>
-#include <Eigen/SparseCore>
 #include <algorithm>
 #include <array>
 #include <cmath>

@@ -8,7 +8,7 @@ namespace lostline::scan {
 /// A cleaned mesh with what was done to it.
 struct Cleaned {
   Mesh mesh;
-  std::size_t count = 0;  ///< triangles dropped, holes filled, or vertices moved
+  std::size_t count = 0;  ///< triangles dropped or made, holes filled, or vertices moved
   double moved_rms = 0;   ///< of the vertices kept, mm
   double moved_most = 0;  ///< mm
 };

@@ -39,7 +39,6 @@ Result<NextView> next_view(const Mesh& mesh, const Topology& topology, const Mes
   if (rims.empty())
     return Error{ErrorCode::NotFound, "The scan has no open border: nothing is missing."};
   NextView best;
-  for (const Rim& rim : rims) best.length += rim.length;
   // Evenly picked ones tell as much of long borders.
   constexpr std::size_t kMost = 4000;
   const std::size_t stride = (rims.size() + kMost - 1) / kMost;

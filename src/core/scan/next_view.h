@@ -10,7 +10,6 @@ namespace lostline::scan {
 struct NextView {
   Vec3 from = Vec3::UnitZ();  ///< unit, from the part towards the scanner
   double seen = 0;    ///< share of the length of all open borders that is in sight from there
-  double length = 0;  ///< mm, of all open borders
 };
 /// Of directions spread over the sphere, the one from which most of the open borders' length lies
 /// in sight, looked at no flatter than 60 degrees off. What lies beyond a border is not known; its

@@ -188,7 +188,6 @@ Result<Cleaned> remesh(const Mesh& mesh, const Selection& selection, double leng
   Result<Surface> made = to_surface(mesh, origin);
   if (!made) return made.error();
   Surface surface = *std::move(made);
-  const std::size_t before = surface.number_of_faces();
   task.report(0.1);
   try {
     std::vector<Surface::Face_index> faces;
@@ -224,7 +223,7 @@ Result<Cleaned> remesh(const Mesh& mesh, const Selection& selection, double leng
   if (task.stopped()) return cancelled();
   Cleaned result;
   result.mesh = from_surface(surface, origin);
-  result.count = before;
+  result.count = result.mesh.triangles.size();
   task.report(1.0);
   return result;
 }
