@@ -97,6 +97,9 @@ int run(const std::vector<testing::Part>& parts, const std::string& only) {
     }
     std::printf("%-10s %6d %6d %6d %6d %8.1f %8.1f %8.2f\n", c.name, all.faces, all.found,
                 all.regions, all.wrong, 100 * free, 100 * border, seconds / triangles);
+    std::printf("less than 2.5 spacings wide: %d of %d found; wider: %d of %d, %.1f %%\n",
+                all.narrow_found, all.narrow, all.found - all.narrow_found, all.faces - all.narrow,
+                100.0 * (all.found - all.narrow_found) / std::max(1, all.faces - all.narrow));
     std::printf("U holds:");
     for (const auto& [what, held] : all.u)
       std::printf(" %s %.1f %% of %d;", what.c_str(), 100.0 * held.held / held.of, held.of);

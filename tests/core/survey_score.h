@@ -27,8 +27,10 @@ struct Held {
 
 /// What the survey made of one part.
 struct Score {
-  int faces = 0;      ///< analytic, above 0.2 % of the area, half of it seen by the scan at least
-  int found = 0;      ///< with the right type, place, size and direction
+  int faces = 0;   ///< analytic, above 0.2 % of the area, half of it seen by the scan at least
+  int found = 0;   ///< with the right type, place, size and direction
+  int narrow = 0;  ///< of the faces: less than 2.5 spacings wide
+  int narrow_found = 0;
   int regions = 0;    ///< with a fit, above 0.2 % of the area
   int wrong = 0;      ///< of another type than the face they lie on
   double border = 0;  ///< share of the borders of regions within one spacing of a border of faces
@@ -38,6 +40,8 @@ struct Score {
   void add(const Score& other) {
     faces += other.faces;
     found += other.found;
+    narrow += other.narrow;
+    narrow_found += other.narrow_found;
     regions += other.regions;
     wrong += other.wrong;
     for (const auto& [what, held] : other.u) {
@@ -65,6 +69,7 @@ class KnownFaces {
       for (const std::uint32_t v : tessellation->mesh.triangles[t])
         nodes_[tessellation->triangle_face[t]].push_back(tessellation->mesh.vertices[v]);
     }
+    measure_widths(*tessellation);
     for (std::size_t f = 0; f < area_.size(); ++f)
       truth_.push_back(model::surface_of_face(solid, f));
     const auto comparator = deviation::Comparator::build(solid);
@@ -85,7 +90,7 @@ class KnownFaces {
   /// its direction or radius is told less well, as that of a short band or of a rough round, within
   /// its U, but one degree and 0.15 mm at most. Whether U holds the truth is counted apart.
   /// @param slack  mm, departure of the real surface from the model beyond noise (warp).
-  Score find(std::vector<fit::SurfaceFit> fits, double slack, bool tell) const {
+  Score find(std::vector<fit::SurfaceFit> fits, double spacing, double slack, bool tell) const {
     for (fit::SurfaceFit& s : fits) s.surface = fit::transformed(s.surface, to_model_);
     Score score;
     for (std::size_t f = 0; f < area_.size(); ++f) {
@@ -102,15 +107,19 @@ class KnownFaces {
         return d.off < d.allowed + slack && d.turn < d.turn_allowed && d.size < d.size_allowed;
       });
       score.found += found ? 1 : 0;
+      const bool narrow = width_[f] < 2.5 * spacing;
+      score.narrow += narrow ? 1 : 0;
+      score.narrow_found += narrow && found ? 1 : 0;
       if (found || !tell) continue;
       Box3 box;
       for (const Vec3& p : nodes_[f]) box.extend(p);
       std::printf(
-          "    not found: %s (%s, %.2f %%) at %.0f %.0f %.0f, %.1f x %.1f x %.1f; nearest of its "
+          "    not found: %s (%s, %.2f %%, %.1f wide) at %.0f %.0f %.0f, %.1f x %.1f x %.1f; "
+          "nearest of its "
           "kind%s\n",
           solid_.face_name(f).c_str(), fit::kind_name(truth_[f]->kind), 100 * area_[f] / whole_,
-          box.center().x(), box.center().y(), box.center().z(), box.sizes().x(), box.sizes().y(),
-          box.sizes().z(), nearest.c_str());
+          width_[f], box.center().x(), box.center().y(), box.center().z(), box.sizes().x(),
+          box.sizes().y(), box.sizes().z(), nearest.c_str());
     }
     return score;
   }
@@ -189,6 +198,27 @@ class KnownFaces {
   }
 
  private:
+  /// How wide every face is: as a rectangle of its area and circumference.
+  void measure_widths(const model::Tessellation& tessellation) {
+    std::map<std::array<std::uint32_t, 3>, int> edges;  // face and vertices
+    for (std::size_t t = 0; t < tessellation.mesh.triangles.size(); ++t) {
+      const scan::Triangle& c = tessellation.mesh.triangles[t];
+      for (std::size_t k = 0; k < 3; ++k) {
+        const std::uint32_t a = c[k];
+        const std::uint32_t b = c[(k + 1) % 3];
+        ++edges[{static_cast<std::uint32_t>(tessellation.triangle_face[t]), std::min(a, b),
+                 std::max(a, b)}];
+      }
+    }
+    std::vector<double> around(area_.size());
+    for (const auto& [edge, count] : edges)
+      if (count == 1)
+        around[edge[0]] +=
+            (tessellation.mesh.vertices[edge[1]] - tessellation.mesh.vertices[edge[2]]).norm();
+    for (std::size_t f = 0; f < area_.size(); ++f)
+      width_.push_back(around[f] / 4 -
+                       std::sqrt(std::max(0.0, around[f] * around[f] / 16 - area_[f])));
+  }
   /// Whether what a fit says of its uncertainty holds the true surface.
   void count_held(const fit::SurfaceFit& f, const fit::Surface& truth, Score& score) const {
     const fit::Surface s = fit::transformed(f.surface, to_model_);
@@ -272,7 +302,7 @@ class KnownFaces {
   const model::Model& solid_;
   Transform to_model_;
   double whole_ = 0;
-  std::vector<double> area_, seen_;
+  std::vector<double> area_, seen_, width_;
   std::vector<std::vector<Vec3>> nodes_;
   std::vector<std::optional<fit::Surface>> truth_;
   std::vector<std::uint32_t> face_at_;  ///< of every scan triangle
@@ -291,7 +321,7 @@ inline Score judge(const model::Model& solid, const Transform& to_model,
                    const scan::Topology& topology, double spacing, double slack = 0,
                    bool tell = true) {
   const KnownFaces faces(solid, to_model, scan);
-  Score score = faces.find(fits_of(survey), slack, tell);
+  Score score = faces.find(fits_of(survey), spacing, slack, tell);
   faces.count_wrong(survey, slack, tell, score);
   score.border = faces.borders(survey, scan, topology, spacing);
   return score;

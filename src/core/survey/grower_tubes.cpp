@@ -97,8 +97,8 @@ bool Grower::bend_between(std::size_t first, std::size_t second) {
     along.reserve(c.vertices.size());
     for (const std::uint32_t v : c.vertices)
       along.push_back((mesh_.vertices[v] - corner->meeting).dot(away));
-    const auto low = along.begin() + static_cast<std::ptrdiff_t>(
-                                         kOfTheBend * static_cast<double>(along.size()));
+    const auto low =
+        along.begin() + static_cast<std::ptrdiff_t>(kOfTheBend * static_cast<double>(along.size()));
     std::nth_element(along.begin(), low, along.end());
     return *low;
   };

@@ -40,10 +40,10 @@ class Lending {
   Lending(const Survey& survey, const scan::Topology& topology, double spacing)
       : survey_(survey), spacing_(spacing), family_(survey.regions.size(), 0) {
     for (const Region& r : survey.regions) {
-      if (!lends(r)) continue;
+      if (!lends_direction(r)) continue;
       area_ += r.area;
       for (const Region& other : survey.regions)
-        if (lends(other) &&
+        if (lends_direction(other) &&
             fit::angle_between(r.fit->surface.axis, other.fit->surface.axis) < kFamily)
           family_[r.id - 1] += other.area;
     }
@@ -61,7 +61,8 @@ class Lending {
       const Region& r, const Patch& patch) const {
     std::vector<Offer> offers;
     for (const Region& lender : survey_.regions) {
-      if (lender.id == r.id || !lends(lender) || lender.fit->u_angle * kBetter > r.fit->u_angle)
+      if (lender.id == r.id || !lends_direction(lender) ||
+          lender.fit->u_angle * kBetter > r.fit->u_angle)
         continue;
       if (auto offer = offer_of(lender, r)) offers.push_back(*offer);
     }
@@ -94,7 +95,8 @@ class Lending {
     std::optional<std::pair<fit::SurfaceFit, std::uint32_t>> best;
     if (band.points.cols() < 24) return best;
     for (const Region& lender : survey_.regions) {
-      if (!lends(lender) || !is_plane(lender) || !touching_.contains({r.id, lender.id})) continue;
+      if (!lends_direction(lender) || !is_plane(lender) || !touching_.contains({r.id, lender.id}))
+        continue;
       const Vec3& across = lender.fit->surface.axis;
       for (const auto& [start, rule] : walls_through(band, across)) {
         fit::SurfaceFitOptions options;
@@ -134,7 +136,7 @@ class Lending {
     if (r.fit->surface.kind != fit::Kind::Cylinder) return std::nullopt;
     std::vector<const Region*> planes;
     for (const Region& other : survey_.regions)
-      if (lends(other) && is_plane(other) && touching_.contains({r.id, other.id}))
+      if (lends_direction(other) && is_plane(other) && touching_.contains({r.id, other.id}))
         planes.push_back(&other);
     std::optional<Offer> best;
     for (std::size_t i = 0; i < planes.size(); ++i) {
@@ -205,11 +207,6 @@ class Lending {
     return walls;
   }
 
-  static bool lends(const Region& r) {
-    return r.fit && fit::has_direction(r.fit->surface.kind) && r.direction_of == 0 &&
-           r.fit->u_angle > 0 && r.fit->u_angle < kTold;
-  }
-
   [[nodiscard]] std::optional<Offer> offer_of(const Region& lender, const Region& r) const {
     const fit::Surface& s = r.fit->surface;
     const fit::Surface& from = lender.fit->surface;
@@ -264,6 +261,11 @@ bool may_be_wall(const Region& r, const Patch& patch) {
 }
 
 }  // namespace
+
+bool lends_direction(const Region& r) {
+  return r.fit && fit::has_direction(r.fit->surface.kind) && r.direction_of == 0 &&
+         r.fit->u_angle > 0 && r.fit->u_angle < kTold;
+}
 
 void lend_directions(Survey& survey, const scan::Topology& topology,
                      const std::vector<Patch>& patches, double spacing) {

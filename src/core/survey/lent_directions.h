@@ -4,6 +4,9 @@
 
 namespace lostline::survey {
 
+/// Whether a region's own evidence tells its direction well enough to lend it.
+bool lends_direction(const Region& region);
+
 /// A short hole, a chamfer or a narrow strip says little of its direction. Where a surface that
 /// belongs with it tells it three times better, and the region's own evidence does not speak
 /// against it (within its U, and by the rise of the sum of squares), the region is fitted again

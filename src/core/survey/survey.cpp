@@ -12,6 +12,8 @@
 #include "survey/grower.h"
 #include "survey/lent_directions.h"
 #include "survey/seams.h"
+#include "survey/shared_rows.h"
+#include "survey/strips.h"
 
 namespace lostline::survey {
 namespace {
@@ -202,9 +204,10 @@ Result<Survey> split_into_regions(const scan::Mesh& mesh, const scan::Topology& 
         }
         continue;
       }
-      const Patch& patch = patches[i] =
-          patch_of(mesh, topology, piece.triangles,
-                   [&](std::uint32_t v) { return grower.labels()[v] == piece.label; });
+      Patch& patch = patches[i] = patch_of(mesh, topology, piece.triangles, [&](std::uint32_t v) {
+        return grower.labels()[v] == piece.label;
+      });
+      leave_out_shared_rows(patch, piece.label, grower, topology, options);
       patches[i].band = is_band(mesh, piece.triangles, 6);
       const Grower::Candidate& grown = grower.surfaces()[static_cast<std::size_t>(piece.label)];
       const fit::Surface& start = grown.surface;
@@ -243,6 +246,7 @@ Result<Survey> split_into_regions(const scan::Mesh& mesh, const scan::Topology& 
   close_seams(survey, mesh, topology, grower.spacing());
   measure_regions(survey, mesh);
   lend_directions(survey, topology, patches, grower.spacing());
+  find_strips(survey, mesh, topology, grower.normals(), grower.spacing(), smallest_area);
   number_by_area(survey, smallest_area);
   double assigned = 0;
   for (const Region& r : survey.regions) assigned += r.fit ? r.area : 0;
