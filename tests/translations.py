@@ -7,6 +7,8 @@ import sys
 import tempfile
 import xml.etree.ElementTree as ElementTree
 
+import core_sentences
+
 LUPDATE = "/usr/lib/qt6/bin/lupdate"
 
 
@@ -17,6 +19,18 @@ def messages(path):
         forms = [form.text or "" for form in translation.findall("numerusform")] or [translation.text or ""]
         found[message.find("source").text] = (message.get("numerus") == "yes", forms)
     return found
+
+
+def missing_sentences(root, path, window):
+    """What the core says: each sentence has a translation, none is left over, and no value is made up."""
+    wanted = core_sentences.sentences(root)
+    assert len(wanted) > 700, "the sentences of the core were not found"
+    said = messages(path.with_name(path.name.replace("lostline_", "sentences_")))
+    words = window | set(messages(path.with_name(path.name.replace("lostline_", "core_"))))
+    values = lambda text: set(re.findall(r"%\d", text))
+    return ([f"{where}: no translation of {text!r}" for text, where in wanted.items() if text not in said and text not in words] +
+            [f"left over: {text!r}" for text in said if text not in wanted] +
+            [f"{text!r} gains a value in {forms[0]!r}" for text, (_, forms) in said.items() if not values(forms[0]) <= values(text)])
 
 
 def main(root):
@@ -40,6 +54,7 @@ def main(root):
                 faults.append(f"{path.name}: {source!r} has {len(forms)} forms")
             faults += [f"{path.name}: {source!r} loses or gains a value in {form!r}" for form in forms
                        if places(form) != places(source)]
+        faults += missing_sentences(root, path, set(known))
     print("\n".join(faults) or f"{len(sources)} texts in {len(catalogues)} catalogue(s)")
     return 1 if faults else 0
 

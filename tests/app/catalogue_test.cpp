@@ -73,6 +73,32 @@ TEST(GermanCatalogue, HasEveryWordOfTheCore) {
     EXPECT_TRUE(german.has(QString::fromStdString(word))) << word;
 }
 
+TEST(GermanCatalogue, SaysWhatTheCoreSaysWithItsValues) {
+  app::apply_theme();
+  app::Catalogue german(QStringLiteral("de"));
+  QCoreApplication::installTranslator(&german);
+  const auto said = [](const char* english) { return app::core_text(english).toStdString(); };
+  EXPECT_EQ(said("A midplane lies between two planes: pick two."),
+            "Eine Mittelebene liegt zwischen zwei Ebenen: zwei w\u00e4hlen.");
+  // A value is a word, a sentence, or what the engineer has named.
+  EXPECT_EQ(said("A cylinder needs at least 6 points; there are 4."),
+            "Zylinder braucht mindestens 6 Punkte; es sind 4.");
+  EXPECT_EQ(said("old bracket.lostline is damaged: the scan data is incomplete. Open a backup copy "
+                 "of it."),
+            "old bracket.lostline ist besch\u00e4digt: die Scandaten sind unvollst\u00e4ndig. Eine "
+            "Sicherungskopie davon \u00f6ffnen.");
+  EXPECT_EQ(said("The sketch has no closed profile: line 3 has a loose end."),
+            "Die Skizze hat kein geschlossenes Profil: Gerade 3 hat ein loses Ende.");
+  // Whatever is not known stays as it is.
+  EXPECT_EQ(said("bracket of the old pump"), "bracket of the old pump");
+  EXPECT_EQ(said(""), "");
+  // A reading, a share and a count are never taken for a sentence.
+  EXPECT_EQ(said("12 of 40"), "12 of 40");
+  QCoreApplication::removeTranslator(&german);
+  EXPECT_EQ(said("A midplane lies between two planes: pick two."),
+            "A midplane lies between two planes: pick two.");
+}
+
 TEST(GermanCatalogue, CountsOneAndMany) {
   app::apply_theme();
   app::Catalogue german(QStringLiteral("de"));

@@ -10,6 +10,7 @@
 #include <QtConcurrent>
 #include <cerrno>
 
+#include "look/catalogue.h"
 #include "store/project_file.h"
 
 namespace lostline::app {
@@ -100,7 +101,7 @@ void Autosave::write() {
       self->writing_ = false;
       if (!saved)
         Q_EMIT self->session_.said(tr("Unsaved work could not be copied for safety: %1")
-                                       .arg(QString::fromStdString(saved.error().message)));
+                                       .arg(core_text(saved.error().message)));
       if (self->session_.undoStack()->isClean()) forget(path);
       if (std::exchange(self->again_, false)) self->timer_.start();
     });

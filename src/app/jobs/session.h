@@ -10,6 +10,7 @@
 #include "jobs/history.h"
 #include "jobs/selection.h"
 #include "jobs/works.h"
+#include "look/catalogue.h"
 #include "project/edits.h"
 #include "scan/mesh_index.h"
 
@@ -102,7 +103,7 @@ class Session : public QObject {
   /// Held by a computation of a tool while it runs, so that `busy` knows of it.
   [[nodiscard]] std::shared_ptr<const void> occupied() const { return occupied_; }
   /// Shows an error where the user is looking.
-  void report(const Error& error) { Q_EMIT failed(QString::fromStdString(error.message)); }
+  void report(const Error& error) { Q_EMIT failed(core_text(error.message)); }
 
  Q_SIGNALS:
   void changed();

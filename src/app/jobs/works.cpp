@@ -8,6 +8,7 @@
 #include <algorithm>
 
 #include "jobs/caught.h"
+#include "look/catalogue.h"
 
 namespace lostline::app {
 namespace {
@@ -60,7 +61,7 @@ void Works::begin(Lane lane, const QString& title, Work work, Finish stopped) {
           if (token.stop_requested()) {
             if (stopped) stopped();
           } else if (!done) {
-            Q_EMIT self->failed(QString::fromStdString(done.error().message));
+            Q_EMIT self->failed(core_text(done.error().message));
           } else if (*done) {
             (*done)();
           }

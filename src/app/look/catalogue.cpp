@@ -9,16 +9,28 @@
 namespace lostline::app {
 namespace {
 
+constexpr const char* kCore = "core";
 const QString kKey = QStringLiteral("preferences/language");
 
 }  // namespace
 
 Catalogue::Catalogue(const QString& language, QObject* parent) : QTranslator(parent) {
-  read(QStringLiteral(":/translations/lostline_%1.ts").arg(language));
-  read(QStringLiteral(":/translations/core_%1.ts").arg(language));
+  const auto forms = [this](const QString& source, const QStringList& translations) {
+    forms_.insert(source, translations);
+  };
+  read(QStringLiteral(":/translations/lostline_%1.ts").arg(language), forms);
+  read(QStringLiteral(":/translations/core_%1.ts").arg(language), forms);
+  read(QStringLiteral(":/translations/sentences_%1.ts").arg(language),
+       [this](const QString& source, const QStringList& translations) {
+         if (!source.contains(QLatin1Char('%')))
+           forms_.insert(source, translations);
+         else
+           sentences_.add(source, translations.front());
+       });
 }
 
-void Catalogue::read(const QString& path) {
+void Catalogue::read(const QString& path,
+                     const std::function<void(const QString&, const QStringList&)>& take) {
   QFile file(path);
   if (!file.open(QIODevice::ReadOnly)) return;
   QXmlStreamReader xml(&file);
@@ -43,14 +55,20 @@ void Catalogue::read(const QString& path) {
     } else if (end && xml.name() == QStringLiteral("translation")) {
       inside = false;
       if (forms.isEmpty()) forms << text;
-      if (!forms.front().isEmpty()) forms_.insert(source, forms);
+      if (!forms.front().isEmpty()) take(source, forms);
     }
   }
 }
 
-QString Catalogue::translate(const char*, const char* source, const char*, int n) const {
+QString Catalogue::translate(const char* context, const char* source, const char*, int n) const {
   const auto found = forms_.constFind(QString::fromUtf8(source));
-  if (found == forms_.constEnd()) return {};
+  if (found == forms_.constEnd()) {
+    if (qstrcmp(context, kCore) != 0) return {};
+    return sentences_.translated(QString::fromUtf8(source), [this](const QString& text) {
+      const auto word = forms_.constFind(text);
+      return word == forms_.constEnd() ? QString() : word->front();
+    });
+  }
   return n >= 0 && n != 1 && found->size() > 1 ? found->at(1) : found->front();
 }
 
@@ -62,7 +80,9 @@ QString language_in_force() {
   return chosen.isEmpty() ? QLocale::system().name().left(2) : chosen;
 }
 
-QString core_word(const char* word) { return QCoreApplication::translate("core", word); }
+QString core_word(const char* word) { return QCoreApplication::translate(kCore, word); }
+
+QString core_text(const std::string& english) { return core_word(english.c_str()); }
 
 QString core_plural(const char* word) {
   QByteArray several(word);

@@ -3,6 +3,10 @@
 #include <QHash>
 #include <QStringList>
 #include <QTranslator>
+#include <functional>
+#include <string>
+
+#include "look/sentences.h"
 
 namespace lostline::app {
 
@@ -18,8 +22,10 @@ class Catalogue : public QTranslator {
                     int n) const override;
 
  private:
-  void read(const QString& path);
+  void read(const QString& path,
+            const std::function<void(const QString&, const QStringList&)>& take);
   QHash<QString, QStringList> forms_;  ///< singular and plural where there are both
+  Sentences sentences_;                ///< of the core
 };
 
 /// What the engineer chose: two letters; empty follows the desktop.
@@ -30,6 +36,8 @@ QString language_in_force();
 
 /// A word of the core (a kind of surface, a state, a finish) in the window's language.
 QString core_word(const char* word);
+/// What the core says (an error, a reason, a name it has made) in the window's language.
+QString core_text(const std::string& english);
 /// Of a kind of surface, several of them.
 QString core_plural(const char* word);
 

@@ -84,7 +84,7 @@ QString tip_of(const survey::Region& r) {
   if (r.fit)
     tip += tr("\nRMS %1, form error %2")
                .arg(utf8(length_fixed(r.fit->rms, 3)), utf8(length_fixed(r.fit->form_error, 3)));
-  if (r.form) tip += QLatin1Char('\n') + utf8(r.form->words());
+  if (r.form) tip += QLatin1Char('\n') + core_text(r.form->words());
   if (r.shared != 0 && r.shared != r.id) tip += tr("\non one surface with region %1").arg(r.shared);
   if (r.direction_of != 0)
     tip += tr("\ndirection of region %1: its own is uncertain by %2\u00b0")
@@ -145,7 +145,7 @@ Row region_groups(const project::Document& d, const RegionExtents& extents, Grou
   std::vector<QString> patterns;
   if (grouping == Grouping::ByPattern) {
     for (const survey::Pattern& p : d.survey->patterns)
-      patterns.push_back(utf8(project::describe(d, p)));
+      patterns.push_back(core_text(project::describe(d, p)));
   }
   std::map<QString, std::size_t> place;
   std::size_t count = 0;

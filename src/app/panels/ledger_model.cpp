@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "look/catalogue.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/ledger.h"
@@ -63,9 +64,9 @@ QVariant LedgerModel::headerData(int section, Qt::Orientation orientation, int r
   if (role == Qt::TextAlignmentRole)
     return static_cast<int>(words ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter;
   if (role != Qt::DisplayRole) return {};
-  const QString names[] = {QObject::tr("name"), QObject::tr("reading \u00b1 U"),
-                           QObject::tr("intent"),    QStringLiteral("\u0394"),
-                           QObject::tr("evidence"),  QObject::tr("reason")};
+  const QString names[] = {QObject::tr("name"),     QObject::tr("reading \u00b1 U"),
+                           QObject::tr("intent"),   QStringLiteral("\u0394"),
+                           QObject::tr("evidence"), QObject::tr("reason")};
   return names[section];
 }
 
@@ -92,9 +93,9 @@ QString LedgerModel::text(const project::Dimension& d, LedgerColumn column) cons
     case LedgerColumn::Name:
       return QString::fromStdString(d.name);
     case LedgerColumn::Evidence:
-      return QString::fromStdString(d.source);
+      return core_text(d.source);
     case LedgerColumn::Reason:
-      return QString::fromStdString(d.reason);
+      return core_text(d.reason);
     case LedgerColumn::Reading: {
       if (!d.reading) return QObject::tr("no evidence");
       QString text =
@@ -123,9 +124,11 @@ QString LedgerModel::text(const project::Dimension& d, LedgerColumn column) cons
 }
 
 QString LedgerModel::tip(const project::Dimension& d) const {
-  QString text = QString::fromStdString(
-      d.name + "\n" + d.source + (d.reason.empty() ? "" : "\ndecided: " + d.reason) +
-      (d.expression.empty() ? "" : "\n= " + project::formula_text(session_.document(), d)));
+  QString text = QString::fromStdString(d.name) + QLatin1Char('\n') + core_text(d.source);
+  if (!d.reason.empty()) text += QObject::tr("\ndecided: %1").arg(core_text(d.reason));
+  if (!d.expression.empty())
+    text += QStringLiteral("\n= ") +
+            QString::fromStdString(project::formula_text(session_.document(), d));
   // Readings of other instruments, each with what the scan's reading says of it.
   for (const project::TypedReading& t : d.typed) {
     text += QLatin1Char('\n') +

@@ -11,6 +11,7 @@
 #include <QRegularExpression>
 #include <QSettings>
 
+#include "look/catalogue.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "panels/elided_label.h"
@@ -296,9 +297,8 @@ void LedgerPanel::showNominals() {
     int shown = 0;
     for (const standards::Nominal& n : reading::nominals_of(session_.document(), *d)) {
       if (++shown > 4) break;
-      const QString reason = QString::fromStdString(n.reason);
-      const QString tip =
-          n.fit.empty() ? reason : reason + QLatin1Char('\n') + QString::fromStdString(n.fit);
+      const QString reason = core_text(n.reason);
+      const QString tip = n.fit.empty() ? reason : reason + QLatin1Char('\n') + core_text(n.fit);
       candidate(
           QString::fromStdString(quantity_trimmed(d->quantity, n.value)), reason, tip,
           [this, n] { ink(n.value, QString::fromStdString(n.source)); }, tr("ink"));

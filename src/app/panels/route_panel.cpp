@@ -348,7 +348,7 @@ void RoutePanel::rebuild() {
   int broken_in_group = 0;
   for (std::size_t i = 0; i < d.steps.size(); ++i) {
     const model::Step& step = d.steps[i];
-    const QString kind = QString::fromStdString(step.feature.words());
+    const QString kind = core_text(step.feature.words());
     if (i >= group_end) {
       head = nullptr;
       group_end = i + 1;
@@ -376,8 +376,7 @@ void RoutePanel::rebuild() {
     QString detail = values_of(d, step);
     if (i < route->steps.size() && route->steps.size() == d.steps.size()) {
       state = route->steps[i].state;
-      if (state == model::StepState::Broken)
-        detail = QString::fromStdString(route->steps[i].reason);
+      if (state == model::StepState::Broken) detail = core_text(route->steps[i].reason);
     }
     sound += state == model::StepState::Sound;
     broken += state == model::StepState::Broken;

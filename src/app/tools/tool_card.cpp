@@ -6,6 +6,7 @@
 #include <QPointer>
 #include <QVBoxLayout>
 
+#include "look/catalogue.h"
 #include "look/preferences.h"
 #include "look/progress.h"
 #include "look/theme.h"
@@ -174,7 +175,7 @@ void ToolCard::commitAside(const QString& name, Session::Edit edit, std::functio
     }
     self->keeping_ = false;
     if (error != nullptr) {
-      self->setError(QString::fromStdString(error->message));
+      self->setError(core_text(error->message));
       self->keep_->setEnabled(true);
       return;
     }

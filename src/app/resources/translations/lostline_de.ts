@@ -150,6 +150,12 @@
         <source>name</source>
         <translation type="unfinished">Name</translation>
     </message>
+    <message>
+        <source>
+decided: %1</source>
+        <translation>
+festgelegt: %1</translation>
+    </message>
 </context>
 <context>
     <name>lostline::app</name>

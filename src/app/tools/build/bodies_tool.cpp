@@ -72,7 +72,7 @@ class BodiesTool : public ToolCard {
       if (look.colour == body.colour) look.colour.reset();  // as its file has it
       auto changed = project::with_body_look(next, body.key, look);
       if (!changed) {
-        setError(QString::fromStdString(changed.error().message));
+        setError(core_text(changed.error().message));
         return false;
       }
       next = *std::move(changed);

@@ -8,6 +8,7 @@
 
 #include "bench/sketch_marks.h"
 #include "io/step.h"
+#include "look/catalogue.h"
 #include "look/file_filter.h"
 #include "look/preferences.h"
 #include "look/theme.h"
@@ -460,7 +461,7 @@ class DescribedTool : public StepTool {
     setEvidence(tr("reading %1 \u2026").arg(path));
     aside([this, path = path.toStdString()](const Task&) -> Session::Finish {
       return [this, imported = io::import_step(path)] {
-        if (!imported) return setError(QString::fromStdString(imported.error().message));
+        if (!imported) return setError(core_text(imported.error().message));
         *import_ = *imported;
         update(false);
       };
@@ -522,7 +523,7 @@ class DescribedTool : public StepTool {
                   .arg(QString::fromStdString(format_fixed(trial.solid->volume() / 1000, 2))) +
               readings());
         else
-          setError(QString::fromStdString(trial.solid.error().message) + readings());
+          setError(core_text(trial.solid.error().message) + readings());
       };
     });
   }

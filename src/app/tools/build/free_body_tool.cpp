@@ -1,6 +1,7 @@
 #include <QSpinBox>
 #include <numbers>
 
+#include "look/catalogue.h"
 #include "model/steps/free_body/free_body.h"
 #include "reading/free_form.h"
 #include "tools/build/step_tool.h"
@@ -24,8 +25,8 @@ class FreeBodyTool : public StepTool {
     tolerance_ = length(0, 0, 100, 0.01, 4, QStringLiteral("bodyTolerance"));
     tolerance_->setToolTip(tr("95 % of the points lie nearer than this; 0: as the noise asks"));
     addRow(in_unit(tr("tolerance, mm")), tolerance_);
-    spans_ = count(40, QStringLiteral("spans"),
-                   tr("Of each side of each patch; 0: by the tolerance"));
+    spans_ =
+        count(40, QStringLiteral("spans"), tr("Of each side of each patch; 0: by the tolerance"));
     addRow(tr("spans"), spans_);
     stiffness_ = number(0, -3, 3, 1, 0, QStringLiteral("stiffness"));
     stiffness_->setToolTip(tr("Larger is stiffer: each step counts tenfold"));
@@ -64,8 +65,7 @@ class FreeBodyTool : public StepTool {
     aside([this, body = body_, options,
            ground = ground()](const Task& task) mutable -> Session::Finish {
       auto read = reading::read_free_body(*ground.document, options, task);
-      if (!read)
-        return [this, error = read.error()] { setError(QString::fromStdString(error.message)); };
+      if (!read) return [this, error = read.error()] { setError(core_text(error.message)); };
       body.faces = std::make_shared<const patch::SplineSurfaces>(read->patches);
       return [this, body, read = *std::move(read), trial = ground.attempt(body)] {
         body_ = body;
@@ -96,9 +96,9 @@ class FreeBodyTool : public StepTool {
     text += QStringLiteral("\n") +
             tr("RMS %1 \u00b7 95 % within %2 \u00b7 greatest %3")
                 .arg(fixed(fitted_->rms), fixed(fitted_->p95), fixed(fitted_->greatest));
-    text += QStringLiteral("\n") +
-            tr("patches meet within %1\u00b0")
-                .arg(fitted_->crease * 180 / std::numbers::pi, 0, 'f', 2);
+    text +=
+        QStringLiteral("\n") +
+        tr("patches meet within %1\u00b0").arg(fitted_->crease * 180 / std::numbers::pi, 0, 'f', 2);
     if (!fitted_->within) text += QStringLiteral("\n") + tr("The tolerance is not met.");
     return text;
   }

@@ -1,6 +1,7 @@
 #include <QListWidget>
 #include <set>
 
+#include "look/catalogue.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/ledger.h"
@@ -53,7 +54,7 @@ class InkTool : public ToolCard {
               .arg(QString::fromStdString(row.name),
                    QString::fromStdString(quantity_reading(row.quantity, *row.reading, row.u)),
                    QString::fromStdString(quantity_trimmed(row.quantity, p.value)),
-                   QString::fromStdString(p.reason))
+                   core_text(p.reason))
               .arg(static_cast<int>(std::lround(100 * p.share))),
           list_);
       item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);

@@ -2,6 +2,7 @@
 #include <cmath>
 #include <set>
 
+#include "look/catalogue.h"
 #include "model/steps/patch_face/patch_face.h"
 #include "reading/free_form.h"
 #include "tools/build/step_tool.h"
@@ -101,8 +102,7 @@ class PatchTool : public StepTool {
     options.beyond = beyond_->value() / 100;
     aside([this, area = area_, options, ground = ground()](const Task& task) -> Session::Finish {
       auto read = reading::read_patch(*ground.document, area, options, task);
-      if (!read)
-        return [this, error = read.error()] { setError(QString::fromStdString(error.message)); };
+      if (!read) return [this, error = read.error()] { setError(core_text(error.message)); };
       model::PatchFace patch;
       patch.face = std::make_shared<const patch::SplineSurface>(read->patch.surface);
       return [this, patch, read = *std::move(read), trial = ground.attempt(patch)] {

@@ -1,3 +1,4 @@
+#include "look/catalogue.h"
 #include "look/theme.h"
 #include "model/steps/pipe_run/pipe_run.h"
 #include "reading/free_form.h"
@@ -135,7 +136,7 @@ class PipeTool : public StepTool {
           // A click beside the pipe is taken back; what was followed before stays.
           picks_.pop_back();
           setKeepEnabled(!picks_.empty());
-          setError(QString::fromStdString(error.message));
+          setError(core_text(error.message));
         };
       }
       feature.path = read->path;

@@ -1,3 +1,4 @@
+#include "look/catalogue.h"
 #include "reading/from_regions.h"
 #include "tools/build/step_tool.h"
 #include "tools/tool.h"
@@ -93,7 +94,7 @@ class RegionsStepTool : public StepTool {
         return [this, error] {
           place_.bench.setPreview({});
           place_.bench.setMarks({});
-          setError(QString::fromStdString(error.message));
+          setError(core_text(error.message));
         };
       };
       auto made = reading::from_regions(*ground.document, regions, making, options, task);

@@ -1,6 +1,7 @@
 #include "tools/build/step_tool.h"
 
 #include "bench/sketch_marks.h"
+#include "look/catalogue.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/bodies.h"
@@ -111,7 +112,7 @@ bool StepTool::showTrial(const Trial& trial) {
   }
   if (!trial.solid) {
     place_.bench.setPreview({});
-    setError(QString::fromStdString(trial.solid.error().message));
+    setError(core_text(trial.solid.error().message));
     return false;
   }
   place_.bench.setMarks({trial.edges});
@@ -208,7 +209,7 @@ void StepTool::commit(const model::Feature& feature,
     return;
   }
   commitAside(
-      tr("%1 %2").arg(QString::fromStdString(feature.words()), name),
+      tr("%1 %2").arg(core_text(feature.words()), name),
       [feature, readings, name = name.toStdString(), after = place_.session.insertAfter()](
           const project::Document& d) -> Result<project::Document> {
         return project::add_step(d, feature, name, readings, after).document;

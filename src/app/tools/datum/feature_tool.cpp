@@ -99,7 +99,7 @@ class FeatureTool : public ToolCard {
            document = place_.session.snapshot()](const Task&) -> Session::Finish {
       const auto made = project::construct(*document, what);
       return [this, made] {
-        if (!made) return setError(QString::fromStdString(made.error().message));
+        if (!made) return setError(core_text(made.error().message));
         show(*made);
         setKeepEnabled(true);
       };
@@ -111,8 +111,8 @@ class FeatureTool : public ToolCard {
     };
     const Vec3 at = document().to_part() * f.surface.point;
     QString text = tr("%1 at %2, %3, %4")
-                       .arg(core_word(fit::kind_name(f.surface.kind)), shown(at.x()),
-                            shown(at.y()), shown(at.z()));
+                       .arg(core_word(fit::kind_name(f.surface.kind)), shown(at.x()), shown(at.y()),
+                            shown(at.z()));
     if (f.surface.kind == fit::Kind::Circle)
       text +=
           tr("\n\u2300 %1")
@@ -176,7 +176,7 @@ class FeatureTool : public ToolCard {
       return [this, found = std::move(found)] {
         const QSignalBlocker block(found_);
         found_->clear();
-        if (!found) return setError(QString::fromStdString(found.error().message));
+        if (!found) return setError(core_text(found.error().message));
         planes_ = *found;
         for (const datum::Symmetry& s : planes_)
           found_->addItem(tr("%1 % mirrored, RMS %2")

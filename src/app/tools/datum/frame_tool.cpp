@@ -2,6 +2,7 @@
 #include <QComboBox>
 
 #include "fit/surface_kind.h"
+#include "look/catalogue.h"
 #include "look/theme.h"
 #include "project/datums.h"
 #include "tools/tool.h"
@@ -146,7 +147,7 @@ class FrameTool : public ToolCard {
         for (std::size_t k = 0; k < 3; ++k) {
           if (!p.reason[k].empty())
             reason_ += QStringLiteral("ABC").mid(static_cast<int>(k), 1) + QStringLiteral(": ") +
-                       QString::fromStdString(p.reason[k]) + QLatin1Char('\n');
+                       core_text(p.reason[k]) + QLatin1Char('\n');
         }
         update();
         reason_.clear();
@@ -165,14 +166,13 @@ class FrameTool : public ToolCard {
     const auto frame = project::compute_frame(document(), specification());
     if (!frame) {
       place_.bench.setPreviewPlacement({});
-      return setError(QString::fromStdString(frame.error().message));
+      return setError(core_text(frame.error().message));
     }
     place_.bench.setPreviewPlacement(compare_->isChecked() ? std::optional<Transform>()
                                                            : frame->to_part);
     setEvidence(reason_ + tr("Turn held by %1, then %2; origin by %3. Preview shown.")
-                              .arg(QString::fromStdString(frame->held_by[0]),
-                                   QString::fromStdString(frame->held_by[1]),
-                                   QString::fromStdString(frame->held_by[2])));
+                              .arg(core_text(frame->held_by[0]), core_text(frame->held_by[1]),
+                                   core_text(frame->held_by[2])));
     setKeepEnabled(true);
   }
   PickField* primary_;

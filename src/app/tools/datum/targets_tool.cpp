@@ -1,6 +1,7 @@
 #include <QComboBox>
 #include <numbers>
 
+#include "look/catalogue.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/datums.h"
@@ -143,7 +144,7 @@ class TargetsTool : public ToolCard {
       place_.bench.setPreviewPlacement(preview_);
     }
     draw(out.probes);
-    if (out.error) return setError(QString::fromStdString(out.error->message));
+    if (out.error) return setError(core_text(out.error->message));
     if (!out.planes)
       return setEvidence(tr("Click target %1: %2.")
                              .arg(QString::fromLatin1(kNames[out.probes.size()]),

@@ -98,7 +98,7 @@ class ToModelTool : public ToolCard {
       if (points) {
         const auto probe =
             reading::probe_scan(*document().scan, pick.triangle, shown.inverse() * pick.point);
-        if (!probe) return setError(QString::fromStdString(probe.error().message));
+        if (!probe) return setError(core_text(probe.error().message));
         scan_half_ = probe->point;
       } else if (const fit::SurfaceFit* f = document().fit_of({pick.region, 0})) {
         scan_half_ = f->surface;
@@ -238,9 +238,9 @@ class ToModelTool : public ToolCard {
       const auto fail = [this](const Error& error) -> Session::Finish {
         return [this, error] {
           if (byPairs() && loaded_)
-            return waitForScan(QString::fromStdString(error.message) + QLatin1Char('\n'));
+            return waitForScan(core_text(error.message) + QLatin1Char('\n'));
           placed_.clear();
-          setError(QString::fromStdString(error.message));
+          setError(core_text(error.message));
         };
       };
       std::shared_ptr<const Loaded> loaded = known;
@@ -309,7 +309,7 @@ class ToModelTool : public ToolCard {
         if (!fit.settled)
           text += tr("\nnot settled: still moving after %1 rounds").arg(fit.iterations);
         for (const auto& loose : fit.loose)
-          text += tr("\nnot held: %1").arg(QString::fromStdString(loose.words()));
+          text += tr("\nnot held: %1").arg(core_text(loose.words()));
         text += (differing.size() == 1 ? tr("\n%1 area beyond %2, left out")
                                        : tr("\n%1 areas beyond %2, left out"))
                     .arg(differing.size())

@@ -2,6 +2,7 @@
 
 #include "deviation/places.h"
 #include "deviation/section_compare.h"
+#include "look/catalogue.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/sketch_plane.h"
@@ -65,8 +66,7 @@ class CompareTool : public ToolCard {
     aside([this, document = place_.session.snapshot(), solid = route->solid, plane = base(),
            level = level_->value()](const Task&) -> Session::Finish {
       const auto model = deviation::cut_solid(solid, plane.shifted(level));
-      if (!model)
-        return [this, error = model.error()] { setError(QString::fromStdString(error.message)); };
+      if (!model) return [this, error = model.error()] { setError(core_text(error.message)); };
       const double reach = std::max(2.0, 5 * document->deviation_range);
       auto compared =
           std::make_shared<const deviation::SectionComparison>(deviation::compare_sections(

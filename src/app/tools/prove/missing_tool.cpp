@@ -2,6 +2,7 @@
 
 #include "deviation/places.h"
 #include "deviation/section_compare.h"
+#include "look/catalogue.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/sketch_plane.h"
@@ -40,7 +41,7 @@ class MissingTool : public ToolCard {
           deviation::coverage(*route->tessellation, route->solid.face_count(),
                               *document->scan->index, document->to_part().inverse(), reach, task);
       return [this, route, document, found = std::move(found)] {
-        if (!found) return setError(QString::fromStdString(found.error().message));
+        if (!found) return setError(core_text(found.error().message));
         setKeepEnabled(true);
         // One stroke across every piece that is not seen: a hatch.
         LineBatch hatch{{}, role::red_pencil, 1.0F, false};

@@ -1,6 +1,7 @@
 #include <QCheckBox>
 #include <QComboBox>
 
+#include "look/catalogue.h"
 #include "look/preferences.h"
 #include "scan/next_view.h"
 #include "tools/tool.h"
@@ -88,7 +89,7 @@ class HealthTool : public ToolCard {
            to_part = document().to_part()](const Task& task) -> Session::Finish {
       const auto view = scan::next_view(*scan->mesh, scan->topology, *scan->index, task);
       return [this, view, to_part] {
-        if (!view) return setError(QString::fromStdString(view.error().message));
+        if (!view) return setError(core_text(view.error().message));
         const Vec3 from = (to_part.linear() * view->from).normalized();
         const Vec3 up = std::abs(from.z()) > 0.95 ? Vec3(Vec3::UnitY()) : Vec3(Vec3::UnitZ());
         place_.bench.lookAt(from, up);
@@ -125,7 +126,7 @@ class HealthTool : public ToolCard {
             .arg(count(h.island_triangles)));
     flip_->setChecked(h.inside_out);
     setEvidence((h.inside_out ? tr("The scan faces inwards. ") : QString()) + tr("Unit: ") +
-                QString::fromStdString(s.guess.reason) + QStringLiteral("."));
+                core_text(s.guess.reason) + QStringLiteral("."));
   }
 
   std::shared_ptr<const project::Scan> scan_;

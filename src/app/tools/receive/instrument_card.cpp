@@ -1,5 +1,7 @@
 #include "tools/receive/instrument_card.h"
 
+#include "look/catalogue.h"
+
 namespace lostline::app {
 
 using instruments::Introduction;
@@ -38,7 +40,7 @@ void InstrumentCard::withTalk(TalkWork work) {
     const auto failed = [this](const Error& error) -> Session::Finish {
       return [this, error] {
         hangUp();
-        setError(QString::fromStdString(error.message));
+        setError(core_text(error.message));
       };
     };
     if (talk == nullptr) {

@@ -1,6 +1,7 @@
 #include <QListWidget>
 #include <numbers>
 
+#include "look/catalogue.h"
 #include "look/theme.h"
 #include "project/join_scans.h"
 #include "tools/tool.h"
@@ -113,7 +114,7 @@ class JoinTool : public ToolCard {
       for (const auto& scan : those) meshes.push_back(scan->mesh.get());
       const auto joined = joining::join_scans(meshes, options, task);
       return [this, joined] {
-        if (!joined) return setError(QString::fromStdString(joined.error().message));
+        if (!joined) return setError(core_text(joined.error().message));
         joined_ = *joined;
         showLinks();
         show();
@@ -167,8 +168,7 @@ class JoinTool : public ToolCard {
       if (joined_->inside_out[k])
         text += tr("\nscan %1 faces inwards and is turned inside out").arg(which_[k] + 1);
     }
-    for (const std::string& doubt : joined_->doubts)
-      text += QLatin1Char('\n') + QString::fromStdString(doubt);
+    for (const std::string& doubt : joined_->doubts) text += QLatin1Char('\n') + core_text(doubt);
     setEvidence(text);
     setKeepEnabled(true);
   }

@@ -4,6 +4,7 @@
 #include <set>
 
 #include "fit/surface_kind.h"
+#include "look/catalogue.h"
 #include "look/theme.h"
 #include "project/probed.h"
 #include "tools/receive/instrument_card.h"
@@ -143,7 +144,7 @@ class ProbeTool : public InstrumentCard {
       return [this, error, done] {
         poll_.stop();
         take();
-        if (error) return setError(QString::fromStdString(error->message));
+        if (error) return setError(core_text(error->message));
         if (done) ended_ = true;
         tell();
         setKeepEnabled(to_scan_.has_value());
@@ -165,7 +166,7 @@ class ProbeTool : public InstrumentCard {
       return [this, touched, row, said = talk->client.instrument()] {
         said_ = said;
         setKeepEnabled(true);
-        if (!touched) return setError(QString::fromStdString(touched.error().message));
+        if (!touched) return setError(core_text(touched.error().message));
         if (!*touched) return setError(tr("The probe met nothing there."));
         Probing& feature = features_[static_cast<std::size_t>(row)];
         feature.touches.push_back(**touched);
@@ -242,7 +243,7 @@ class ProbeTool : public InstrumentCard {
         ways = one ? Result<std::vector<datum::Candidate>>({*one}) : one.error();
       }
       return [this, ways] {
-        if (!ways) return setError(QString::fromStdString(ways.error().message));
+        if (!ways) return setError(core_text(ways.error().message));
         to_scan_ = ways->front().fit.motion;
         rms_ = ways->front().fit.rms;
         ways_ = ways->size();

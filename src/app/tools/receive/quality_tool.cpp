@@ -2,6 +2,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "look/catalogue.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "scan/health.h"
@@ -40,7 +41,7 @@ class QualityTool : public ToolCard {
     aside([this, scan = scan_](const Task& task) -> Session::Finish {
       auto found = scan::local_quality(*scan->mesh, scan->topology, task);
       return [this, found = std::move(found)] {
-        if (!found) return setError(QString::fromStdString(found.error().message));
+        if (!found) return setError(core_text(found.error().message));
         quality_ = std::make_shared<const scan::LocalQuality>(*found);
         setKeepEnabled(true);
         show();

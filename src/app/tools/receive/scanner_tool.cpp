@@ -3,6 +3,7 @@
 #include <atomic>
 #include <mutex>
 
+#include "look/catalogue.h"
 #include "look/theme.h"
 #include "project/edits.h"
 #include "project/received.h"
@@ -111,7 +112,7 @@ class ScannerTool : public InstrumentCard {
       return [this, error] {
         poll_.stop();
         take();
-        if (error) return setError(QString::fromStdString(error->message));
+        if (error) return setError(core_text(error->message));
         setKeepEnabled(!cloud_.points.empty());
       };
     });

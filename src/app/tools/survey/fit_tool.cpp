@@ -3,6 +3,7 @@
 #include <numbers>
 
 #include "fit/surface_kind.h"
+#include "look/catalogue.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/fits.h"
@@ -100,7 +101,7 @@ class FitTool : public ToolCard {
     near_ = document().to_part().inverse() * pick.point;
     if (source_->currentIndex() == kPoints) {
       const auto probe = reading::probe_scan(*document().scan, seed_, near_);
-      if (!probe) return setError(QString::fromStdString(probe.error().message));
+      if (!probe) return setError(core_text(probe.error().message));
       points_.push_back(probe->point);
       return fit();
     }
@@ -233,7 +234,7 @@ class FitTool : public ToolCard {
         place_.bench.setSelection({}, shown ? *shown : std::vector<std::uint32_t>{});
         if (!trial) {
           drawPoints(points);
-          return setError(QString::fromStdString(trial.error().message));
+          return setError(core_text(trial.error().message));
         }
         trial_ = *trial;
         form_ = form;
@@ -273,7 +274,7 @@ class FitTool : public ToolCard {
       text += tr("\nnot settled: after %1 rounds other points were still left out each time")
                   .arg(shown.rounds);
     if (trial_->weighted) text += tr("\nweighted by trust: rough regions count less");
-    if (form_) text += QLatin1Char('\n') + QString::fromStdString(form_->words());
+    if (form_) text += QLatin1Char('\n') + core_text(form_->words());
     if (trial_->relation)
       text += QLatin1Char('\n') +
               QString::fromStdString(project::describe(document(), *trial_->relation));

@@ -1,5 +1,6 @@
 #include <QComboBox>
 
+#include "look/catalogue.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/fits.h"
@@ -42,7 +43,7 @@ class MeasureTool : public ToolCard {
     if (pick.what != Pick::What::Scan) return;
     const auto probe = reading::probe_scan(*document().scan, pick.triangle,
                                            document().to_part().inverse() * pick.point);
-    if (!probe) return setError(QString::fromStdString(probe.error().message));
+    if (!probe) return setError(core_text(probe.error().message));
     if (probes_.size() >= wanted()) probes_.clear();
     probes_.push_back(*probe);
     update();
@@ -71,7 +72,7 @@ class MeasureTool : public ToolCard {
     auto added = project::add_measurement(document(), between_->refs()[0], between_->refs()[1],
                                           what_->currentIndex() == kAngle);
     if (!added) {
-      setError(QString::fromStdString(added.error().message));
+      setError(core_text(added.error().message));
       return false;
     }
     place_.session.commit(tr("measure"), added->document);
@@ -98,7 +99,7 @@ class MeasureTool : public ToolCard {
     if (between_->refs().size() < 2) return setEvidence(tr("Click two regions or fits."));
     const bool angle = what_->currentIndex() == kAngle;
     const auto m = project::measure(document(), between_->refs()[0], between_->refs()[1], angle);
-    if (!m) return setError(QString::fromStdString(m.error().message));
+    if (!m) return setError(core_text(m.error().message));
     setEvidence(angle ? QString::fromStdString(m->what + "\n" + format_reading(m->value, m->u)) +
                             QStringLiteral("\u00b0")
                       : QString::fromStdString(m->what + "\n" + length_reading(m->value, m->u)) +
@@ -138,7 +139,7 @@ class MeasureTool : public ToolCard {
     }
     if (!m) {
       place_.bench.setMarks({marks});
-      return setError(QString::fromStdString(m.error().message));
+      return setError(core_text(m.error().message));
     }
     measured_ = *m;
     const QString reading = QString::fromStdString(length_reading(m->value, m->u));

@@ -1,5 +1,6 @@
 #include <QSlider>
 
+#include "look/catalogue.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "tools/tool.h"
@@ -79,7 +80,7 @@ class RegionsTool : public ToolCard {
       }
       return [this, scan, found = std::move(found), borders = std::move(borders)]() mutable {
         if (document().scan != scan) return;  // another scan by now
-        if (!found) return setError(QString::fromStdString(found.error().message));
+        if (!found) return setError(core_text(found.error().message));
         found_ = std::make_shared<const survey::Survey>(*std::move(found));
         const Transform to_part = document().to_part();
         for (auto& [a, b] : borders.segments) {

@@ -4,6 +4,7 @@
 #include <numbers>
 
 #include "fit/surface_kind.h"
+#include "look/catalogue.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/fits.h"
@@ -184,7 +185,7 @@ class RelateTool : public ToolCard {
             item->setForeground(role::red_pencil);
           }
         }
-        if (!trial) return setError(QString::fromStdString(trial.error().message));
+        if (!trial) return setError(core_text(trial.error().message));
         setKeepEnabled(true);
         const auto disagree =
             std::count_if(trial->relations.begin(), trial->relations.end(),

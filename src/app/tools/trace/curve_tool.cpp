@@ -1,5 +1,6 @@
 #include <QCheckBox>
 
+#include "look/catalogue.h"
 #include "look/theme.h"
 #include "model/steps/space_curve/space_curve.h"
 #include "reading/space_curves.h"
@@ -208,12 +209,11 @@ class CurveTool : public StepTool {
     feature.runs = static_cast<model::SpaceCurve::Runs>(runs_->currentIndex());
     aside([this, read, feature, ground = ground()](const Task&) mutable -> Session::Finish {
       const auto said = read(*ground.document);
-      if (!said)
-        return [this, error = said.error()] { setError(QString::fromStdString(error.message)); };
+      if (!said) return [this, error = said.error()] { setError(core_text(error.message)); };
       feature.path.corners = said->places;
       feature.closed = said->closed;
       return [this, feature, said = *said, trial = ground.attempt(feature)] {
-        if (!trial.solid) return setError(QString::fromStdString(trial.solid.error().message));
+        if (!trial.solid) return setError(core_text(trial.solid.error().message));
         curve_ = feature;
         setKeepEnabled(true);
         drawPlaces(feature.path.corners);

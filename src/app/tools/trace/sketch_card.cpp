@@ -211,7 +211,7 @@ void SketchTool::listOffers() {
   const QSignalBlocker block(offers_);
   offers_->clear();
   for (const sketch::Suggestion& s : offered_.all) {
-    QString text = QString::fromStdString(sketch::describe(traced_.sketch, s.constraint));
+    QString text = core_text(sketch::describe(traced_.sketch, s.constraint));
     if (s.cost)
       text += tr("  \u00b7 off %1, RMS %2 \u2192 %3")
                   .arg(fixed(s.cost->off), fixed(offered_.rms), fixed(s.cost->rms));
@@ -231,7 +231,7 @@ void SketchTool::list() {
   const int row = list_->currentRow();
   list_->clear();
   for (const auto& c : traced_.sketch.constraints) {
-    QString text = QString::fromStdString(sketch::describe(traced_.sketch, c));
+    QString text = core_text(sketch::describe(traced_.sketch, c));
     if (c.is_dimension())
       text += QStringLiteral("  ") + dimension_text(traced_.sketch, c, traced_.turn.has_value()) +
               (c.driving ? tr(" inked") : QString());
@@ -275,7 +275,7 @@ void SketchTool::draw(bool moving) {
 
 void SketchTool::describe() {
   if (!fitted_) return setEvidence(tr("fitting to the section \u2026"));
-  if (!*fitted_) return setError(QString::fromStdString(fitted_->error().message));
+  if (!*fitted_) return setError(core_text(fitted_->error().message));
   QStringList names;
   for (const sketch::Id id : picked_)
     names << QString::fromStdString(sketch::name_of(traced_.sketch, id));

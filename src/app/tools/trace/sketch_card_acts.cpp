@@ -5,6 +5,7 @@
 #include <numbers>
 
 #include "bench/sketch_marks.h"
+#include "look/catalogue.h"
 #include "look/theme.h"
 #include "project/stated.h"
 #include "sketch/constrain.h"
@@ -99,7 +100,7 @@ void SketchTool::pick(const Pick& pick) {
     grabbed_ = 0;
     pen_.setSides(static_cast<int>(count_->value()));
     const auto clicked = pen_.click(place_.bench.camera(), traced_, pick.screen);
-    if (!clicked) return setError(QString::fromStdString(clicked.error().message));
+    if (!clicked) return setError(core_text(clicked.error().message));
     if (*clicked) edited();
     return setEvidence(pen_.hint());
   }
@@ -308,7 +309,7 @@ void SketchTool::decide(sketch::Id id, QString text) {
     c->driving = true;
   }
   const auto solved = sketch::solve(trial);
-  if (!solved) return setError(QString::fromStdString(solved.error().message));
+  if (!solved) return setError(core_text(solved.error().message));
   if (std::find(solved->redundant.begin(), solved->redundant.end(), id) != solved->redundant.end())
     return setError(tr("This dimension follows from others and cannot be decided."));
   if (solved->state == sketch::State::Clashing)
@@ -361,7 +362,7 @@ void SketchTool::constrain(sketch::ConstraintType type) {
 }
 
 void SketchTool::replace(Result<sketch::Sketch> changed) {
-  if (!changed) return setError(QString::fromStdString(changed.error().message));
+  if (!changed) return setError(core_text(changed.error().message));
   traced_.sketch = *std::move(changed);
   picked_.clear();
   edited();
@@ -409,7 +410,7 @@ void SketchTool::dimensionIt() {
 void SketchTool::makeCorner() {
   if (picked_.size() != 2) return setError(tr("Pick the two lines that make the corner."));
   auto made = sketch::make_corner(traced_.sketch, picked_[0], picked_[1], size_->value());
-  if (!made) return setError(QString::fromStdString(made.error().message));
+  if (!made) return setError(core_text(made.error().message));
   traced_.sketch = *made;
   picked_.clear();
   edited();
