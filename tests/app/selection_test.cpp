@@ -203,6 +203,26 @@ TEST_F(SelectionTest, WhatIsHiddenIsNotDrawnNotPickedAndRemembered) {
   ASSERT_TRUE(driver_->settle());
   EXPECT_EQ(bench().pickAt(at).region, top);
   EXPECT_TRUE(driver_->document().bodies.empty());
+  // Translucent: drawn after the others, still picked, remembered.
+  app::set_visibility(window_.session(), {{Item::Kind::Region, top}},
+                      project::Visibility::Translucent);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_EQ(bench().pickAt(at).region, top);
+  {
+    const project::Document& d = driver_->document();
+    const app::ScanArrays arrays = app::arrays_of(d.scan, d.survey.get(), d.showing);
+    std::size_t of_top = 0;
+    for (const auto& r : d.survey->regions) of_top += r.id == top ? r.triangles : 0;
+    EXPECT_EQ(arrays.translucent, of_top);
+    EXPECT_EQ(arrays.opaque + arrays.translucent, d.scan->mesh->triangles.size());
+    EXPECT_EQ(arrays.indices.size(), 3 * d.scan->mesh->triangles.size());
+    EXPECT_EQ(arrays.vertices.size(), 6 * d.scan->mesh->vertices.size());
+    window_.saveTo(path);
+    ASSERT_TRUE(driver_->settle());
+    const auto again = store::load_project(path.toStdString());
+    ASSERT_TRUE(again) << again.error().message;
+    EXPECT_EQ(again->showing.of_region(top), project::Visibility::Translucent);
+  }
   // Only one: all others of its kind go.
   app::show_only(window_.session(), {{Item::Kind::Region, top}});
   ASSERT_TRUE(driver_->settle());

@@ -114,7 +114,7 @@ void BenchView::documentChanged() {
     const bool fresh = !scan_on_card_ || !d.scan;
     if (!fresh) followScale(*scan_on_card_, *d.scan);
     scan_on_card_ = d.scan;
-    scan_dirty_ = true;
+    scan_wanted_ = true;
     selected_triangles_.clear();
     selected_regions_.clear();
     field_.reset();
@@ -122,7 +122,7 @@ void BenchView::documentChanged() {
   }
   if (d.other_scans != others_on_card_) {
     others_on_card_ = d.other_scans;
-    others_dirty_ = true;
+    others_wanted_ = true;
   }
   if (d.survey != survey_shown_) {
     survey_shown_ = d.survey;
@@ -134,6 +134,7 @@ void BenchView::documentChanged() {
     fitView();
   }
   refreshShowing();
+  if (scan_wanted_ || others_wanted_) prepareScans();
   followPlacement();
   values_dirty_ = true;
   redraw();
@@ -141,8 +142,10 @@ void BenchView::documentChanged() {
 
 void BenchView::refreshShowing() {
   const project::Document& d = session_.document();
-  if (d.showing.hidden_regions != showing_.hidden_regions) scan_dirty_ = true;
-  if (d.showing.scans != showing_.scans) others_dirty_ = true;
+  if (d.showing.hidden_regions != showing_.hidden_regions ||
+      d.showing.translucent_regions != showing_.translucent_regions)
+    scan_wanted_ = true;
+  if (d.showing.scans != showing_.scans) others_wanted_ = true;
   showing_ = d.showing;
   sketch_lines_.clear();
   for (const project::Id id : showing_.sketches) {
@@ -227,7 +230,7 @@ void BenchView::refreshWashes() {
 
 void BenchView::refreshValues() {
   const project::Document& d = session_.document();
-  if (d.scan) {
+  if (d.scan && scan_drawn_ && scan_drawn_->scan == d.scan) {
     const scan::Mesh& mesh = *d.scan->mesh;
     std::vector<float> values(mesh.vertices.size(), -1.0F);
     if (field_ && field_->values->size() == values.size()) {
@@ -241,14 +244,16 @@ void BenchView::refreshValues() {
     } else {
       const bool washed = paint_ == Paint::Tint && d.survey &&
                           d.survey->triangle_region.size() == mesh.triangles.size();
-      const std::set<std::uint32_t> picked(selected_regions_.begin(), selected_regions_.end());
       if (d.survey && d.survey->triangle_region.size() == mesh.triangles.size()) {
+        std::vector<float> of_region(d.survey->regions.size() + 1, -1.0F);
+        for (std::size_t r = 0; r < of_region.size(); ++r)
+          if (washed && r < wash_of_region_.size())
+            of_region[r] = static_cast<float>(wash_of_region_[r]);
+        for (const std::uint32_t r : selected_regions_)
+          if (r < of_region.size()) of_region[r] = 100;
         for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
           const std::uint32_t region = d.survey->triangle_region[t];
-          float value = washed && region < wash_of_region_.size()
-                            ? static_cast<float>(wash_of_region_[region])
-                            : -1.0F;
-          if (picked.contains(region)) value = 100;
+          const float value = region < of_region.size() ? of_region[region] : -1.0F;
           if (value >= 0)
             values[mesh.triangles[t][2]] = value;  // the last corner gives the flat colour
         }
@@ -380,28 +385,11 @@ void BenchView::paintGL() {
   ++frames_;
   QElapsedTimer timer;
   timer.start();
-  if (scan_dirty_) {
-    std::vector<std::uint8_t> hidden;
-    const auto survey = session_.document().survey;
-    if (scan_on_card_ && survey && !showing_.hidden_regions.empty() &&
-        survey->triangle_region.size() == scan_on_card_->mesh->triangles.size()) {
-      for (const std::uint32_t region : survey->triangle_region)
-        hidden.push_back(showing_.hidden_regions.contains(region) ? 1 : 0);
-    }
-    renderer_.setScan(scan_on_card_.get(), hidden);
-    scan_dirty_ = false;
+  if (std::exchange(scan_dirty_, false)) {
+    renderer_.setScan(scan_drawn_.get());
     values_dirty_ = true;
   }
-  if (others_dirty_) {
-    std::vector<Renderer::OtherScan> shown;
-    for (const auto& scan : others_on_card_) {
-      const project::Visibility visibility = showing_.of_scan(scan->name);
-      if (visibility != project::Visibility::Hidden)
-        shown.push_back({scan, visibility == project::Visibility::Translucent ? 0.5F : 1.0F});
-    }
-    renderer_.setOtherScans(shown);
-    others_dirty_ = false;
-  }
+  if (std::exchange(others_dirty_, false)) renderer_.setOtherScans(others_drawn_);
   if (model_dirty_) {
     std::vector<Renderer::Coloured> colours;
     if (!guest_) {
@@ -436,7 +424,7 @@ void BenchView::paintGL() {
   frame.pixel_ratio = static_cast<float>(devicePixelRatioF());
   frame.moving = moving_;
   const bool has_model = model_on_card_ != nullptr;
-  frame.show_scan = d.scan != nullptr && (show_ != Show::Model || !has_model);
+  frame.show_scan = d.scan != nullptr && scan_drawn_ && (show_ != Show::Model || !has_model);
   frame.show_model = has_model && show_ != Show::Scan;
   frame.scan_paint =
       paint_ == Paint::Plain ? Paint::Tint : paint_;  // tint -1 is plain clay, picks still show

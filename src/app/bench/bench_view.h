@@ -215,6 +215,9 @@ class BenchView : public QOpenGLWidget {
     return clip_ && clip_->normal.dot(p) > clip_->offset;
   }
   void refreshShowing();
+  /// Makes what the graphics card needs of the scans, off the window's thread; until it is there
+  /// what was drawn stays.
+  void prepareScans();
   void paintFinishKey(QPainter& painter);  ///< what the patterns of the washes mean
   void paintCallouts(QPainter& painter);
   void paintHovered(QPainter& painter);
@@ -250,6 +253,10 @@ class BenchView : public QOpenGLWidget {
   std::optional<Transform> preview_placement_;
   std::shared_ptr<const project::Scan> scan_on_card_;
   std::vector<std::shared_ptr<const project::Scan>> others_on_card_;
+  std::shared_ptr<const ScanArrays> scan_drawn_;  ///< may lag behind `scan_on_card_`
+  std::vector<Renderer::OtherScan> others_drawn_;
+  bool scan_wanted_ = false, others_wanted_ = false;  ///< drawn anew
+  int scans_asked_ = 0;
   std::shared_ptr<const survey::Survey> survey_shown_;
   std::shared_ptr<const model::Tessellation> model_on_card_;
   std::shared_ptr<const Guest> guest_;

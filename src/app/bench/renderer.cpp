@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <array>
-#include <unordered_map>
 
 #include "bench/gl_values.h"
 #include "bench/shaders.h"
@@ -11,40 +10,7 @@
 namespace lostline::app {
 namespace {
 
-/// Triangles of the scan while the view moves: four pixels each at the usual size of the Bench.
-constexpr std::size_t kReduced = 60000;
-
-/// Triangles of a coarser mesh over the same vertices: those whose corners fall into three
-/// different cells of a grid, each cell with one vertex standing for all.
-std::vector<std::uint32_t> reduce(const scan::Mesh& mesh, std::size_t wanted,
-                                  const std::vector<std::uint8_t>& hidden) {
-  std::vector<std::uint32_t> result;
-  if (mesh.triangles.size() <= wanted) return result;
-  const double area = [&] {
-    double sum = 0;
-    for (std::size_t t = 0; t < mesh.triangles.size(); t += 16)
-      sum += 8 * mesh.area_vector(t).norm();
-    return sum;
-  }();
-  const double cell = 1.3 * std::sqrt(area / static_cast<double>(wanted));
-  const Vec3 low = scan::bounds(mesh).min();
-  std::unordered_map<std::uint64_t, std::uint32_t> stand_in;
-  std::vector<std::uint32_t> of(mesh.vertices.size());
-  for (std::size_t v = 0; v < of.size(); ++v) {
-    const Vec3 c = (mesh.vertices[v] - low) / cell;
-    const std::uint64_t key = static_cast<std::uint64_t>(c.x()) |
-                              static_cast<std::uint64_t>(c.y()) << 21U |
-                              static_cast<std::uint64_t>(c.z()) << 42U;
-    of[v] = stand_in.try_emplace(key, static_cast<std::uint32_t>(v)).first->second;
-  }
-  for (std::size_t k = 0; k < mesh.triangles.size(); ++k) {
-    if (!hidden.empty() && hidden[k] != 0) continue;
-    const scan::Triangle& t = mesh.triangles[k];
-    const std::uint32_t a = of[t[0]], b = of[t[1]], c = of[t[2]];
-    if (a != b && b != c && a != c) result.insert(result.end(), {a, b, c});
-  }
-  return result;
-}
+constexpr float kTranslucent = 0.35F;  // opacity of what is shown so
 
 }  // namespace
 
@@ -126,29 +92,6 @@ void Renderer::upload(Buffers& b, const std::vector<float>& interleaved,
   glBindVertexArray(0);
 }
 
-void Renderer::upload(Surface& s, const std::vector<float>& interleaved,
-                      const std::vector<std::uint32_t>& indices,
-                      const std::vector<std::uint32_t>& reduced) {
-  upload(s.full, interleaved, indices);
-  if (reduced.empty()) return;
-  // Only the vertices that it uses: a tenth of the work where the processor draws.
-  constexpr std::uint32_t kUnused = 0xffffffff;
-  std::vector<std::uint32_t> place(interleaved.size() / 6, kUnused);
-  std::vector<std::uint32_t> compact;
-  std::vector<float> some;
-  compact.reserve(reduced.size());
-  for (const std::uint32_t v : reduced) {
-    if (place[v] == kUnused) {
-      place[v] = static_cast<std::uint32_t>(s.reduced_of.size());
-      s.reduced_of.push_back(v);
-      some.insert(some.end(), interleaved.begin() + 6 * static_cast<std::ptrdiff_t>(v),
-                  interleaved.begin() + 6 * static_cast<std::ptrdiff_t>(v) + 6);
-    }
-    compact.push_back(place[v]);
-  }
-  upload(s.reduced, some, compact);
-}
-
 void Renderer::upload_values(const Buffers& b, const std::vector<float>& values) {
   if (b.array == 0) return;
   glBindVertexArray(b.array);
@@ -169,41 +112,30 @@ void Renderer::upload_values(Surface& s, const std::vector<float>& values) {
   upload_values(s.reduced, some);
 }
 
-void Renderer::setScan(const project::Scan* scan, const std::vector<std::uint8_t>& hidden) {
+void Renderer::setScan(const ScanArrays* arrays) {
   drop(scan_);
-  if (scan != nullptr) uploadScan(scan_, *scan, hidden);
+  if (arrays != nullptr) uploadScan(scan_, *arrays);
 }
 
 void Renderer::setOtherScans(const std::vector<OtherScan>& scans) {
   for (Surface& s : others_) drop(s);
   others_.assign(scans.size(), {});
   for (std::size_t i = 0; i < scans.size(); ++i) {
-    uploadScan(others_[i], *scans[i].scan, {});
+    uploadScan(others_[i], *scans[i].arrays);
     others_[i].opacity = scans[i].opacity;
   }
 }
 
-void Renderer::uploadScan(Surface& surface, const project::Scan& scan,
-                          const std::vector<std::uint8_t>& hidden) {
-  const scan::Mesh& mesh = *scan.mesh;
-  const Vec3 origin = scan.health.box.center();
-  surface.origin = origin.cast<float>();
-  const std::vector<Vec3> normals = scan::vertex_normals(mesh);
-  std::vector<float> interleaved;
-  interleaved.reserve(6 * mesh.vertices.size());
-  for (std::size_t i = 0; i < mesh.vertices.size(); ++i) {
-    const Vec3 p = mesh.vertices[i] - origin;
-    for (int k = 0; k < 3; ++k) interleaved.push_back(static_cast<float>(p[k]));
-    for (int k = 0; k < 3; ++k) interleaved.push_back(static_cast<float>(normals[i][k]));
+void Renderer::uploadScan(Surface& surface, const ScanArrays& arrays) {
+  surface.origin = arrays.origin;
+  upload(surface.full, arrays.vertices, arrays.indices);
+  if (!arrays.reduced_indices.empty()) {
+    upload(surface.reduced, arrays.reduced_vertices, arrays.reduced_indices);
+    surface.reduced_of = arrays.reduced_of;
   }
-  std::vector<std::uint32_t> indices;
-  indices.reserve(3 * mesh.triangles.size());
-  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
-    if (hidden.empty() || hidden[t] == 0)
-      indices.insert(indices.end(), mesh.triangles[t].begin(), mesh.triangles[t].end());
-  }
-  upload(surface, interleaved, indices, reduce(mesh, kReduced, hidden));
-  upload_values(surface, std::vector<float>(mesh.vertices.size(), -1.0F));
+  if (arrays.translucent > 0)
+    surface.colours = {{arrays.opaque, QColor()}, {arrays.translucent, QColor(), true}};
+  upload_values(surface, std::vector<float>(arrays.vertices.size() / 6, -1.0F));
 }
 
 void Renderer::setScanValues(const std::vector<float>& values) { upload_values(scan_, values); }
@@ -231,7 +163,7 @@ void Renderer::uploadModel(Surface& surface, const model::Tessellation* tessella
   }
   std::vector<std::uint32_t> indices;
   for (const scan::Triangle& t : mesh.triangles) indices.insert(indices.end(), t.begin(), t.end());
-  upload(surface, interleaved, indices, {});
+  upload(surface.full, interleaved, indices);
   upload_values(surface, std::vector<float>(mesh.vertices.size(), -1.0F));
 }
 
@@ -369,7 +301,6 @@ void Renderer::setClip(QOpenGLShaderProgram& program, const Frame& frame) {
 void Renderer::drawModel(const Frame& frame) {
   const Eigen::Matrix4f identity = Eigen::Matrix4f::Identity();
   const QColor colour(0x9F, 0xB0, 0xBE);
-  constexpr float kTranslucent = 0.35F;
   drawSurface(frame, model_, identity, frame.model_paint, colour, frame.model_opacity,
               Which::Opaque);
   if (frame.clip) drawCut(frame);
@@ -464,8 +395,11 @@ void Renderer::draw(const Frame& frame) {
   const Eigen::Matrix4f scan_placement = placed(frame, scan_);
   const QColor clay(0xB9, 0xB4, 0xAA);
   const bool scan_first = frame.scan_opacity >= 0.999F;
-  if (frame.show_scan && scan_first)
-    drawSurface(frame, scan_, scan_placement, frame.scan_paint, clay, 1);
+  const bool translucent = scan_.colours.size() > 1;
+  const auto draw_scan = [&](float opacity, Which which) {
+    drawSurface(frame, scan_, scan_placement, frame.scan_paint, clay, opacity, which);
+  };
+  if (frame.show_scan && scan_first) draw_scan(1, translucent ? Which::Opaque : Which::All);
   if (frame.show_scan) {
     for (const Surface& other : others_)
       drawSurface(frame, other, placed(frame, other), Paint::Tint, QColor(0xD3, 0xCD, 0xBF),
@@ -475,7 +409,9 @@ void Renderer::draw(const Frame& frame) {
   drawPoints(frame);
   drawLines(frame, false);
   if (frame.show_scan && !scan_first)
-    drawSurface(frame, scan_, scan_placement, frame.scan_paint, clay, frame.scan_opacity);
+    draw_scan(frame.scan_opacity, translucent ? Which::Opaque : Which::All);
+  if (frame.show_scan && translucent)
+    draw_scan(kTranslucent * frame.scan_opacity, Which::Translucent);
   if (preview_.full.array != 0) {
     // In front of everything, but in order among themselves: the walls of a pocket show too.
     glClear(GL_DEPTH_BUFFER_BIT);

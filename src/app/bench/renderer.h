@@ -9,8 +9,8 @@
 #include <vector>
 
 #include "base/geometry.h"
+#include "bench/scan_arrays.h"
 #include "model/model.h"
-#include "project/document.h"
 
 namespace lostline::app {
 
@@ -39,15 +39,14 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
   void initialise();
   void release();
 
-  /// Uploads a scan's geometry; a reduced copy of the triangles serves while the view moves.
-  /// @param hidden  of each triangle whether it is left out; empty: all are drawn.
-  void setScan(const project::Scan* scan, const std::vector<std::uint8_t>& hidden);
+  /// Uploads a scan's geometry; the reduced copy serves while the view moves. Null: none.
+  void setScan(const ScanArrays* arrays);
   /// One number per scan vertex: with Paint::Tint a wash index (-1: clay, 100: picked; +8: with
   /// strokes, +16: stippled), with Paint::Deviation the distance in mm.
   void setScanValues(const std::vector<float>& values);
   /// Scans drawn beside it, quieter and without values.
   struct OtherScan {
-    std::shared_ptr<const project::Scan> scan;
+    std::shared_ptr<const ScanArrays> arrays;
     float opacity;
   };
   void setOtherScans(const std::vector<OtherScan>& scans);
@@ -104,11 +103,8 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
     float opacity = 1;
   };
   enum class Which { All, Opaque, Translucent, Solid };
-  void uploadScan(Surface& surface, const project::Scan& scan,
-                  const std::vector<std::uint8_t>& hidden);
+  void uploadScan(Surface& surface, const ScanArrays& arrays);
   [[nodiscard]] static Eigen::Matrix4f placed(const Frame& frame, const Surface& surface);
-  void upload(Surface& surface, const std::vector<float>& interleaved,
-              const std::vector<std::uint32_t>& indices, const std::vector<std::uint32_t>& reduced);
   void upload(Buffers& buffers, const std::vector<float>& interleaved,
               const std::vector<std::uint32_t>& indices);
   void upload_values(const Buffers& buffers, const std::vector<float>& values);

@@ -28,10 +28,10 @@ project::Document shown(project::Document next, const model::Model& solid, const
       showing.scans[name] = visibility;
   } else if (item.kind == Kind::Region) {
     const auto region = static_cast<std::uint32_t>(item.id);
-    if (visibility == Visibility::Hidden)
-      showing.hidden_regions.insert(region);
-    else
-      showing.hidden_regions.erase(region);
+    showing.hidden_regions.erase(region);
+    showing.translucent_regions.erase(region);
+    if (visibility == Visibility::Hidden) showing.hidden_regions.insert(region);
+    if (visibility == Visibility::Translucent) showing.translucent_regions.insert(region);
   } else if (item.kind == Kind::Sketch) {
     if (visibility == Visibility::Hidden)
       showing.sketches.erase(item.id);
@@ -61,10 +61,7 @@ bool can_hide(Kind kind) {
 Visibility visibility_of(const Session& session, const Item& item) {
   const project::Document& d = session.document();
   if (const std::string name = scan_name(d, item); !name.empty()) return d.showing.of_scan(name);
-  if (item.kind == Kind::Region)
-    return d.showing.hidden_regions.contains(static_cast<std::uint32_t>(item.id))
-               ? Visibility::Hidden
-               : Visibility::Shown;
+  if (item.kind == Kind::Region) return d.showing.of_region(static_cast<std::uint32_t>(item.id));
   if (item.kind == Kind::Sketch)
     return d.showing.sketches.contains(item.id) ? Visibility::Shown : Visibility::Hidden;
   const model::Model& solid = session.route()->solid;
@@ -134,6 +131,7 @@ void show_all(Session& session) {
       [solid = session.route()->solid](const project::Document& d) -> Result<project::Document> {
         project::Document next = d;
         next.showing.hidden_regions.clear();
+        next.showing.translucent_regions.clear();
         next.showing.scans.clear();
         for (std::size_t b = 0; b < solid.body_count(); ++b)
           next =

@@ -23,6 +23,7 @@ class Works : public QObject {
     Write,  ///< files: one after the other, none is ended by another
     Edit,   ///< of the document; its owner starts them one after the other
     Read,   ///< pictures and tables of what there is: a new one ends the one before it
+    Draw,   ///< arrays for the Bench: a new one ends the one before it
     Route,  ///< the model and its distances: a new one ends the one before it
   };
   /// What work returns: it runs on the interface's thread, unless the work was stopped.

@@ -179,9 +179,8 @@ void MainWindow::fillItemMenu(QMenu* menu) {
                     [this, hideable, wanted] { set_visibility(session_, hideable, wanted); });
   };
   offer(tr("Show"), Visibility::Shown);
-  const bool dims = std::any_of(hideable.begin(), hideable.end(), [](const Item& item) {
-    return item.kind != Item::Kind::Region && item.kind != Item::Kind::Sketch;
-  });
+  const bool dims = std::any_of(hideable.begin(), hideable.end(),
+                                [](const Item& item) { return item.kind != Item::Kind::Sketch; });
   if (dims) offer(tr("Translucent"), Visibility::Translucent);
   offer(tr("Hide"), Visibility::Hidden);
   menu->addAction(tr("Show only this"), this, [this, hideable] { show_only(session_, hideable); });

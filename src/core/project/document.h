@@ -200,9 +200,15 @@ enum class Visibility { Shown, Translucent, Hidden };
 /// How what is no body is shown on the Bench, where not as usual.
 struct Showing {
   std::set<std::uint32_t> hidden_regions;
+  std::set<std::uint32_t> translucent_regions;
   std::set<Id> sketches;                    ///< drawn all the time
   std::map<std::string, Visibility> scans;  ///< by name
   bool operator==(const Showing&) const = default;
+  [[nodiscard]] Visibility of_region(std::uint32_t region) const {
+    return hidden_regions.contains(region)        ? Visibility::Hidden
+           : translucent_regions.contains(region) ? Visibility::Translucent
+                                                  : Visibility::Shown;
+  }
   [[nodiscard]] Visibility of_scan(const std::string& name) const {
     const auto it = scans.find(name);
     return it != scans.end() ? it->second : Visibility::Shown;

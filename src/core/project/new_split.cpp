@@ -37,6 +37,7 @@ Document with_new_split(const Document& document, std::shared_ptr<const survey::
       keep_reference(*reference);
   }
   next.survey = std::move(survey);
+  next.showing.translucent_regions.clear();
   next.showing.hidden_regions.clear();  // the numbers are others now
   return next;
 }

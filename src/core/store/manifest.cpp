@@ -59,12 +59,16 @@ const Names<Visibility> kVisibilities{{{Visibility::Shown, "shown"},
 Json write(const Showing& showing) {
   Json scans = Json::object();
   for (const auto& [name, visibility] : showing.scans) scans[name] = kVisibilities.name(visibility);
-  return {
-      {"hidden_regions", showing.hidden_regions}, {"sketches", showing.sketches}, {"scans", scans}};
+  return {{"hidden_regions", showing.hidden_regions},
+          {"translucent_regions", showing.translucent_regions},
+          {"sketches", showing.sketches},
+          {"scans", scans}};
 }
 Showing read_showing(const Json& j) {
   Showing showing;
   showing.hidden_regions = j.at("hidden_regions").get<std::set<std::uint32_t>>();
+  if (j.contains("translucent_regions"))
+    showing.translucent_regions = j["translucent_regions"].get<std::set<std::uint32_t>>();
   showing.sketches = j.at("sketches").get<std::set<Id>>();
   for (const auto& [name, visibility] : j.at("scans").items())
     showing.scans[name] = kVisibilities.value(visibility);

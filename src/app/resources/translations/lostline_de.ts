@@ -427,6 +427,10 @@ Schritte, die darauf ruhen: %1</translation>
         <source>free-form</source>
         <translation>Freiform</translation>
     </message>
+    <message>
+        <source>preparing the scan for the Bench</source>
+        <translation>der Scan wird für die Werkbank vorbereitet</translation>
+    </message>
 </context>
 <context>
     <name>lostline::app::BodiesTool</name>
