@@ -82,7 +82,7 @@ const testing::KnownFaces& faces() {
 }
 
 void tell(benchmark::State& state, const std::vector<fit::SurfaceFit>& shapes) {
-  const testing::Score score = faces().find(shapes, 0, false);
+  const testing::Score score = faces().find(shapes, 0, 0, false);
   state.counters["shapes"] = static_cast<double>(shapes.size());
   state.counters["faces"] = score.faces;
   state.counters["found"] = score.found;

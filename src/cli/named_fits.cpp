@@ -63,7 +63,7 @@ Result<project::FitRef> NamedFits::symmetry_plane(const std::vector<project::Fit
   std::optional<fit::Surface> guess;
   if (near.size() == 1) {
     guess = fit(near.front()).surface;
-    if (guess->kind != fit::Kind::Plane)
+    if (!fit::is_flat(guess->kind))
       return Error{ErrorCode::InvalidInput,
                    "A plane of symmetry is looked for near a plane, or between two."};
   } else if (near.size() == 2) {

@@ -72,8 +72,7 @@ void add_survey(CLI::App& app, Common& common) {
                                      {"direction", to_json(r.form->direction)}}
                               : Json();
       region["centre"] = to_json(r.centre);
-      if (r.fit && r.fit->surface.kind != fit::Kind::Plane)
-        region["hollow"] = r.fit->surface.hollow;
+      if (r.fit && !fit::is_flat(r.fit->surface.kind)) region["hollow"] = r.fit->surface.hollow;
       regions.push_back(std::move(region));
     }
     Json relations = Json::array();

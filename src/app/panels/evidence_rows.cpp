@@ -105,7 +105,7 @@ Row region_row(const project::Document& d, const survey::Region& r, const Region
   if (!r.fit) return row;
   row.form = r.fit->form_error;
   row.size = size_of(r.fit->surface);
-  if (r.fit->surface.kind != fit::Kind::Plane) return row;
+  if (!fit::is_flat(r.fit->surface.kind)) return row;
   row.what += QLatin1Char(' ') + facing(d.to_part().linear() * r.fit->surface.axis);
   if (extents.survey == d.survey && r.id < extents.size.size()) {
     const Vec2 size = extents.size[r.id];
@@ -286,7 +286,7 @@ RegionExtents measure_extents(const project::Document& d) {
   std::vector<Plane> planes(count);
   const Transform to_part = d.to_part();
   for (const survey::Region& r : d.survey->regions) {
-    if (!r.fit || r.fit->surface.kind != fit::Kind::Plane) continue;
+    if (!r.fit || !fit::is_flat(r.fit->surface.kind)) continue;
     // Measured along the axes of the part where the plane has one in it.
     const Vec3 n = r.fit->surface.axis;
     Vec3 u = any_perpendicular(n);

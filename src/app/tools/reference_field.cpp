@@ -29,7 +29,7 @@ ReferenceField::ReferenceField(Wants wants, const QString& name) : wants_(wants)
 }
 
 bool ReferenceField::takes(const fit::SurfaceFit& fit) const {
-  if (wants_ == Wants::Plane) return fit.surface.kind == fit::Kind::Plane;
+  if (wants_ == Wants::Plane) return fit::is_flat(fit.surface.kind);
   return wants_ != Wants::Axis || fit::about(fit.surface.kind).direction != nullptr;
 }
 
@@ -69,7 +69,7 @@ bool ReferenceField::offer(const Pick& pick, const model::Model& solid,
     model::Reference reference;
     reference.face = solid.face_name(pick.face);
     const auto meant = model::resolve(reference, solid);
-    if (!meant || (wants_ == Wants::Plane && meant->kind != fit::Kind::Plane)) return false;
+    if (!meant || (wants_ == Wants::Plane && !fit::is_flat(meant->kind))) return false;
     assign(reference, document);
     Q_EMIT referenceChanged();
     return true;

@@ -14,23 +14,9 @@ using fit::Kind;
 using fit::SurfaceFit;
 
 bool has_axis(const SurfaceFit& f) {
-  switch (f.surface.kind) {
-    case Kind::Cylinder:
-    case Kind::Cone:
-    case Kind::Torus:
-    case Kind::Line:
-    case Kind::Circle:
-    case Kind::Ellipse:
-      return true;
-    default:
-      return false;
-  }
+  return fit::has_direction(f.surface.kind) && !fit::is_flat(f.surface.kind);
 }
-bool has_centre(const SurfaceFit& f) {
-  const Kind k = f.surface.kind;
-  return k == Kind::Sphere || k == Kind::Torus || k == Kind::Circle || k == Kind::Ellipse ||
-         k == Kind::Point;
-}
+bool has_centre(const SurfaceFit& f) { return fit::has_centre(f.surface.kind); }
 
 /// Foot of the fit's evidence on its axis.
 Vec3 foot(const SurfaceFit& f) {
@@ -60,7 +46,7 @@ SurfaceFit made(Kind kind) {
 namespace {
 
 Result<SurfaceFit> plane_between(const SurfaceFit& a, const SurfaceFit& b) {
-  if (a.surface.kind != Kind::Plane || b.surface.kind != Kind::Plane)
+  if (!fit::is_flat(a.surface.kind) || !fit::is_flat(b.surface.kind))
     return Error{ErrorCode::InvalidInput, "A midplane lies between two planes: pick two."};
   SurfaceFit f = made(Kind::Plane);
   // Faces of a slot or a web look apart or at each other: their normals are turned alike first.
@@ -108,7 +94,7 @@ Result<SurfaceFit> line_through(const SurfaceFit& a, const SurfaceFit& b,
   Vec3 on = 0.5 * (foot(a) + foot(b));
   Vec3 normal = Vec3::Zero();
   if (through != nullptr) {
-    if (through->surface.kind != Kind::Plane)
+    if (!fit::is_flat(through->surface.kind))
       return Error{ErrorCode::InvalidInput,
                    "The centres are taken in a plane: pick a plane third."};
     on = through->surface.point;
@@ -262,7 +248,7 @@ Result<SurfaceFit> meeting_point(const std::vector<SurfaceFit>& fits) {
   std::vector<const SurfaceFit*> planes;
   std::vector<const SurfaceFit*> axes;
   for (const SurfaceFit& f : fits) {
-    if (f.surface.kind == Kind::Plane) {
+    if (fit::is_flat(f.surface.kind)) {
       planes.push_back(&f);
     } else if (has_axis(f)) {
       axes.push_back(&f);

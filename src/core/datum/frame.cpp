@@ -19,7 +19,7 @@ Result<Vec3> secondary_direction(const FrameInput& input, const Vec3& primary, s
   const fit::Surface& first = input.secondary.front();
   if (input.secondary.size() >= 2) {
     const fit::Surface& second = input.secondary[1];
-    if (first.kind != fit::Kind::Plane && second.kind != fit::Kind::Plane) {
+    if (!fit::is_flat(first.kind) && !fit::is_flat(second.kind)) {
       const Vec3 d = second.point - first.point;
       const Vec3 across = d - d.dot(primary) * primary;
       if (across.norm() < 1e-3)
@@ -35,7 +35,7 @@ Result<Vec3> secondary_direction(const FrameInput& input, const Vec3& primary, s
                  "The secondary is parallel to the primary and fixes no rotation. Pick a plane "
                  "square to it or a second axis."};
   }
-  held = first.kind == fit::Kind::Plane ? "normal of the secondary plane" : "axis of the secondary";
+  held = fit::is_flat(first.kind) ? "normal of the secondary plane" : "axis of the secondary";
   return Vec3(across.normalized());
 }
 
@@ -88,8 +88,8 @@ Result<Frame> frame_321(const FrameInput& input) {
                  "A sphere or point has no direction: it can fix the origin, not a turn."};
   }
   Frame frame;
-  frame.held_by[0] = input.primary.kind == fit::Kind::Plane ? "normal of the primary plane"
-                                                            : "axis of the primary";
+  frame.held_by[0] =
+      fit::is_flat(input.primary.kind) ? "normal of the primary plane" : "axis of the primary";
   const Vec3 primary = input.primary.axis.normalized();
   const Result<Vec3> secondary = secondary_direction(input, primary, frame.held_by[1]);
   if (!secondary) return secondary.error();
@@ -116,7 +116,7 @@ Result<Frame> frame_321(const FrameInput& input) {
     normals.emplace_back(rest / size);
   };
   const auto contribute = [&](const fit::Surface& s) {
-    if (s.kind == fit::Kind::Plane) {
+    if (fit::is_flat(s.kind)) {
       fix(s.axis, s.axis.dot(s.point));
       return;
     }
@@ -125,16 +125,14 @@ Result<Frame> frame_321(const FrameInput& input) {
     fix(u, u.dot(s.point));
     fix(v, v.dot(s.point));
     // The centre of a sphere or torus fixes all three shifts.
-    if (s.kind == fit::Kind::Sphere || s.kind == fit::Kind::Torus || s.kind == fit::Kind::Circle ||
-        s.kind == fit::Kind::Ellipse || s.kind == fit::Kind::Point)
-      fix(s.axis, s.axis.dot(s.point));
+    if (fit::has_centre(s.kind)) fix(s.axis, s.axis.dot(s.point));
   };
   contribute(input.primary);
   for (const fit::Surface& s : input.origin) contribute(s);
   frame.held_by[2] = input.origin.empty() ? "secondary" : "origin fits";
   if (normals.size() < 3) {
-    if (input.secondary.size() >= 2 && input.secondary[0].kind != fit::Kind::Plane &&
-        input.secondary[1].kind != fit::Kind::Plane) {
+    if (input.secondary.size() >= 2 && !fit::is_flat(input.secondary[0].kind) &&
+        !fit::is_flat(input.secondary[1].kind)) {
       // Two axes: the origin lies midway between them.
       const Vec3 middle = 0.5 * (input.secondary[0].point + input.secondary[1].point);
       const Vec3& u = *secondary;

@@ -10,12 +10,11 @@
 namespace lostline::datum {
 namespace {
 
-/// A place that a pair fixes wholly: a point, the centre of a sphere, torus or circle.
+/// A place that a pair fixes wholly: a point, the centre of a sphere, torus, circle or ellipse.
 std::optional<Vec3> place_of(const std::variant<Vec3, fit::Surface>& item) {
   if (const Vec3* p = std::get_if<Vec3>(&item)) return *p;
   const auto& s = std::get<fit::Surface>(item);
-  if (s.kind == fit::Kind::Sphere || s.kind == fit::Kind::Torus || s.kind == fit::Kind::Circle)
-    return s.point;
+  if (fit::has_centre(s.kind)) return s.point;
   return std::nullopt;
 }
 
@@ -24,7 +23,7 @@ const fit::Surface* direction_of(const std::variant<Vec3, fit::Surface>& item) {
   return s != nullptr && fit::has_direction(s->kind) ? s : nullptr;
 }
 
-bool is_plane(const fit::Surface& s) { return s.kind == fit::Kind::Plane; }
+bool is_plane(const fit::Surface& s) { return fit::is_flat(s.kind); }
 
 /// Best rotation of vectors onto others. Source: W. Kabsch, Acta Cryst. A32 (1976).
 Eigen::Matrix3d rotation_between(const std::vector<std::pair<Vec3, Vec3>>& vectors) {
@@ -98,8 +97,8 @@ Status check(const std::vector<Pair>& pairs, double size) {
     if (point) continue;
     const auto& s = std::get<fit::Surface>(pair.scan);
     const auto& m = std::get<fit::Surface>(pair.model);
-    const bool round = s.kind == fit::Kind::Cylinder || s.kind == fit::Kind::Cone;
-    const bool round_model = m.kind == fit::Kind::Cylinder || m.kind == fit::Kind::Cone;
+    const bool round = fit::is_turned(s.kind);
+    const bool round_model = fit::is_turned(m.kind);
     if (s.kind != m.kind && !(round && round_model))
       return Error{ErrorCode::InvalidInput, fmt::format("A {} and a {} do not make a pair.",
                                                         kind_name(s.kind), kind_name(m.kind))};

@@ -13,7 +13,7 @@ namespace {
 
 constexpr double kDegree = std::numbers::pi / 180;
 
-bool matched_kind(fit::Kind kind) { return kind == fit::Kind::Plane || turned(kind); }
+bool matched_kind(fit::Kind kind) { return fit::is_flat(kind) || fit::is_turned(kind); }
 
 /// A direction that surfaces share: of plane normals, which have a sense, or of axes, which have
 /// none.
@@ -30,7 +30,7 @@ std::vector<Direction> directions_of(const std::vector<Feature>& features,
   for (std::size_t i = 0; i < features.size(); ++i) {
     const fit::Surface& s = features[i].surface;
     if (!matched_kind(s.kind)) continue;
-    const bool sense = s.kind == fit::Kind::Plane;
+    const bool sense = fit::is_flat(s.kind);
     const auto same = std::find_if(found.begin(), found.end(), [&](const Direction& d) {
       const double cosine = d.axis.dot(s.axis);
       return d.sense == sense && (sense ? cosine : std::abs(cosine)) > std::cos(0.7 * kDegree);
@@ -193,7 +193,8 @@ class Search {
       std::vector<Two> pairs;
       for (const auto& a : features) {
         for (const auto& b : features) {
-          if (&a == &b || !turned(a.surface.kind) || !turned(b.surface.kind)) continue;
+          if (&a == &b || !fit::is_turned(a.surface.kind) || !fit::is_turned(b.surface.kind))
+            continue;
           if (fit::angle_between(a.surface.axis, b.surface.axis) > 1 * kDegree) continue;
           const Vec3 d = b.surface.point - a.surface.point;
           const Vec3 across = d - d.dot(a.surface.axis) * a.surface.axis;
@@ -225,8 +226,8 @@ class Search {
   [[nodiscard]] bool alike(const fit::Surface& s, const Vec3& axis,
                            const Target::Feature& m) const {
     const fit::Surface& f = m.surface;
-    const bool plane = s.kind == fit::Kind::Plane;
-    if (plane != (f.kind == fit::Kind::Plane)) return false;
+    const bool plane = fit::is_flat(s.kind);
+    if (plane != (fit::is_flat(f.kind))) return false;
     const double cosine = axis.dot(f.axis);
     if ((plane ? cosine : std::abs(cosine)) < std::cos(2.5 * kDegree)) return false;
     if (plane) return true;
@@ -261,7 +262,7 @@ class Search {
 
   /// Directions along which a surface holds a shift.
   static std::vector<Vec3> held_by(const fit::Surface& s, const Vec3& axis) {
-    if (s.kind == fit::Kind::Plane) return {axis};
+    if (fit::is_flat(s.kind)) return {axis};
     const Vec3 first = any_perpendicular(axis);
     return {first, axis.cross(first)};
   }
@@ -340,7 +341,7 @@ class Search {
         const Target::Feature& model = features_[m];
         if (model.box.exteriorDistance(centre) > near_) continue;
         double off = 0;
-        if (model.surface.kind == fit::Kind::Plane) {
+        if (fit::is_flat(model.surface.kind)) {
           off = std::abs(model.surface.distance(centre));
         } else {
           const Vec3 d = model.surface.point - point;
@@ -377,8 +378,6 @@ class Search {
 };
 
 }  // namespace
-
-bool turned(fit::Kind kind) { return kind == fit::Kind::Cylinder || kind == fit::Kind::Cone; }
 
 Eigen::Matrix3d rotation_by_pairs(const Vec3& a, const Vec3& b, const Vec3& to_a,
                                   const Vec3& to_b) {

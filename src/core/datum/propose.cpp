@@ -11,10 +11,8 @@ namespace {
 
 constexpr double kSquare = 0.01;  // rad: closer to square or parallel is meant so
 
-bool turned(const Found& f) {
-  return f.surface.kind == fit::Kind::Cylinder || f.surface.kind == fit::Kind::Cone;
-}
-bool plane(const Found& f) { return f.surface.kind == fit::Kind::Plane; }
+bool turned(const Found& f) { return fit::is_turned(f.surface.kind); }
+bool plane(const Found& f) { return fit::is_flat(f.surface.kind); }
 bool square(const Vec3& a, const Vec3& b) { return std::abs(a.dot(b)) < kSquare; }
 bool parallel(const Vec3& a, const Vec3& b) { return fit::angle_between(a, b) < kSquare; }
 bool machined(const Found& f) { return f.trust > 0.8; }

@@ -89,12 +89,12 @@ std::vector<Plane> candidates(const Target& scan, const std::vector<Found>& foun
     const fit::Surface& s = found[i].surface;
     if (fit::has_direction(s.kind)) {  // a middle plane of what lies across it
       add(s.axis, s.axis.dot(scan.centre));
-      if (s.kind != fit::Kind::Plane) add(s.axis, s.axis.dot(found[i].centre));
+      if (!fit::is_flat(s.kind)) add(s.axis, s.axis.dot(found[i].centre));
     }
     for (std::size_t j = i + 1; j < n; ++j) {
       const fit::Surface& t = found[j].surface;
       if (s.kind != t.kind || s.hollow != t.hollow) continue;
-      if (s.kind == fit::Kind::Plane) {
+      if (fit::is_flat(s.kind)) {
         const Vec3 d = s.axis - t.axis;
         if (d.norm() < 0.2) continue;
         const Vec3 normal = d.normalized();
@@ -109,7 +109,7 @@ std::vector<Plane> candidates(const Target& scan, const std::vector<Found>& foun
   // Planes through every axis and another feature's middle.
   for (std::size_t i = 0; i < std::min<std::size_t>(n, 8); ++i) {
     const fit::Surface& s = found[i].surface;
-    if (s.kind == fit::Kind::Plane || !fit::has_direction(s.kind)) continue;
+    if (fit::is_flat(s.kind) || !fit::has_direction(s.kind)) continue;
     for (std::size_t j = 0; j < n; ++j) {
       const Vec3 d = found[j].centre - s.point;
       const Vec3 across = d - d.dot(s.axis) * s.axis;

@@ -30,7 +30,7 @@ void Target::settle() {
       const fit::Surface& b = *faces[i];
       if (a.kind != b.kind || a.hollow != b.hollow) return false;
       const double reach = 1e-4;
-      if (b.kind == fit::Kind::Plane)
+      if (fit::is_flat(b.kind))
         return a.axis.dot(b.axis) > 1 - 1e-9 && std::abs(a.distance(b.point)) < reach &&
                f.box.intersects(by_face[i].box);
       const Vec3 d = b.point - a.point;

@@ -189,7 +189,7 @@ Result<Surface> estimate_surface(Kind kind, const Points& points, const Points& 
     return s;
   }
   if (kind == Kind::Point) return s;
-  if (kind == Kind::Plane || kind == Kind::Circle || kind == Kind::Ellipse) {
+  if (is_flat(kind) || kind == Kind::Circle || kind == Kind::Ellipse) {
     const auto axes = symmetric_eigen<3>(scatter_of(centred));
     if (!(axes.values[1] > 1e-12 * axes.values[2])) {
       return Error{ErrorCode::Degenerate, std::string("The points lie on a straight line: no ") +

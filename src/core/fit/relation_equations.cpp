@@ -8,10 +8,8 @@
 namespace lostline::fit {
 namespace {
 
-bool is_planar(Kind kind) { return kind == Kind::Plane; }
-bool has_plane(Kind kind) {
-  return kind == Kind::Plane || kind == Kind::Circle || kind == Kind::Ellipse;
-}
+bool is_planar(Kind kind) { return is_flat(kind); }
+bool has_plane(Kind kind) { return is_flat(kind) || kind == Kind::Circle || kind == Kind::Ellipse; }
 bool has_size(Kind kind) { return about(kind).size() != nullptr; }
 
 double size_of(const Surface& s) { return s.*about(s.kind).size()->value; }

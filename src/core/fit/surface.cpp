@@ -41,7 +41,7 @@ double Surface::distance(const Vec3& p) const {
   double outward = 0;
   const bool bounds = with_surface(
       kind, [&]<Kind kKind>() { outward = slopes_at<kKind>(Numbers(*this), d, z).distance; });
-  if (bounds) return hollow && kind != Kind::Plane ? -outward : outward;
+  if (bounds) return hollow && !is_flat(kind) ? -outward : outward;
   if (kind == Kind::Line) return (d - z * axis).norm();
   if (kind == Kind::Circle) return off_ring(*this, d).norm();
   if (kind == Kind::Point) return d.norm();
@@ -60,7 +60,7 @@ Vec3 Surface::normal_at(const Vec3& p) const {
     const double size = outward.norm();
     outward = size > 1e-12 ? Vec3(outward / size) : axis;
   }
-  return hollow && kind != Kind::Plane ? Vec3(-outward) : outward;
+  return hollow && !is_flat(kind) ? Vec3(-outward) : outward;
 }
 
 Vec3 Surface::apex() const { return point - axis * (radius / std::tan(half_angle)); }

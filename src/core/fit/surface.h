@@ -38,6 +38,10 @@ const char* kind_name(Kind kind);  ///< "plane", "cylinder", "cone", "sphere", "
 bool is_curve(Kind kind);          ///< a line, a circle or an ellipse
 /// Whether the surface has a direction: a normal or an axis. A sphere or a point has none.
 bool has_direction(Kind kind);
+bool is_flat(Kind kind);    ///< a plane: one level along its normal
+bool is_turned(Kind kind);  ///< a straight line turned about an axis: a cylinder or a cone
+bool has_centre(
+    Kind kind);  ///< `point` fixes all three shifts: a sphere, torus, circle, ellipse, point
 
 /// Nearest point of the ellipse with half axes `a` along x and `b` along y. Iterates over
 /// the circles of curvature; within 1e-9 of the axes after six steps (checked against dense
@@ -46,6 +50,10 @@ Vec2 foot_on_ellipse(double a, double b, const Vec2& p);
 
 /// Unsigned angle between two directions without sense, 0..pi/2, accurate near 0.
 double angle_between(const Vec3& a, const Vec3& b);
+
+/// The surface at a distance, positive out of the material. A radius may become negative: the
+/// surface is then gone.
+Surface at_distance(Surface surface, double distance);
 
 /// The surface after a rigid motion.
 Surface transformed(const Surface& surface, const Transform& rigid);

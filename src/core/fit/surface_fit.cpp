@@ -340,7 +340,7 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
     for (std::size_t k = 0; k < kept.size(); k += stride)
       agreement += fit.surface.normal_at(points.col(kept[k])).dot(normals.col(kept[k]));
     if (agreement < 0) {
-      if (kind == Kind::Plane) {
+      if (is_flat(kind)) {
         fit.surface.axis = -fit.surface.axis;
       } else {
         fit.surface.hollow = !fit.surface.hollow;

@@ -1,5 +1,6 @@
 #include "fit/surface_kind.h"
 
+#include <cmath>
 #include <numbers>
 
 namespace lostline::fit {
@@ -185,6 +186,22 @@ const SurfaceKind* find_surface_kind(std::string_view name) {
 
 const char* kind_name(Kind kind) { return about(kind).name; }
 bool is_curve(Kind kind) { return about(kind).nature == Nature::Curve; }
+bool is_flat(Kind kind) { return about(kind).shifts == Shifts::Along; }
+bool is_turned(Kind kind) {
+  return about(kind).nature == Nature::Surface && about(kind).shifts == Shifts::Across;
+}
+bool has_centre(Kind kind) { return about(kind).shifts == Shifts::All; }
+Surface at_distance(Surface s, double distance) {
+  const SurfaceKind& kind = about(s.kind);
+  const double grown = s.hollow ? -distance : distance;
+  if (is_flat(s.kind))
+    s.point += distance * s.axis;
+  else if (kind.last == kMinor)
+    s.minor_radius += grown;
+  else
+    s.radius += grown / std::cos(s.half_angle);
+  return s;
+}
 bool has_direction(Kind kind) { return about(kind).direction != nullptr; }
 
 }  // namespace lostline::fit

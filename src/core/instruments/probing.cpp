@@ -29,25 +29,6 @@ Eigen::Matrix3Xd columns(const std::vector<Touch>& touches, Vec3 Touch::*what) {
   return all;
 }
 
-/// The surface of the part under one that the centres of balls lie on.
-fit::Surface under(fit::Surface s, double tip) {
-  const double inwards = s.hollow ? tip : -tip;  // of a radius
-  switch (s.kind) {
-    case fit::Kind::Plane:
-      s.point -= tip * s.axis;
-      break;
-    case fit::Kind::Cone:
-      s.radius += inwards / std::cos(s.half_angle);
-      break;
-    case fit::Kind::Torus:
-      s.minor_radius += inwards;
-      break;
-    default:
-      s.radius += inwards;
-  }
-  return s;
-}
-
 /// A frame in the plane that places lie in, x along their longest spread.
 Placement plane_of(const Eigen::Matrix3Xd& places) {
   const Vec3 middle = places.rowwise().mean();
@@ -86,8 +67,8 @@ Result<ProbedFit> fit_surface_kind(fit::Kind kind, const std::vector<Touch>& tou
   } else {
     for (const Touch& t : touches) made.places.push_back(t.at - tip * surface.normal_at(t.at));
   }
-  surface = under(surface, tip);
-  if (!(fit::is_curve(kind) || kind == fit::Kind::Plane) && !(surface.radius > 0))
+  surface = fit::at_distance(surface, -tip);
+  if (!(fit::is_curve(kind) || fit::is_flat(kind)) && !(surface.radius > 0))
     return Error{ErrorCode::Degenerate,
                  "The ball is larger than what it touched. Is its diameter right?"};
   return made;

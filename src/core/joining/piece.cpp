@@ -247,7 +247,7 @@ Result<Piece> make_piece(const scan::Mesh& mesh, const Task& task) {
     triangles_of[survey->triangle_region[t]].push_back(static_cast<std::uint32_t>(t));
   for (const survey::Region& region : survey->regions) {
     if (piece.found.size() > 2 * kMostSurfaces) break;
-    if (region.fit && region.fit->surface.kind == fit::Kind::Plane)
+    if (region.fit && fit::is_flat(region.fit->surface.kind))
       add_rims(region.fit->surface, triangles_of[region.id], piece);
   }
   task.report(1);

@@ -22,8 +22,8 @@ struct Family {
 std::vector<Family> families_of(const std::vector<datum::Found>& found, std::size_t most) {
   std::vector<Family> families;
   for (const datum::Found& f : found) {
-    const bool plane = f.surface.kind == fit::Kind::Plane;
-    if (!plane && !datum::turned(f.surface.kind)) continue;
+    const bool plane = fit::is_flat(f.surface.kind);
+    if (!plane && !fit::is_turned(f.surface.kind)) continue;
     const auto same = std::find_if(families.begin(), families.end(), [&](const Family& k) {
       const double cosine = k.axis.dot(f.surface.axis);
       return k.sense == plane && (plane ? cosine : std::abs(cosine)) > std::cos(1 * kDegree);
@@ -212,9 +212,9 @@ class Shifts {
     for (const datum::Found& a : first.found) {
       const Vec3 axis = rotation * a.surface.axis;
       for (const datum::Found& b : second.found) {
-        const bool plane = a.surface.kind == fit::Kind::Plane;
-        if (plane != (b.surface.kind == fit::Kind::Plane)) continue;
-        if (!plane && (!datum::turned(a.surface.kind) || a.surface.kind != b.surface.kind))
+        const bool plane = fit::is_flat(a.surface.kind);
+        if (plane != (fit::is_flat(b.surface.kind))) continue;
+        if (!plane && (!fit::is_turned(a.surface.kind) || a.surface.kind != b.surface.kind))
           continue;
         const double cosine = axis.dot(b.surface.axis);
         if ((plane ? cosine : std::abs(cosine)) < std::cos(3 * kDegree)) continue;

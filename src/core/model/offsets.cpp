@@ -10,6 +10,7 @@
 #include <cmath>
 
 #include "base/text.h"
+#include "fit/surface_kind.h"
 #include "model/faces.h"
 #include "model/kernel_call.h"
 
@@ -41,9 +42,11 @@ Result<Named> move_faces(const Model& before, const std::map<std::size_t, double
   const Model::Impl& impl = before.impl();
   for (const auto& [face, distance] : distances) {
     const auto shape = surface_of_face(before, face);
-    if (!shape || shape->kind == fit::Kind::Plane) continue;
-    const double radius = shape->kind == fit::Kind::Torus ? shape->minor_radius : shape->radius;
-    if (shape->kind != fit::Kind::Cone && !(radius + (shape->hollow ? -distance : distance) > 0))
+    if (!shape || fit::is_flat(shape->kind)) continue;
+    // A cone goes on beyond its apex.
+    const fit::SizeInfo* size = fit::about(shape->kind).size();
+    if (size != nullptr && size->unit != fit::SizeInfo::Unit::Angle &&
+        !(fit::at_distance(*shape, distance).*size->value > 0))
       return Error{ErrorCode::Failed, "A round face would be moved past its own axis."};
   }
   BRepOffset_MakeOffset offset;

@@ -63,7 +63,7 @@ std::vector<TopoDS_Shape> shells_of(const TopoDS_Shape& parted, const TopTools_M
 TopoDS_Shape face_past(const fit::Surface& s, const Box3& box) {
   const double size = 2 * (box.diagonal().norm() + (box.center() - s.point).norm());
   const gp_Ax3 place(pnt(s.point), dir(s.axis));
-  if (s.kind == fit::Kind::Plane)
+  if (fit::is_flat(s.kind))
     return BRepBuilderAPI_MakeFace(gp_Pln(place), -size, size, -size, size).Face();
   constexpr double kTurn = 2 * std::numbers::pi;
   if (s.kind == fit::Kind::Cylinder)

@@ -139,7 +139,7 @@ Result<Placement> on_face(const PlacedSketch& placed, const Model& before) {
   reference.face = placed.face;
   const auto face = resolve(reference, before);
   if (!face) return face.error();
-  if (face->kind != fit::Kind::Plane) return placed.base;
+  if (!fit::is_flat(face->kind)) return placed.base;
   const Vec3 normal = face->axis.dot(placed.base.normal) < 0 ? Vec3(-face->axis) : face->axis;
   const Eigen::Matrix3d turn = rotation_onto(placed.base.normal, normal);
   Placement base{placed.base.origin, turn * placed.base.x, turn * placed.base.y, normal};

@@ -31,7 +31,7 @@ Vec3 vec(const gp_Pnt& p) { return {p.X(), p.Y(), p.Z()}; }
 /// Distances along a line where it meets a surface, ascending.
 std::vector<double> meetings(const fit::Surface& s, const Vec3& origin, const Vec3& direction) {
   const Vec3 d = origin - s.point;
-  if (s.kind == fit::Kind::Plane) {
+  if (fit::is_flat(s.kind)) {
     const double slope = direction.dot(s.axis);
     if (std::abs(slope) < 1e-9) return {};
     return {-d.dot(s.axis) / slope};
@@ -57,7 +57,7 @@ std::vector<double> meetings(const fit::Surface& s, const Vec3& origin, const Ve
 /// A body that fills the side of the surface that `inside` does not lie on.
 TopoDS_Shape far_side(const fit::Surface& s, const Vec3& inside, double size, bool& keep_common) {
   keep_common = false;
-  if (s.kind == fit::Kind::Plane) {
+  if (fit::is_flat(s.kind)) {
     const Vec3 out = (inside - s.point).dot(s.axis) > 0 ? Vec3(-s.axis) : s.axis;
     const Vec3 foot = inside - (inside - s.point).dot(s.axis) * s.axis;
     const Vec3 x = any_perpendicular(out);

@@ -12,7 +12,7 @@ using Mark = io::CurveSet::Mark;
 
 /// A surface as the plane, axis or point that it stands for.
 Mark mark_of(const fit::Surface& s, const Vec3& at, const std::string& name, double size) {
-  const bool plane = s.kind == fit::Kind::Plane;
+  const bool plane = fit::is_flat(s.kind);
   const bool axis = !plane && fit::has_direction(s.kind);
   Vec3 place = at;
   if (axis) place = s.point + (at - s.point).dot(s.axis) * s.axis;

@@ -171,13 +171,12 @@ std::vector<ProposedFrame> propose_frames(const Document& document) {
     DatumFrame& f = proposed.specification;
     f.primary = {ids[p.primary], 0};
     // A plane the part stands on looks down; an axis goes up.
-    const bool plane = found[p.primary].surface.kind == fit::Kind::Plane;
+    const bool plane = fit::is_flat(found[p.primary].surface.kind);
     f.primary_axis = plane ? datum::Axis::MinusZ : datum::Axis::Z;
     for (const std::size_t i : p.secondary) f.secondary.push_back({ids[i], 0});
-    f.secondary_axis =
-        p.secondary.size() == 1 && found[p.secondary[0]].surface.kind == fit::Kind::Plane
-            ? datum::Axis::MinusX
-            : datum::Axis::X;
+    f.secondary_axis = p.secondary.size() == 1 && fit::is_flat(found[p.secondary[0]].surface.kind)
+                           ? datum::Axis::MinusX
+                           : datum::Axis::X;
     for (const std::size_t i : p.origin) f.origin.push_back({ids[i], 0});
     f.extremes = p.extremes;
     proposed.reason = p.reason;

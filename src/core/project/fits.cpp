@@ -192,9 +192,8 @@ Result<Measurement> measure(const Document& document, const FitRef& a, const Fit
     const double along = between.dot(other.surface.axis);
     m.what = "distance " + names;
     m.value = !fit::has_direction(other.surface.kind) ? between.norm()
-              : other.surface.kind == fit::Kind::Plane
-                  ? std::abs(along)
-                  : (between - along * other.surface.axis).norm();
+              : fit::is_flat(other.surface.kind)      ? std::abs(along)
+                                                 : (between - along * other.surface.axis).norm();
     m.u = std::sqrt(ball.u_offset * ball.u_offset + other.u_offset * other.u_offset +
                     std::pow((ball.surface.point - other.centroid).norm() * other.u_angle, 2));
     return m;
@@ -203,15 +202,15 @@ Result<Measurement> measure(const Document& document, const FitRef& a, const Fit
   const double u_turn = std::hypot(first->u_angle, second->u_angle);
   if (angle) {
     m.quantity = standards::Quantity::Angle;
-    const bool mixed = (s.kind == fit::Kind::Plane) != (t.kind == fit::Kind::Plane);
+    const bool mixed = (fit::is_flat(s.kind)) != (fit::is_flat(t.kind));
     m.value = (mixed ? std::numbers::pi / 2 - turn : turn) * kDegrees;
     m.u = u_turn * kDegrees;
     m.what = "angle " + names;
     return m;
   }
   m.what = "distance " + names;
-  const bool planes = s.kind == fit::Kind::Plane && t.kind == fit::Kind::Plane;
-  const bool axes = s.kind != fit::Kind::Plane && t.kind != fit::Kind::Plane;
+  const bool planes = fit::is_flat(s.kind) && fit::is_flat(t.kind);
+  const bool axes = !fit::is_flat(s.kind) && !fit::is_flat(t.kind);
   const double off_parallel = planes || axes ? turn : std::numbers::pi / 2 - turn;
   if (off_parallel > std::max(0.02, 3 * u_turn)) {
     return Error{ErrorCode::InvalidInput,
@@ -231,8 +230,8 @@ Result<Measurement> measure(const Document& document, const FitRef& a, const Fit
         first->u_offset * first->u_offset + second->u_offset * second->u_offset +
         std::pow(std::abs(d.dot(s.axis)) * std::hypot(first->u_angle, second->u_angle), 2));
   } else {
-    const fit::SurfaceFit& plane = s.kind == fit::Kind::Plane ? *first : *second;
-    const fit::SurfaceFit& axis = s.kind == fit::Kind::Plane ? *second : *first;
+    const fit::SurfaceFit& plane = fit::is_flat(s.kind) ? *first : *second;
+    const fit::SurfaceFit& axis = fit::is_flat(s.kind) ? *second : *first;
     m.value = std::abs((axis.surface.point - plane.surface.point).dot(plane.surface.axis));
     m.u = std::sqrt(plane.u_offset * plane.u_offset + axis.u_offset * axis.u_offset +
                     std::pow(d.norm() * plane.u_angle, 2));

@@ -49,7 +49,7 @@ std::pair<double, double> span_of(const Document& d, std::uint32_t region, const
 /// How far a wall leans from a direction, rad; none for what is no wall.
 std::optional<double> lean(const fit::Surface& s, const Vec3& along) {
   const double c = std::abs(s.axis.dot(along));
-  if (s.kind == fit::Kind::Plane) return std::asin(std::min(c, 1.0));
+  if (fit::is_flat(s.kind)) return std::asin(std::min(c, 1.0));
   if (s.kind == fit::Kind::Cylinder) return std::acos(std::min(c, 1.0));
   if (s.kind == fit::Kind::Cone) return std::acos(std::min(c, 1.0)) + std::abs(s.half_angle);
   return std::nullopt;
@@ -59,7 +59,7 @@ std::optional<double> lean(const fit::Surface& s, const Vec3& along) {
 Result<Vec3> direction_of(const std::vector<Picked>& walls) {
   Eigen::Matrix3d against = Eigen::Matrix3d::Zero();  // least along the direction
   for (const Picked& wall : walls) {
-    if (wall.surface.kind == fit::Kind::Plane)
+    if (fit::is_flat(wall.surface.kind))
       against += wall.area * wall.surface.axis * wall.surface.axis.transpose();
     else
       against += wall.area *
@@ -178,7 +178,7 @@ Result<FromRegions> extrude(const Document& d, const std::vector<Picked>& picked
     const Vec3 along = direction ? *direction : picked.front().surface.axis;
     constexpr double kEnd = 20 * kDegree;
     for (const Picked& p : picked) {
-      const bool end = p.surface.kind == fit::Kind::Plane &&
+      const bool end = fit::is_flat(p.surface.kind) &&
                        std::acos(std::min(1.0, std::abs(p.surface.axis.dot(along)))) < kEnd;
       (end ? next.ends : next.walls).push_back(p);
     }

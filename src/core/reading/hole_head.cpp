@@ -35,7 +35,7 @@ std::optional<Flat> flat_near(const Document& d, const Placement& base, double l
   constexpr double kSquare = 0.999;  // cosine, 2.5 degrees
   std::optional<Flat> best;
   for (const survey::Region& region : d.survey->regions) {
-    if (!region.fit || region.fit->surface.kind != fit::Kind::Plane) continue;
+    if (!region.fit || !fit::is_flat(region.fit->surface.kind)) continue;
     const fit::Surface plane = fit::transformed(region.fit->surface, d.to_part());
     const double along = plane.axis.dot(base.normal);
     if (std::abs(along) < kSquare || (along > 0) != upward) continue;

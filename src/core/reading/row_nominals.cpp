@@ -65,7 +65,7 @@ void along(Votes& votes, const TracedSketch& traced, sketch::Id id) {
 /// Planes across a sketch's normal at a level.
 void at_level(Votes& votes, const Document& document, const TracedSketch& traced, double level) {
   for (const survey::Region& r : document.survey->regions) {
-    if (!r.fit || r.fit->surface.kind != fit::Kind::Plane || r.triangles == 0) continue;
+    if (!r.fit || !fit::is_flat(r.fit->surface.kind) || r.triangles == 0) continue;
     const fit::Surface s = fit::transformed(r.fit->surface, document.to_part());
     if (fit::angle_between(s.axis, traced.base.normal) > 0.02) continue;
     if (std::abs(traced.base.level_of(document.to_part() * r.centre) - level) <

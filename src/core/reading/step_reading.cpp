@@ -194,7 +194,7 @@ class Evidence : public model::ScanEvidence {
   [[nodiscard]] std::optional<fit::SurfaceFit> plane_of(const model::Model& model, std::size_t face,
                                                         const std::vector<Sample>& samples) const {
     const auto flat = model::surface_of_face(model, face);
-    if (!flat || flat->kind != fit::Kind::Plane) return std::nullopt;
+    if (!flat || !fit::is_flat(flat->kind)) return std::nullopt;
     Eigen::Matrix3Xd points(3, static_cast<Eigen::Index>(samples.size()));
     for (std::size_t i = 0; i < samples.size(); ++i)
       points.col(static_cast<Eigen::Index>(i)) = samples[i].hit;

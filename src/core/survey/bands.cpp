@@ -22,7 +22,7 @@ void add_rounding(fit::SurfaceFit& fit, const Patch& band, double spacing) {
   const fit::Surface& s = fit.surface;
   Eigen::Matrix3Xd flat = band.points.colwise() - Vec3(band.points.rowwise().mean());
   double squares = 0;  // across the band
-  if (s.kind == fit::Kind::Plane) {
+  if (fit::is_flat(s.kind)) {
     flat -= s.axis * (s.axis.transpose() * flat).eval();
     squares = symmetric_eigen<3>(scatter_of(flat)).values[1];
   } else if (s.kind == fit::Kind::Cylinder) {

@@ -179,7 +179,7 @@ void find_shared(std::vector<Region>& regions) {
     const fit::Surface& t = g.surface;
     if (s.kind != t.kind || s.hollow != t.hollow) return false;
     const double turn = std::max(std::hypot(f.u_angle, g.u_angle), 0.0035);  // 0.2 degrees
-    if (s.kind == fit::Kind::Plane) {
+    if (fit::is_flat(s.kind)) {
       if (s.axis.dot(t.axis) < std::cos(std::min(turn, 0.02))) return false;
       // Each one's middle on the other, within what their tilts leave open.
       const double far = (a.centre - b.centre).norm();
@@ -188,7 +188,7 @@ void find_shared(std::vector<Region>& regions) {
       return std::abs(s.distance(g.centroid)) < std::min(limit, usual) &&
              std::abs(t.distance(f.centroid)) < std::min(limit, usual);
     }
-    if (s.kind != fit::Kind::Cylinder && s.kind != fit::Kind::Cone) return false;
+    if (!fit::is_turned(s.kind)) return false;
     if (fit::angle_between(s.axis, t.axis) > std::min(turn, 0.02)) return false;
     const Vec3 d = t.point - s.point;
     const double off = (d - d.dot(s.axis) * s.axis).norm();
@@ -232,10 +232,9 @@ std::vector<FoundRelation> find_relations(const std::vector<Region>& regions) {
       if (limit > 0.05) continue;  // too uncertain to say anything
       // A plane's direction is its normal, so plane and cylinder are parallel when normal and axis
       // are square.
-      const bool mixed =
-          (a.surface.kind == fit::Kind::Plane) != (b.surface.kind == fit::Kind::Plane);
+      const bool mixed = (fit::is_flat(a.surface.kind)) != (fit::is_flat(b.surface.kind));
       if (angle < limit) {
-        if (a.surface.kind != fit::Kind::Plane && !mixed) {
+        if (!fit::is_flat(a.surface.kind) && !mixed) {
           const Vec3 d = b.surface.point - a.surface.point;
           const double offset = (d - d.dot(a.surface.axis) * a.surface.axis).norm();
           if (offset < std::max(usual / 3, std::hypot(a.u_offset, b.u_offset))) {

@@ -266,7 +266,7 @@ std::optional<Grower::Candidate> Grower::best_candidate(const std::vector<std::u
   // A richer surface must explain clearly more of the scan than a simpler one.
   std::optional<Candidate> best;
   for (const fit::Kind kind : {fit::Kind::Plane, fit::Kind::Cylinder, fit::Kind::Cone}) {
-    const bool flat = best && best->surface.kind == fit::Kind::Plane;
+    const bool flat = best && fit::is_flat(best->surface.kind);
     // A plane that holds far beyond its patch is one; a strip along a cone is not.
     if (kind == fit::Kind::Cone && flat && best->vertices.size() > 4 * patch.size()) break;
     // A cone from a small patch is guesswork: it starts from what the cylinder gathered.

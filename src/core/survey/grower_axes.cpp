@@ -13,9 +13,7 @@ namespace {
 constexpr std::size_t kPartAxes = 6;    // axes that may hold for the whole part
 constexpr std::size_t kMostAxes = 160;  // with those of holes, which hold nearby
 
-bool turned(const Grower::Candidate& c) {
-  return c.surface.kind == fit::Kind::Cylinder || c.surface.kind == fit::Kind::Cone;
-}
+bool turned(const Grower::Candidate& c) { return fit::is_turned(c.surface.kind); }
 
 double off_axis(const Grower::Axis& a, const Vec3& p) {
   const Vec3 d = p - a.point;
@@ -77,7 +75,7 @@ bool Grower::refit_about(Candidate& candidate) const {
     for (std::size_t i = 0; i < vertices.size(); i += stride)
       outward += s.normal_at(mesh_.vertices[vertices[i]]).dot(normals_[vertices[i]]);
     s.hollow = outward < 0;
-  } else if (s.kind == fit::Kind::Plane) {
+  } else if (fit::is_flat(s.kind)) {
     double up = 0;
     for (std::size_t i = 0; i < vertices.size(); i += stride)
       up += normals_[vertices[i]].dot(held_->direction);
@@ -161,7 +159,7 @@ std::vector<char> Grower::settled_about(std::size_t rank, std::vector<char>& cla
     const Candidate& c = surfaces_[i];
     if (is_about(c, axes_[rank]) && !(c.sigma > 1.3 * noise_ && bends(c))) claimed[i] = 1;
     // A small surface's axis does not call a large one in question.
-    settled[i] = c.surface.kind == fit::Kind::Plane || claimed[i] != 0 ||
+    settled[i] = fit::is_flat(c.surface.kind) || claimed[i] != 0 ||
                  static_cast<double>(c.vertices.size()) > 0.3 * axes_[rank].weight;
   }
   return settled;

@@ -46,7 +46,7 @@ bool Grower::simplify() {
   parallel_for(surfaces_.size(), 1, [&](std::size_t begin, std::size_t end) {
     for (std::size_t i = begin; i < end; ++i) {
       Candidate& c = surfaces_[i];
-      if (c.vertices.size() < 40 || c.surface.kind == fit::Kind::Plane) continue;
+      if (c.vertices.size() < 40 || fit::is_flat(c.surface.kind)) continue;
       Candidate own = c;
       if (!refit(own, true)) continue;
       bool simple = false;

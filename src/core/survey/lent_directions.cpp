@@ -20,7 +20,7 @@ constexpr double kFamily = 0.0035;  // rad within which directions are one
 /// 99 % point of chi-squared with two freedoms, what holding a direction may cost.
 constexpr double kMostRise = 9.21;
 
-bool is_plane(const Region& r) { return r.fit->surface.kind == fit::Kind::Plane; }
+bool is_plane(const Region& r) { return fit::is_flat(r.fit->surface.kind); }
 
 double off_axis(const fit::Surface& axis, const Vec3& p) {
   const Vec3 d = p - axis.point;
@@ -254,7 +254,7 @@ bool may_be_wall(const Region& r, const Patch& patch) {
   if (patch.points.cols() == 0) return false;
   if (!r.fit) return patch.narrow;
   const fit::Surface& s = r.fit->surface;
-  const bool round = s.kind == fit::Kind::Cylinder || s.kind == fit::Kind::Cone;
+  const bool round = fit::is_turned(s.kind);
   if (round && r.fit->u_radius > kGuess * s.radius) return true;
   if (s.kind == fit::Kind::Torus || s.kind == fit::Kind::Sphere) return patch.narrow || patch.band;
   return patch.narrow && r.fit->u_angle > kVague;

@@ -72,7 +72,7 @@ void widen(fit::SurfaceFit& fit, const fit::SurfaceFit& with_rows) {
   const fit::Surface& a = fit.surface;
   const fit::Surface& b = with_rows.surface;
   Vec3 between = b.point - a.point;
-  if (a.kind == fit::Kind::Cylinder || a.kind == fit::Kind::Cone) {
+  if (fit::is_turned(a.kind)) {
     // Across the axis, where the points are.
     const Vec3 at = b.point + (fit.centroid - b.point).dot(b.axis) * b.axis;
     between = at - a.point - (at - a.point).dot(a.axis) * a.axis;

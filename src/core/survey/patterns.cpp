@@ -13,10 +13,7 @@ namespace {
 
 constexpr double kDegree = std::numbers::pi / 180;
 
-bool turned(const Region& r) {
-  return r.fit &&
-         (r.fit->surface.kind == fit::Kind::Cylinder || r.fit->surface.kind == fit::Kind::Cone);
-}
+bool turned(const Region& r) { return r.fit && fit::is_turned(r.fit->surface.kind); }
 
 /// Regions on one surface count once: the largest stands for them.
 std::vector<const Region*> members(const std::vector<Region>& regions) {
@@ -42,13 +39,13 @@ void families(const std::vector<const Region*>& all, std::vector<Pattern>& found
   for (std::size_t i = 0; i < all.size(); ++i) {
     const fit::SurfaceFit& f = *all[i]->fit;
     if (used[i] != 0 || !fit::has_direction(f.surface.kind) || f.u_angle > kParallel) continue;
-    const bool plane = f.surface.kind == fit::Kind::Plane;
+    const bool plane = fit::is_flat(f.surface.kind);
     std::vector<const Region*> list{all[i]};
     double departure = 0;
     for (std::size_t j = i + 1; j < all.size(); ++j) {
       const fit::SurfaceFit& g = *all[j]->fit;
       if (used[j] != 0 || !fit::has_direction(g.surface.kind) ||
-          (g.surface.kind == fit::Kind::Plane) != plane)
+          (fit::is_flat(g.surface.kind)) != plane)
         continue;
       const double angle = fit::angle_between(f.surface.axis, g.surface.axis);
       if (angle > std::max(0.1 * kDegree, std::min(std::hypot(f.u_angle, g.u_angle), kParallel)))
@@ -162,7 +159,7 @@ void mirrored(const std::vector<const Region*>& all, double tolerance,
     const fit::Surface& s = a.fit->surface;
     const fit::Surface& t = b.fit->surface;
     if (s.kind != t.kind || s.hollow != t.hollow) return false;
-    if (s.kind != fit::Kind::Plane &&
+    if (!fit::is_flat(s.kind) &&
         std::abs(s.radius - t.radius) > std::max(tolerance / 1.5, 0.01 * s.radius) &&
         s.kind != fit::Kind::Cone)
       return false;
@@ -172,13 +169,13 @@ void mirrored(const std::vector<const Region*>& all, double tolerance,
     const Vec3 axis = s.axis - 2 * plane.normal.dot(s.axis) * plane.normal;
     if (fit::has_direction(s.kind)) {
       const double cosine = axis.dot(t.axis);
-      if ((s.kind == fit::Kind::Plane ? cosine : std::abs(cosine)) < std::cos(0.3 * kDegree))
+      if ((fit::is_flat(s.kind) ? cosine : std::abs(cosine)) < std::cos(0.3 * kDegree))
         return false;
     }
     const Vec3 centre = image(a.fit->centroid);
     const double near = 0.06 * std::sqrt(std::max(a.area, b.area)) + 7 * tolerance;
     if ((centre - b.fit->centroid).norm() > near) return false;
-    if (s.kind == fit::Kind::Plane) return std::abs(t.distance(centre)) < tolerance;
+    if (fit::is_flat(s.kind)) return std::abs(t.distance(centre)) < tolerance;
     const Vec3 point = image(axis_foot(s, a.fit->centroid));
     return (point - axis_foot(t, point)).norm() < tolerance;
   };
@@ -188,7 +185,7 @@ void mirrored(const std::vector<const Region*>& all, double tolerance,
       const fit::Surface& t = all[j]->fit->surface;
       if (s.kind != t.kind || s.hollow != t.hollow) continue;
       Plane p{};
-      if (s.kind == fit::Kind::Plane) {
+      if (fit::is_flat(s.kind)) {
         const Vec3 d = s.axis - t.axis;
         if (d.norm() < 0.3) continue;
         p.normal = d.normalized();
@@ -267,7 +264,7 @@ void drafts(const std::vector<const Region*>& all, std::vector<Pattern>& found) 
       for (const Region* r : all) {
         const fit::Surface& s = r->fit->surface;
         if (s.kind == fit::Kind::Cone && fit::angle_between(s.axis, pull) > kParallel) continue;
-        if (s.kind != fit::Kind::Cone && s.kind != fit::Kind::Plane) continue;
+        if (s.kind != fit::Kind::Cone && !fit::is_flat(s.kind)) continue;
         const double u = s.kind == fit::Kind::Cone ? r->fit->u_half_angle : r->fit->u_angle;
         const double angle = std::asin(std::clamp(s.normal_at(r->centre).dot(pull), -1.0, 1.0));
         if (angle > 0.3 * kDegree + u && angle < 10 * kDegree && u < 0.2 * kDegree)

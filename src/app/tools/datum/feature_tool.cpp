@@ -131,7 +131,7 @@ class FeatureTool : public ToolCard {
     LineBatch lines{{}, role::red_pencil, 1.8F, true};
     const Vec3 u = any_perpendicular(s.axis);
     const Vec3 v = s.axis.cross(u);
-    if (s.kind == fit::Kind::Plane) {
+    if (fit::is_flat(s.kind)) {
       for (int k = -4; k <= 4; ++k) {
         const double at = size * k / 4;
         lines.segments.emplace_back(s.point + at * u - size * v, s.point + at * u + size * v);
@@ -162,7 +162,7 @@ class FeatureTool : public ToolCard {
       if (mid) guess = mid->surface;
     } else if (from_->refs().size() == 1) {
       const fit::SurfaceFit* f = document().fit_of(from_->refs().front());
-      if (f != nullptr && f->surface.kind == fit::Kind::Plane) guess = f->surface;
+      if (f != nullptr && fit::is_flat(f->surface.kind)) guess = f->surface;
     }
     setEvidence(tr("Mirroring the scan upon itself …"));
     aside([this, guess, document = place_.session.snapshot()](const Task& task) -> Session::Finish {

@@ -91,10 +91,9 @@ class FrameTool : public ToolCard {
       field->offer(ref, document());
       const fit::SurfaceFit* f = document().fit_of(ref);
       // One plane is enough; a single axis waits for the second.
-      const bool enough =
-          field->full() ||
-          (field == secondary_ && f != nullptr && f->surface.kind == fit::Kind::Plane) ||
-          (field == origin_ && f != nullptr && f->surface.kind != fit::Kind::Plane);
+      const bool enough = field->full() ||
+                          (field == secondary_ && f != nullptr && fit::is_flat(f->surface.kind)) ||
+                          (field == origin_ && f != nullptr && !fit::is_flat(f->surface.kind));
       if (enough) wait(field == primary_ ? secondary_ : field == secondary_ ? origin_ : nullptr);
       break;
     }

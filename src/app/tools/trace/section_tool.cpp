@@ -133,7 +133,7 @@ class SectionTool : public ToolCard {
   void pickRef(const project::FitRef& ref) override {
     // Begun with a pick: on a plane, or about an axis.
     if (const fit::SurfaceFit* fit = document().fit_of(ref); fit != nullptr && waiting() == nullptr)
-      plane_->setCurrentIndex(fit->surface.kind == fit::Kind::Plane ? kOnFace : kTurn);
+      plane_->setCurrentIndex(fit::is_flat(fit->surface.kind) ? kOnFace : kTurn);
     if (ReferenceField* field = waiting()) field->offer(ref, document());
   }
   [[nodiscard]] bool takesDrag(const Pick& pick) const override {

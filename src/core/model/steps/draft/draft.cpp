@@ -18,7 +18,7 @@ constexpr double kDegrees = 180 / std::numbers::pi;
 Result<fit::Surface> neutral_plane(const Reference& reference, const Model& before) {
   const auto plane = resolve(reference, before);
   if (!plane) return plane.error();
-  if (plane->kind != fit::Kind::Plane)
+  if (!fit::is_flat(plane->kind))
     return Error{ErrorCode::InvalidInput,
                  "Walls are drafted from a plane. Pick a datum plane or a flat face."};
   return *plane;

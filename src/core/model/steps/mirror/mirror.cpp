@@ -20,7 +20,7 @@ Result<Model> Mirror::build(const Site& site) const {
   if (site.before.empty()) return Error{ErrorCode::InvalidInput, "There is nothing to mirror yet."};
   const auto mirror = resolve(plane, site.before);
   if (!mirror) return mirror.error();
-  if (mirror->kind != fit::Kind::Plane)
+  if (!fit::is_flat(mirror->kind))
     return Error{ErrorCode::InvalidInput,
                  "A mirror is a plane. Pick a datum plane or a flat face."};
   gp_Trsf motion;

@@ -99,7 +99,7 @@ Result<Model> MoveFaces::build(const Site& site) const {
   std::map<std::size_t, double> distances;
   for (const std::size_t face : *picked) {
     const auto shape = surface_of_face(site.before, face);
-    if (!shape || shape->kind != fit::Kind::Plane)
+    if (!shape || !fit::is_flat(shape->kind))
       return Error{ErrorCode::Failed,
                    "These faces are no hole, pocket or boss by themselves. Pick all faces of it, "
                    "or flat faces only."};
@@ -123,7 +123,7 @@ std::vector<NumberReading> MoveFaces::read(const Site& site, const ScanEvidence&
     for (const std::size_t face : *picked) {
       constexpr double kSquare = 0.9998;  // cosine of a degree
       const auto shape = surface_of_face(site.before, face);
-      if (!shape || shape->kind != fit::Kind::Plane || std::abs(shape->axis.dot(axis)) < kSquare)
+      if (!shape || !fit::is_flat(shape->kind) || std::abs(shape->axis.dot(axis)) < kSquare)
         continue;
       const auto behind = scan.behind_face(site.before, face);
       if (!behind) continue;

@@ -23,7 +23,7 @@ double room_for(const Model& solid, const std::vector<std::size_t>& faces, const
     const Box3 box = whole.only(body).box();
     for (const std::size_t face : faces) {
       const auto shape = surface_of_face(solid, face);
-      if (!shape || shape->kind != fit::Kind::Plane) {
+      if (!shape || !fit::is_flat(shape->kind)) {
         room = std::max(room, 0.5 * box.diagonal().norm());
         continue;
       }
