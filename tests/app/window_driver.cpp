@@ -16,10 +16,10 @@ WindowDriver::WindowDriver(app::MainWindow& window) : window_(window) {
 bool WindowDriver::settle(double seconds) {
   QElapsedTimer timer;
   timer.start();
-  // One piece of work may start the next: idle means idle for a while.
+  // One piece of work may start the next: idle means idle over several turns of the event loop.
   int idle = 0;
   while (idle < 3 && timer.elapsed() < seconds * 1000) {
-    QTest::qWait(20);
+    QTest::qWait(5);
     idle = window_.session().busy() ? 0 : idle + 1;
   }
   return idle >= 3;
@@ -29,7 +29,7 @@ void WindowDriver::key(int key, Qt::KeyboardModifiers modifiers) {
   QWidget* target = QApplication::focusWidget();
   if (target == nullptr) target = &window_.bench();
   QTest::keyClick(target, static_cast<Qt::Key>(key), modifiers);
-  QTest::qWait(30);
+  QTest::qWait(5);
   settle();
 }
 
@@ -75,7 +75,7 @@ void WindowDriver::number(const QString& object_name, double value) {
   box->selectAll();
   QTest::keyClicks(box, QString::number(value, 'f', real != nullptr ? real->decimals() : 0));
   QTest::keyClick(box, Qt::Key_Tab);
-  QTest::qWait(30);
+  QTest::qWait(5);
 }
 
 void WindowDriver::choose(const QString& object_name, int index) {
@@ -84,7 +84,7 @@ void WindowDriver::choose(const QString& object_name, int index) {
   box->setFocus();
   QTest::keyClick(box, Qt::Key_Home);
   for (int i = 0; i < index; ++i) QTest::keyClick(box, Qt::Key_Down);
-  QTest::qWait(30);
+  QTest::qWait(5);
 }
 
 void WindowDriver::text(const QString& object_name, const QString& text) {
@@ -98,7 +98,7 @@ void WindowDriver::text(const QString& object_name, const QString& text) {
 
 void WindowDriver::click(const QPointF& at) {
   QTest::mouseClick(&window_.bench(), Qt::LeftButton, {}, at.toPoint());
-  QTest::qWait(30);
+  QTest::qWait(5);
 }
 
 bool WindowDriver::clickRegion(std::uint32_t region, const Vec3& toward) {
@@ -106,7 +106,7 @@ bool WindowDriver::clickRegion(std::uint32_t region, const Vec3& toward) {
   app::BenchView& bench = window_.bench();
   const Vec3 up = std::abs(toward.normalized().z()) < 0.9 ? Vec3::UnitZ() : Vec3::UnitY();
   bench.lookAt(toward, up);
-  QTest::qWait(30);
+  QTest::qWait(5);
   const auto triangles = survey::triangles_of(*d.survey, region);
   for (std::size_t i = 0; i < triangles.size();
        i += std::max<std::size_t>(1, triangles.size() / 300)) {
