@@ -59,6 +59,22 @@ class EveryCard : public Jobs {
     const QRect here(widget->mapTo(&window_, QPoint()), widget->size());
     return widget->isVisible() && window_.rect().contains(here);
   }
+  void expectInches(app::ToolCard* card) {
+    for (QLabel* label : card->findChildren<QLabel*>()) {
+      EXPECT_FALSE(label->text().endsWith(QStringLiteral(", mm"))) << label->text().toStdString();
+      const auto* box = qobject_cast<QAbstractSpinBox*>(label->buddy());
+      if (box == nullptr) continue;
+      const auto* length = qobject_cast<const app::LengthBox*>(box);
+      EXPECT_EQ(label->text().endsWith(QStringLiteral(", in")),
+                length != nullptr && length->isLength())
+          << label->text().toStdString();
+      if (length == nullptr || !length->isLength() || length->value() == 0) continue;
+      const auto decimals = length->text().section(QLatin1Char('.'), 1).size();
+      EXPECT_NEAR(length->text().toDouble(), length->value() / 25.4,
+                  0.51 * std::pow(10.0, -static_cast<double>(decimals)))
+          << label->text().toStdString();
+    }
+  }
   QPushButton* named(app::ToolCard* card, const QString& accessible_name) {
     for (QPushButton* b : card->findChildren<QPushButton*>()) {
       if (b->accessibleName() == accessible_name) return b;
@@ -199,7 +215,25 @@ TEST_F(EveryCard, HasInchesInEveryLengthOrInNone) {
   const app::Preferences before = app::preferences();
   app::Preferences inches = before;
   inches.inches = true;
+  app::set_preferences(inches);
+  window_.applyPreferences();
   for (const Tool& tool : tools()) {
+    SCOPED_TRACE(tool.name.toStdString());
+    app::ToolCard* card = start(tool);
+    ASSERT_NE(card, nullptr);
+    expectInches(card);
+    discard();
+  }
+  app::set_preferences(before);
+  window_.applyPreferences();
+}
+
+TEST_F(EveryCard, FollowsTheUnitWhileItIsOpen) {
+  build();
+  const app::Preferences before = app::preferences();
+  app::Preferences inches = before;
+  inches.inches = true;
+  for (const Tool& tool : someTools()) {
     SCOPED_TRACE(tool.name.toStdString());
     app::ToolCard* card = start(tool);
     ASSERT_NE(card, nullptr);
@@ -207,21 +241,7 @@ TEST_F(EveryCard, HasInchesInEveryLengthOrInNone) {
     window_.applyPreferences();
     driver_->settle();
     ASSERT_EQ(window_.card(), card);
-    for (QLabel* label : card->findChildren<QLabel*>()) {
-      EXPECT_FALSE(label->text().endsWith(QStringLiteral(", mm"))) << label->text().toStdString();
-      const auto* box = qobject_cast<QAbstractSpinBox*>(label->buddy());
-      if (box == nullptr) continue;
-      const auto* length = qobject_cast<const app::LengthBox*>(box);
-      EXPECT_EQ(label->text().endsWith(QStringLiteral(", in")),
-                length != nullptr && length->isLength())
-          << label->text().toStdString();
-      if (length != nullptr && length->isLength() && length->value() != 0) {
-        const auto decimals = length->text().section(QLatin1Char('.'), 1).size();
-        EXPECT_NEAR(length->text().toDouble(), length->value() / 25.4,
-                    0.51 * std::pow(10.0, -static_cast<double>(decimals)))
-            << label->text().toStdString();
-      }
-    }
+    expectInches(card);
     discard();
     app::set_preferences(before);
     window_.applyPreferences();

@@ -35,12 +35,12 @@ class SheetOverlay : public QWidget {
 };
 
 BenchView::BenchView(Session& session, QWidget* parent) : QOpenGLWidget(parent), session_(session) {
-  QSurfaceFormat format;
+  QSurfaceFormat format = QSurfaceFormat::defaultFormat();
   format.setVersion(3, 3);
   format.setProfile(QSurfaceFormat::CoreProfile);
   format.setDepthBufferSize(24);
   format.setStencilBufferSize(8);
-  format.setSamples(4);
+  if (format.samples() < 0) format.setSamples(4);  // whoever starts the program may say another
   setFormat(format);
   // The picture stays in its buffer, so that marks over it cost no drawing of the scan.
   setUpdateBehavior(QOpenGLWidget::PartialUpdate);
