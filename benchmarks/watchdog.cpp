@@ -36,7 +36,8 @@ class Watched : public QApplication {
     timer.start();
     const QString what = QString::fromUtf8(receiver->metaObject()->className()) + QLatin1Char(' ') +
                          QString::number(static_cast<int>(event->type()));
-    const bool drawing = event->type() == QEvent::Paint || event->type() == QEvent::UpdateRequest;
+    const bool drawing = event->type() == QEvent::Paint || event->type() == QEvent::UpdateRequest ||
+                         event->type() == QEvent::Expose;
     const bool handled = QApplication::notify(receiver, event);
     --depth_;
     const double took = static_cast<double>(timer.nsecsElapsed()) * 1e-6;

@@ -6,6 +6,7 @@
 #include <QPainter>
 #include <QPalette>
 #include <QPixmap>
+#include <QPixmapCache>
 #include <QSvgRenderer>
 #include <algorithm>
 #include <array>
@@ -147,15 +148,20 @@ QFont lettering_font(int pixels) {
 }
 
 QIcon icon(const QString& name, const QColor& colour) {
+  // The rail asks for all of them at every change of the document; drawing one takes a millisecond.
+  const QString key = QStringLiteral("icon %1 %2").arg(name, colour.name());
+  QPixmap pixmap(48, 48);
+  if (QPixmapCache::find(key, &pixmap)) return pixmap;
   QFile file(QStringLiteral(":/icons/") + name + QStringLiteral(".svg"));
   if (!file.open(QIODevice::ReadOnly)) return {};
   QByteArray svg = file.readAll();
   svg.replace("currentColor", colour.name().toLatin1());
   QSvgRenderer renderer(svg);
-  QPixmap pixmap(48, 48);
   pixmap.fill(Qt::transparent);
   QPainter painter(&pixmap);
   renderer.render(&painter);
+  painter.end();
+  QPixmapCache::insert(key, pixmap);
   return pixmap;
 }
 
