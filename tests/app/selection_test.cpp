@@ -1,5 +1,6 @@
 // One selection on the Bench and in every list; what is hidden, and the clip plane.
 #include <QTreeWidget>
+#include <cstdlib>
 
 #include "jobs.h"
 #include "jobs/showing.h"
@@ -207,6 +208,10 @@ TEST_F(SelectionTest, WhatIsHiddenIsNotDrawnNotPickedAndRemembered) {
   app::set_visibility(window_.session(), {{Item::Kind::Region, top}},
                       project::Visibility::Translucent);
   ASSERT_TRUE(driver_->settle());
+  if (const char* folder = std::getenv("LOSTLINE_SHOTS")) {
+    driver_->shot_folder = QString::fromLocal8Bit(folder);
+    driver_->shot(QStringLiteral("translucent"));
+  }
   EXPECT_EQ(bench().pickAt(at).region, top);
   {
     const project::Document& d = driver_->document();
