@@ -5,6 +5,7 @@
 #include <cmath>
 #include <numeric>
 #include <set>
+#include <utility>
 
 #include "survey/bands.h"
 #include "survey/lent_directions.h"
@@ -82,17 +83,16 @@ bool has_fit(const Survey& survey, std::uint32_t triangle) {
 std::vector<std::vector<std::uint32_t>> bands_of(const Survey& survey, const scan::Mesh& mesh,
                                                  const scan::Topology& topology,
                                                  const std::vector<std::uint32_t>& triangles) {
-  std::set<std::uint32_t> free;
-  for (const std::uint32_t t : triangles)
-    if (!has_fit(survey, t)) free.insert(t);
+  std::vector<char> free(mesh.triangles.size(), 0);
+  for (const std::uint32_t t : triangles) free[t] = has_fit(survey, t) ? 0 : 1;
   std::vector<std::vector<std::uint32_t>> bands;
-  while (!free.empty()) {
-    std::vector<std::uint32_t> band{*free.begin()};
-    free.erase(free.begin());
+  for (const std::uint32_t seed : triangles) {
+    if (std::exchange(free[seed], 0) == 0) continue;
+    std::vector<std::uint32_t> band{seed};
     for (std::size_t i = 0; i < band.size(); ++i) {
       for (const std::uint32_t v : mesh.triangles[band[i]])
         for (const std::uint32_t t : topology.vertex_triangles[v])
-          if (free.erase(t) > 0) band.push_back(t);
+          if (std::exchange(free[t], 0) != 0) band.push_back(t);
     }
     bands.push_back(std::move(band));
   }
@@ -324,13 +324,14 @@ void part_again(Survey& survey, const scan::Topology& topology, std::uint32_t re
 }  // namespace
 
 void find_strips(Survey& survey, const scan::Mesh& mesh, const scan::Topology& topology,
-                 const std::vector<Vec3>& normals, double spacing, double smallest_area) {
+                 const std::vector<Vec3>& normals, double spacing, double smallest_area,
+                 const Task& task) {
   std::vector<std::uint32_t> all(mesh.triangles.size());
   std::iota(all.begin(), all.end(), 0U);
   std::vector<std::vector<std::uint32_t>> bands = bands_of(survey, mesh, topology, all);
   std::set<std::uint32_t> parted;
   bool changed = false;
-  while (!bands.empty()) {
+  while (!bands.empty() && !task.stopped()) {
     const std::vector<std::uint32_t> triangles = std::move(bands.back());
     bands.pop_back();
     if (triangles.size() < 4 * kFewest || !is_band(mesh, triangles, kRows)) continue;

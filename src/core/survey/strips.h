@@ -15,8 +15,9 @@ namespace lostline::survey {
 /// @param spacing  mm between neighbouring points.
 /// @param smallest_area  mm2, of a strip.
 /// Regions are found by place in `survey.regions`: label i + 1 in `triangle_region`; areas, centres
-/// and counts follow.
+/// and counts follow. Ends early when the task is stopped.
 void find_strips(Survey& survey, const scan::Mesh& mesh, const scan::Topology& topology,
-                 const std::vector<Vec3>& normals, double spacing, double smallest_area);
+                 const std::vector<Vec3>& normals, double spacing, double smallest_area,
+                 const Task& task = {});
 
 }  // namespace lostline::survey

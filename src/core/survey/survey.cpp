@@ -246,7 +246,8 @@ Result<Survey> split_into_regions(const scan::Mesh& mesh, const scan::Topology& 
   close_seams(survey, mesh, topology, grower.spacing());
   measure_regions(survey, mesh);
   lend_directions(survey, topology, patches, grower.spacing());
-  find_strips(survey, mesh, topology, grower.normals(), grower.spacing(), smallest_area);
+  find_strips(survey, mesh, topology, grower.normals(), grower.spacing(), smallest_area, task);
+  if (task.stopped()) return cancelled();
   number_by_area(survey, smallest_area);
   double assigned = 0;
   for (const Region& r : survey.regions) assigned += r.fit ? r.area : 0;
