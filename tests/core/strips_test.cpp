@@ -3,30 +3,24 @@
 #include <numbers>
 
 #include "part_builder.h"
-#include "simulate/scanner.h"
 #include "support/rounds.h"
-#include "survey/survey.h"
+#include "surveyed.h"
 
 namespace lostline {
 namespace {
 
 using testing::PartBuilder;
+using testing::Surveyed;
 
-struct Surveyed {
-  simulate::SimulatedScan scan;
-  survey::Survey survey;
-};
-
-Surveyed surveyed(const model::Model& solid, double spacing, std::uint64_t seed) {
+/// Without islands of the scanner's.
+Surveyed surveyed(const model::Model& solid, double spacing, std::uint64_t seed,
+                  double noise = 0.02) {
   simulate::ScanOptions options;
   options.spacing = spacing;
+  options.noise = noise;
   options.seed = seed;
   options.strays = 0;
-  auto scan = simulate::simulate_scan(solid, {}, options);
-  EXPECT_TRUE(scan);
-  auto found = survey::split_into_regions(scan->mesh, scan::build_topology(scan->mesh));
-  EXPECT_TRUE(found);
-  return {*std::move(scan), *std::move(found)};
+  return testing::surveyed(solid, options);
 }
 
 /// The plane that looks along `out` through `on` (coordinates of the part), if the survey has it
@@ -50,22 +44,14 @@ TEST(Strips, TheEndsOfATubeAreSquareToItsAxis) {
     PartBuilder part;
     part.disc({0, 0}, 12 * size, 0, 60 * size)
         .disc({0, 0}, 9.5 * size, -size, 61 * size, model::Operation::Cut);
-    simulate::ScanOptions options;
-    options.spacing = 0.9 * size;
-    options.noise = 0.02 * size;
-    options.seed = 4;
-    options.strays = 0;
-    const auto scan = simulate::simulate_scan(part.solid(), {}, options);
-    ASSERT_TRUE(scan);
-    const auto found = survey::split_into_regions(scan->mesh, scan::build_topology(scan->mesh));
-    ASSERT_TRUE(found);
+    const Surveyed found = surveyed(part.solid(), 0.9 * size, 4, 0.02 * size);
     // One of them may come in two halves.
     int low = 0;
     int high = 0;
-    for (const survey::Region& r : found->regions) {
+    for (const survey::Region& r : found.survey.regions) {
       if (!r.fit || r.fit->surface.kind != fit::Kind::Plane) continue;
-      const Vec3 axis = scan->pose.linear().transpose() * r.fit->surface.axis;
-      const double height = (scan->pose.inverse() * r.fit->surface.point).z();
+      const Vec3 axis = found.scan.pose.linear().transpose() * r.fit->surface.axis;
+      const double height = (found.scan.pose.inverse() * r.fit->surface.point).z();
       if (axis.z() < -0.9999 && std::abs(height) < 0.06 * size) ++low;
       if (axis.z() > 0.9999 && std::abs(height - 60 * size) < 0.06 * size) ++high;
     }
@@ -112,32 +98,32 @@ TEST(Strips, ARoundEdgeIsNoStrip) {
   }
 }
 
-TEST(SharedRows, ARoundThatBlendsIntoWallsKeepsItsRadius) {
-  // A row of a wall taken for the round, or of the round for the wall, moves the radius one way:
-  // the mean over many corners shows it.
+TEST(SharedRows, AShortRoundThatBlendsIntoWallsKeepsItsRadius) {
+  // An eighth of a turn: a row of a wall taken for the round, or of the round for the wall, moves
+  // its radius one way. With the rows that both share it is 0.05 mm too small on the mean of these
+  // corners.
   double sum = 0;
-  double squares = 0;
   int count = 0;
   int held = 0;
-  for (int seed = 0; seed < testing::rounds(20, 4, 1); ++seed) {
+  for (int seed = 0; seed < testing::rounds(20, 8, 1); ++seed) {
     PartBuilder part;
-    part.box({0, 0}, {80, 60}, 0, 11);
-    for (const Vec2& corner : {Vec2(0, 0), Vec2(80, 0), Vec2(0, 60), Vec2(80, 60)})
-      part.fillet({corner.x(), corner.y(), 5}, 9);
-    const Surveyed s = surveyed(part.solid(), 0.9, static_cast<std::uint64_t>(900 + seed));
+    const std::vector<Vec2> corners{{20, 0},  {60, 0},  {80, 20}, {80, 60},
+                                    {60, 80}, {20, 80}, {0, 60},  {0, 20}};
+    part.extrude(corners, 0, 11);
+    for (const Vec2& corner : corners) part.fillet({corner.x(), corner.y(), 5}, 15);
+    const Surveyed s = surveyed(part.solid(), 0.9, static_cast<std::uint64_t>(300 + seed));
     for (const survey::Region& r : s.survey.regions) {
-      if (!r.fit || r.fit->surface.kind != fit::Kind::Cylinder || r.area < 60) continue;
-      const double off = r.fit->surface.radius - 9;
+      if (!r.fit || r.fit->surface.kind != fit::Kind::Cylinder || r.area < 30) continue;
+      const double off = r.fit->surface.radius - 15;
       sum += off;
-      squares += off * off;
       held += std::abs(off) <= r.fit->u_radius ? 1 : 0;
       ++count;
     }
   }
-  const double mean = sum / count;
-  const double error = std::sqrt((squares / count - mean * mean) / count);
-  ASSERT_GE(count, 4);
-  EXPECT_LT(std::abs(mean), 0.02 + 3 * error) << mean << " +- " << error;
+  ASSERT_GE(count, 8);
+  if (count >= 60) {
+    EXPECT_LT(std::abs(sum / count), 0.03);
+  }
   EXPECT_GE(held, 0.85 * count) << held << " of " << count;
 }
 

@@ -178,5 +178,37 @@ TEST(SurfaceKinds, SizesAreSaidAsTheTradeSaysThem) {
   EXPECT_EQ(about(Kind::Plane).size(), nullptr);
 }
 
+TEST(SurfaceKinds, SurfaceAtADistanceIsThatFarOff) {
+  for (const fit::Kind kind : {fit::Kind::Plane, fit::Kind::Cylinder, fit::Kind::Cone,
+                               fit::Kind::Sphere, fit::Kind::Torus}) {
+    for (const bool hollow : {false, true}) {
+      fit::Surface s;
+      s.kind = kind;
+      s.point = Vec3(3, -2, 7);
+      s.axis = Vec3(1, 2, 2) / 3;
+      s.radius = 20;
+      s.half_angle = kind == fit::Kind::Cone ? 0.4 : 0;
+      s.minor_radius = kind == fit::Kind::Torus ? 6 : 0;
+      s.hollow = hollow && !fit::is_flat(kind);
+      for (const double distance : {1.5, -1.5}) {
+        const fit::Surface off = fit::at_distance(s, distance);
+        for (const Vec3& near : {Vec3(25, 4, 9), Vec3(-9, 11, 20), Vec3(5, -21, 12)}) {
+          const Vec3 foot = near - s.distance(near) * s.normal_at(near);
+          EXPECT_NEAR(off.distance(foot + distance * s.normal_at(foot)), 0, 1e-9)
+              << fit::kind_name(kind) << hollow << distance;
+        }
+      }
+    }
+  }
+}
+
+TEST(SurfaceKinds, EachIsFlatTurnedOrHasACentre) {
+  for (const fit::SurfaceKind& k : fit::surface_kinds()) {
+    const int ways = (fit::is_flat(k.kind) ? 1 : 0) + (fit::is_turned(k.kind) ? 1 : 0) +
+                     (fit::has_centre(k.kind) ? 1 : 0);
+    EXPECT_EQ(ways, k.kind == fit::Kind::Line ? 0 : 1) << k.name;
+  }
+}
+
 }  // namespace
 }  // namespace lostline::fit

@@ -3,30 +3,14 @@
 #include "random_parts.h"
 #include "support/rounds.h"
 #include "survey_score.h"
+#include "surveyed.h"
 
 namespace lostline {
 namespace {
 
 using testing::PartBuilder;
-
-struct Surveyed {
-  simulate::SimulatedScan scan;
-  survey::Survey survey;
-  scan::Topology topology;
-};
-
-Surveyed surveyed(const model::Model& solid, double spacing, std::uint64_t seed,
-                  const simulate::SurfaceState& surface = {}) {
-  simulate::ScanOptions options;
-  options.spacing = spacing;
-  options.seed = seed;
-  auto scan = simulate::simulate_scan(solid, surface, options);
-  EXPECT_TRUE(scan);
-  scan::Topology topology = scan::build_topology(scan->mesh);
-  auto found = survey::split_into_regions(scan->mesh, topology);
-  EXPECT_TRUE(found);
-  return {*std::move(scan), *std::move(found), std::move(topology)};
-}
+using testing::Surveyed;
+using testing::surveyed;
 
 /// A plate with holes on a grid.
 model::Model plate(double thickness, double radius) {

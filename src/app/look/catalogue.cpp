@@ -64,8 +64,12 @@ QString Catalogue::translate(const char* context, const char* source, const char
   const auto found = forms_.constFind(QString::fromUtf8(source));
   if (found == forms_.constEnd()) {
     if (qstrcmp(context, kCore) != 0) return {};
-    return sentences_.translated(QString::fromUtf8(source), [this](const QString& text) {
-      const auto word = forms_.constFind(text);
+    const QString text = QString::fromUtf8(source);
+    if (const auto said = said_.constFind(text); said != said_.constEnd()) return *said;
+    constexpr qsizetype kMost = 2000;  // texts: values change, and with them the sentences
+    if (said_.size() > kMost) said_.clear();
+    return said_[text] = sentences_.translated(text, [this](const QString& part) {
+      const auto word = forms_.constFind(part);
       return word == forms_.constEnd() ? QString() : word->front();
     });
   }

@@ -24,8 +24,9 @@ class Catalogue : public QTranslator {
  private:
   void read(const QString& path,
             const std::function<void(const QString&, const QStringList&)>& take);
-  QHash<QString, QStringList> forms_;  ///< singular and plural where there are both
-  Sentences sentences_;                ///< of the core
+  QHash<QString, QStringList> forms_;     ///< singular and plural where there are both
+  Sentences sentences_;                   ///< of the core
+  mutable QHash<QString, QString> said_;  ///< what was looked for among them: lists ask again
 };
 
 /// What the engineer chose: two letters; empty follows the desktop.

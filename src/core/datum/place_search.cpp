@@ -227,7 +227,7 @@ class Search {
                            const Target::Feature& m) const {
     const fit::Surface& f = m.surface;
     const bool plane = fit::is_flat(s.kind);
-    if (plane != (fit::is_flat(f.kind))) return false;
+    if (plane != fit::is_flat(f.kind)) return false;
     const double cosine = axis.dot(f.axis);
     if ((plane ? cosine : std::abs(cosine)) < std::cos(2.5 * kDegree)) return false;
     if (plane) return true;

@@ -6,9 +6,8 @@
 
 namespace lostline::datum {
 
-double angle_of(
-    const Eigen::Matrix3d& rotation);  /// The turn that lays direction `a` on `to_a`, and `b` into
-                                       /// the half plane of `to_a` and `to_b`.
+double angle_of(const Eigen::Matrix3d& rotation);  ///< rad
+/// The turn that lays direction `a` on `to_a`, and `b` into the half plane of `to_a` and `to_b`.
 Eigen::Matrix3d rotation_by_pairs(const Vec3& a, const Vec3& b, const Vec3& to_a, const Vec3& to_b);
 
 struct Scored {

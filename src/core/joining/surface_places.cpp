@@ -213,7 +213,7 @@ class Shifts {
       const Vec3 axis = rotation * a.surface.axis;
       for (const datum::Found& b : second.found) {
         const bool plane = fit::is_flat(a.surface.kind);
-        if (plane != (fit::is_flat(b.surface.kind))) continue;
+        if (plane != fit::is_flat(b.surface.kind)) continue;
         if (!plane && (!fit::is_turned(a.surface.kind) || a.surface.kind != b.surface.kind))
           continue;
         const double cosine = axis.dot(b.surface.axis);

@@ -299,12 +299,14 @@ std::optional<fit::SurfaceFit> fit_of(const Strip& strip, const Lender& lender,
   return fitted;
 }
 
-/// What is left of a region hangs together no longer: each part becomes a
-/// region of its own.
-void part_again(Survey& survey, const scan::Topology& topology, std::uint32_t region,
-                const std::vector<std::uint32_t>& triangles) {
-  for (const std::uint32_t seed : triangles) {
-    if (survey.triangle_region[seed] != region) continue;
+/// What is left of some regions hangs together no longer: each part becomes a region of its own.
+void part_again(Survey& survey, const scan::Topology& topology,
+                const std::set<std::uint32_t>& parted) {
+  std::vector<char> is_parted(survey.regions.size() + 1, 0);
+  for (const std::uint32_t region : parted) is_parted[region] = 1;
+  for (std::uint32_t seed = 0; seed < survey.triangle_region.size(); ++seed) {
+    const std::uint32_t region = survey.triangle_region[seed];
+    if (region >= is_parted.size() || is_parted[region] == 0) continue;
     survey.regions.emplace_back();
     const auto id = static_cast<std::uint32_t>(survey.regions.size());
     survey.regions.back().id = id;
@@ -364,7 +366,7 @@ void find_strips(Survey& survey, const scan::Mesh& mesh, const scan::Topology& t
     changed = true;
     for (auto& rest : bands_of(survey, mesh, topology, triangles)) bands.push_back(std::move(rest));
   }
-  for (const std::uint32_t region : parted) part_again(survey, topology, region, all);
+  part_again(survey, topology, parted);
   if (changed) measure_regions(survey, mesh);
 }
 
