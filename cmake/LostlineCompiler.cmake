@@ -28,3 +28,10 @@ if(LOSTLINE_CCACHE)
   set(CMAKE_CXX_COMPILER_LAUNCHER env CCACHE_BASEDIR=${CMAKE_SOURCE_DIR} CCACHE_NOHASHDIR=1
     CCACHE_SLOPPINESS=pch_defines,time_macros,include_file_mtime,include_file_ctime ${LOSTLINE_CCACHE})
 endif()
+
+# Several files of a target are compiled as one: the headers they share (Eigen, the kernel, Qt) cost more than the files.
+# Names in anonymous namespaces are therefore unique within a module. Off for tools that go by single files.
+set(CMAKE_UNITY_BUILD ON CACHE BOOL "Compile the files of a target in batches")
+set(CMAKE_UNITY_BUILD_BATCH_SIZE 6)
+# Raised for every type of a file that is included, be it a source file.
+add_compile_options($<$<BOOL:${CMAKE_UNITY_BUILD}>:-Wno-subobject-linkage>)

@@ -12,7 +12,7 @@
 namespace lostline::cli {
 namespace {
 
-struct Arguments {
+struct CentrelineArguments {
   std::string scan, out;
   std::vector<std::string> at;
   double bridge = 3, simpler = 0;
@@ -61,7 +61,7 @@ Status write(const std::string& path, const pipe::Centreline& line) {
   return io::write_space_curves(path, curves);
 }
 
-void run(Common& common, const Arguments& arguments) {
+void run(Common& common, const CentrelineArguments& arguments) {
   std::vector<Vec3> picks;
   for (const std::string& text : arguments.at) {
     const auto at = parse_vector(text);
@@ -106,7 +106,7 @@ void add_centreline(CLI::App& app, Common& common) {
   CLI::App* sub =
       subcommand(app, common, "centreline",
                  "the centre line of the pipe at a picked place, as straights and bends");
-  const auto arguments = std::make_shared<Arguments>();
+  const auto arguments = std::make_shared<CentrelineArguments>();
   sub->add_option("SCAN", arguments->scan, "scan in millimetres")->required();
   sub->add_option("--at", arguments->at, "x,y,z on the pipe; several help over gaps")
       ->required()

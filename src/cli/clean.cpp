@@ -10,7 +10,7 @@
 namespace lostline::cli {
 namespace {
 
-struct Arguments {
+struct CleanArguments {
   std::string scan, out;
   double scale = 0, measured = 0, known = 0, spikes = 0, thin = 0;
   std::size_t fill = 0;
@@ -47,7 +47,7 @@ Status apply(scan::Mesh& mesh, Result<scan::Cleaned> cleaned, const char* what, 
   return Done{};
 }
 
-void run(Common& common, const Arguments& a) {
+void run(Common& common, const CleanArguments& a) {
   auto loaded = read_scan(common, a.scan);
   if (!loaded) return fail(common, loaded.error());
   scan::Mesh mesh = std::move(*loaded).mesh;
@@ -134,7 +134,7 @@ void run(Common& common, const Arguments& a) {
 void add_clean(CLI::App& app, Common& common) {
   CLI::App* sub = subcommand(app, common, "clean",
                              "scale, repair, thin and smooth a scan; in the order of the options");
-  const auto a = std::make_shared<Arguments>();
+  const auto a = std::make_shared<CleanArguments>();
   sub->add_option("SCAN", a->scan, "mesh file")->required();
   sub->add_option("--out", a->out, "cleaned mesh: .stl, .ply")->required();
   sub->add_option("--scale", a->scale, "factor on all coordinates")->check(CLI::PositiveNumber);

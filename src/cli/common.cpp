@@ -2,7 +2,6 @@
 #include <cstdio>
 #include <filesystem>
 #include <iostream>
-#include <numbers>
 
 #include "base/parallel.h"
 #include "cli.h"
@@ -101,7 +100,6 @@ Json surface_params(const fit::Surface& s) {
 }
 
 Json surface_uncertainties(const fit::SurfaceFit& f) {
-  constexpr double kDegrees = 180 / std::numbers::pi;
   const fit::SurfaceKind& kind = fit::about(f.surface.kind);
   Json u{{"offset", f.u_offset}};
   if (kind.direction != nullptr) u["angle_deg"] = f.u_angle * kDegrees;

@@ -7,12 +7,12 @@
 namespace lostline::cli {
 
 void add_deviate(CLI::App& app, Common& common) {
-  struct Arguments {
+  struct DeviateArguments {
     std::string scan, model, out, origin, normal;
     double tolerance = 0.05, limit = 0, within = 0.95;
   };
   CLI::App* sub = subcommand(app, common, "deviate", "signed distance of a scan from a model");
-  const auto arguments = std::make_shared<Arguments>();
+  const auto arguments = std::make_shared<DeviateArguments>();
   sub->add_option("SCAN", arguments->scan, "scan in the model's place and in millimetres")
       ->required();
   sub->add_option("MODEL", arguments->model, "STEP file")->required();

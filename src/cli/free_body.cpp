@@ -10,13 +10,13 @@
 namespace lostline::cli {
 namespace {
 
-struct Arguments {
+struct FreeBodyArguments {
   std::string scan, out;
   double tolerance = 0, stiffness = 1e-4;
   std::size_t patches = 0, spans = 0;
 };
 
-void run(Common& common, const Arguments& a) {
+void run(Common& common, const FreeBodyArguments& a) {
   const auto loaded = read_scan(common, a.scan);
   if (!loaded) return fail(common, loaded.error());
   const Stopwatch watch;
@@ -55,7 +55,7 @@ void run(Common& common, const Arguments& a) {
 void add_free_body(CLI::App& app, Common& common) {
   CLI::App* sub =
       subcommand(app, common, "free-body", "a closed scan of a free shape as smooth patches");
-  const auto a = std::make_shared<Arguments>();
+  const auto a = std::make_shared<FreeBodyArguments>();
   sub->add_option("SCAN", a->scan, "closed scan in millimetres")->required();
   sub->add_option("--patches", a->patches, "about so many; 0: as few as hold the tolerance");
   sub->add_option("--tolerance", a->tolerance,

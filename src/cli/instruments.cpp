@@ -14,7 +14,7 @@
 namespace lostline::cli {
 namespace {
 
-struct Arguments {
+struct InstrumentsArguments {
   std::string model, socket, out, cloud, down = "0,0,-1";
   simulate::TurntableOptions scanner;
   simulate::TouchProbeOptions probe;
@@ -23,7 +23,7 @@ struct Arguments {
   int talks = 0;
 };
 
-void stand_in(Common& common, const Arguments& a, bool scanner) {
+void stand_in(Common& common, const InstrumentsArguments& a, bool scanner) {
   const auto model = io::read_model(a.model);
   if (!model) return fail(common, model.error());
   std::unique_ptr<instruments::Instrument> instrument;
@@ -51,7 +51,7 @@ void stand_in(Common& common, const Arguments& a, bool scanner) {
   print(common, {{"instrument", instrument->introduction().name}, {"talks", a.talks}});
 }
 
-void receive(Common& common, const Arguments& a) {
+void receive(Common& common, const InstrumentsArguments& a) {
   if (a.out.empty() && a.cloud.empty())
     return fail(common,
                 {ErrorCode::InvalidInput, "Say what to write: --out MESH, --cloud CLOUD or both."});
@@ -104,7 +104,7 @@ void receive(Common& common, const Arguments& a) {
   print(common, result);
 }
 
-void probe(Common& common, const Arguments& a) {
+void probe(Common& common, const InstrumentsArguments& a) {
   const Stopwatch watch;
   const auto probed = probe_programme(common, a.socket);
   if (!probed) return fail(common, probed.error());
@@ -201,7 +201,7 @@ void add_instruments(CLI::App& app, Common& common) {
                                "an instrument made up of a model, which waits at a local socket");
     all->require_subcommand(1);
     for (const bool scanner : {true, false}) {
-      const auto a = std::make_shared<Arguments>();
+      const auto a = std::make_shared<InstrumentsArguments>();
       CLI::App* sub = subcommand(*all, common, scanner ? "scanner" : "probe",
                                  scanner ? "a scanner beside a turntable with the part on it"
                                          : "a touch probe with the part on its machine");
@@ -226,7 +226,7 @@ void add_instruments(CLI::App& app, Common& common) {
     }
   }
   {
-    const auto a = std::make_shared<Arguments>();
+    const auto a = std::make_shared<InstrumentsArguments>();
     CLI::App* sub =
         subcommand(app, common, "receive", "all views of a scanner at a local socket, meshed");
     sub->add_option("--socket", a->socket, "where the scanner waits")->required();
@@ -238,7 +238,7 @@ void add_instruments(CLI::App& app, Common& common) {
     sub->callback([&common, a] { receive(common, *a); });
   }
   {
-    const auto a = std::make_shared<Arguments>();
+    const auto a = std::make_shared<InstrumentsArguments>();
     CLI::App* sub = subcommand(app, common, "probe",
                                "the programme of a touch probe at a local socket, feature by "
                                "feature");

@@ -5,12 +5,12 @@
 namespace lostline::cli {
 namespace {
 
-struct Arguments {
+struct MeshArguments {
   std::string cloud, out;
   cloud::MeshingOptions options;
 };
 
-void run(Common& common, const Arguments& a) {
+void run(Common& common, const MeshArguments& a) {
   const Stopwatch watch;
   const auto loaded = io::read_points(a.cloud, progress_task(common, "reading"));
   if (!loaded) return fail(common, loaded.error());
@@ -44,7 +44,7 @@ void add_mesh(CLI::App& app, Common& common) {
   CLI::App* sub = subcommand(app, common, "mesh",
                              "a cloud of points meshed, no surface where no points were: from " +
                                  io::format_names({io::reads_points}));
-  const auto a = std::make_shared<Arguments>();
+  const auto a = std::make_shared<MeshArguments>();
   sub->add_option("CLOUD", a->cloud, "points in millimetres (E57: in metres, as its standard has)")
       ->required();
   sub->add_option("--out", a->out, "mesh to write; a PLY carries U of each vertex as quality")

@@ -8,14 +8,14 @@
 namespace lostline::cli {
 namespace {
 
-struct Arguments {
+struct OutlineArguments {
   std::string scan, direction, out;
   double offset = 0;
   double resolve = 0;
   bool outer = false;
 };
 
-void run(Common& common, const Arguments& arguments) {
+void run(Common& common, const OutlineArguments& arguments) {
   const auto direction = parse_vector(arguments.direction);
   if (!direction) return fail(common, direction.error());
   if (!(direction->norm() > 0))
@@ -45,7 +45,7 @@ void run(Common& common, const Arguments& arguments) {
 void add_outline(CLI::App& app, Common& common) {
   CLI::App* sub = subcommand(app, common, "outline",
                              "what a scan covers seen along a direction: its silhouette");
-  const auto arguments = std::make_shared<Arguments>();
+  const auto arguments = std::make_shared<OutlineArguments>();
   sub->add_option("SCAN", arguments->scan, "scan in millimetres")->required();
   sub->add_option("--direction", arguments->direction, "that it is seen along: x,y,z")->required();
   sub->add_option("--offset", arguments->offset,

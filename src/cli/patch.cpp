@@ -10,7 +10,7 @@
 namespace lostline::cli {
 namespace {
 
-struct Arguments {
+struct PatchArguments {
   std::string scan, out;
   std::vector<std::string> at;
   std::uint32_t region = 0;
@@ -19,7 +19,7 @@ struct Arguments {
 };
 
 /// Triangles of the area: a region of the survey, or what goes on smoothly from the picked places.
-Result<std::vector<std::uint32_t>> area_of(Common& common, const Arguments& a,
+Result<std::vector<std::uint32_t>> area_of(Common& common, const PatchArguments& a,
                                            const scan::Mesh& mesh, const scan::Topology& topology) {
   if (a.at.empty() == (a.region == 0))
     return Error{ErrorCode::InvalidInput, "Say one of --at x,y,z and --region N."};
@@ -49,11 +49,10 @@ Result<std::vector<std::uint32_t>> area_of(Common& common, const Arguments& a,
       return Error{ErrorCode::NotFound, "No surface of the scan lies near " + text + "."};
     seeds.push_back(nearest->triangle);
   }
-  constexpr double kDegree = 0.017453292519943295;
   return patch::smooth_area(mesh, topology, seeds, a.crease * kDegree);
 }
 
-void run(Common& common, const Arguments& a) {
+void run(Common& common, const PatchArguments& a) {
   const auto loaded = read_scan(common, a.scan);
   if (!loaded) return fail(common, loaded.error());
   const Stopwatch watch;
@@ -94,7 +93,7 @@ void run(Common& common, const Arguments& a) {
 
 void add_patch(CLI::App& app, Common& common) {
   CLI::App* sub = subcommand(app, common, "patch", "a free-form face through an area of scan");
-  const auto a = std::make_shared<Arguments>();
+  const auto a = std::make_shared<PatchArguments>();
   sub->add_option("SCAN", a->scan, "scan in millimetres")->required();
   sub->add_option("--at", a->at, "x,y,z in the area, which goes on as far as it is smooth")
       ->allow_extra_args(false);

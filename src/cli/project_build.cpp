@@ -216,7 +216,6 @@ Result<Document> hole(const Arguments& a, const Document& d, Json& said) {
   const auto head = place_of(word, kHeads, "head");
   if (!head) return head.error();
   hole.head = static_cast<model::Hole::Head>(*head);
-  constexpr double kDegree = 0.017453292519943295;
   if (hole.head != model::Hole::Head::None) {
     const bool told = seen && seen->head == hole.head;
     std::optional<double> wide, deep, angle;

@@ -1,6 +1,5 @@
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 #include "model/steps/kinds.h"
 #include "project.h"
@@ -40,7 +39,6 @@ Result<std::size_t> find_step(const Document& d, const std::string& name) {
 std::vector<project::FieldReading> rows_of(model::Feature& feature,
                                            const std::vector<project::FieldReading>& read,
                                            const std::set<std::string>& typed, bool is_new) {
-  constexpr double kDegree = std::numbers::pi / 180;
   std::vector<project::FieldReading> rows;
   for (const model::Field& f : model::fields_of(feature)) {
     const double scale = f.info.is_angle() ? kDegree : 1;

@@ -9,7 +9,7 @@
 namespace lostline::cli {
 namespace {
 
-struct Arguments {
+struct RegisterArguments {
   std::vector<std::string> scans;
   std::string pairs, out;
   std::vector<std::string> cut;
@@ -41,7 +41,7 @@ Result<std::vector<joining::SharedPlace>> read_pairs(const std::string& path) {
   return pairs;
 }
 
-void run(Common& common, const Arguments& a) {
+void run(Common& common, const RegisterArguments& a) {
   joining::JoinOptions options;
   if (!a.pairs.empty()) {
     auto pairs = read_pairs(a.pairs);
@@ -110,7 +110,7 @@ void run(Common& common, const Arguments& a) {
 void add_register(CLI::App& app, Common& common) {
   CLI::App* sub = subcommand(app, common, "register",
                              "scans of one part brought together and, with --out, merged to one");
-  const auto a = std::make_shared<Arguments>();
+  const auto a = std::make_shared<RegisterArguments>();
   sub->add_option("SCAN", a->scans, "two or more scans; the first one's coordinates stay")
       ->required()
       ->expected(2, 1000);

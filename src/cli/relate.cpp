@@ -15,7 +15,6 @@ const std::map<std::string, fit::RelationType> kTypes{
     {"coplanar", fit::RelationType::Coplanar},  {"equal size", fit::RelationType::EqualSize},
     {"distance", fit::RelationType::Distance},  {"size", fit::RelationType::Size},
     {"symmetric", fit::RelationType::Symmetric}};
-constexpr double kDegrees = 57.29577951308232;
 
 /// Relations between regions: [{"type": "coaxial", "a": 3, "b": 5, "value": ..., "held": [5]}].
 struct Specification {
@@ -116,11 +115,11 @@ void run(Common& common, const std::string& scan, const std::string& path, doubl
 void add_relate(CLI::App& app, Common& common) {
   CLI::App* sub = subcommand(app, common, "relate",
                              "fit regions of a scan together under relations, with their cost");
-  struct Arguments {
+  struct RelateArguments {
     std::string scan, relations;
     double sensitivity = 0.5;
   };
-  const auto a = std::make_shared<Arguments>();
+  const auto a = std::make_shared<RelateArguments>();
   sub->add_option("SCAN", a->scan,
                   "scan in millimetres, or a project that holds one with its survey")
       ->required();

@@ -9,7 +9,7 @@
 namespace lostline::cli {
 namespace {
 
-struct Arguments {
+struct SectionArguments {
   std::string scan, origin, normal, axis, out;
   double resolve = 0;
   double angle = 0;
@@ -18,7 +18,7 @@ struct Arguments {
 
 /// By a plane, by a half-plane about an axis through `origin`, or by a fan of them.
 Result<section::Section> cut(const section::SectionIndex& index, const Vec3& origin,
-                             const Arguments& arguments) {
+                             const SectionArguments& arguments) {
   if (arguments.axis.empty() == arguments.normal.empty())
     return Error{ErrorCode::InvalidInput,
                  "Give --normal for a plane section, or --axis for a turn or fan section."};
@@ -34,7 +34,7 @@ Result<section::Section> cut(const section::SectionIndex& index, const Vec3& ori
                        : section::half_of(index.cut(plane));
 }
 
-void run(Common& common, const Arguments& arguments) {
+void run(Common& common, const SectionArguments& arguments) {
   const auto origin = parse_vector(arguments.origin);
   if (!origin) return fail(common, origin.error());
   auto loaded = read_scan(common, arguments.scan);
@@ -66,7 +66,7 @@ void add_section(CLI::App& app, Common& common) {
   CLI::App* sub =
       subcommand(app, common, "section",
                  "cut a scan by a plane or about an axis and resolve the cut into curves");
-  const auto arguments = std::make_shared<Arguments>();
+  const auto arguments = std::make_shared<SectionArguments>();
   sub->add_option("SCAN", arguments->scan, "scan in millimetres")->required();
   sub->add_option("--origin", arguments->origin, "point of the plane or axis: x,y,z")->required();
   sub->add_option("--normal", arguments->normal, "normal of the plane: x,y,z");

@@ -5,14 +5,14 @@
 namespace lostline::cli {
 
 void add_simulate_scan(CLI::App& app, Common& common) {
-  struct Arguments {
+  struct SimulateScanArguments {
     std::string model, out;
     simulate::ScanOptions options;
     bool keep_pose = false;
   };
   CLI::App* sub =
       subcommand(app, common, "simulate-scan", "scan a model with the stand-in scanner");
-  const auto a = std::make_shared<Arguments>();
+  const auto a = std::make_shared<SimulateScanArguments>();
   sub->add_option("MODEL", a->model, "STEP file")->required();
   sub->add_option("--out", a->out, "scan to write, .ply or .stl")->required();
   sub->add_option("--noise", a->options.noise, "mm, standard deviation along the ray")

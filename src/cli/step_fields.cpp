@@ -2,7 +2,6 @@
 
 #include <charconv>
 #include <cmath>
-#include <numbers>
 
 #include "deviation/deviation.h"
 #include "io/step.h"
@@ -13,8 +12,6 @@ namespace {
 
 using model::Description;
 using project::Document;
-
-constexpr double kDegree = std::numbers::pi / 180;
 
 std::string trimmed(const std::string& text) {
   const auto first = text.find_first_not_of(" \t");

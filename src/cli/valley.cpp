@@ -6,14 +6,14 @@
 namespace lostline::cli {
 
 void add_valley(CLI::App& app, Common& common) {
-  struct Arguments {
+  struct ValleyArguments {
     std::string project, row;
     int samples = 17;
     double reach = 0;
   };
   CLI::App* sub = subcommand(app, common, "valley",
                              "how the deviation depends on one value of a project's Ledger");
-  const auto a = std::make_shared<Arguments>();
+  const auto a = std::make_shared<ValleyArguments>();
   sub->add_option("PROJECT", a->project, "project file (.lostline)")->required();
   sub->add_option("--row", a->row, "name of the Ledger row")->required();
   sub->add_option("--samples", a->samples, "values tried, odd")->check(CLI::Range(5, 201));

@@ -5,13 +5,10 @@
 #include <gtest/gtest.h>
 
 #include <cmath>
-#include <numbers>
 #include <random>
 
 namespace lostline::pipe {
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 struct TruePipe {
   std::vector<Piece> pieces;

@@ -16,8 +16,6 @@ class Chance {
   explicit Chance(unsigned seed) : random_(seed) {}
 
  protected:
-  static constexpr double kDegree = std::numbers::pi / 180;
-
   double between(double low, double high) {
     return std::uniform_real_distribution<double>(low, high)(random_);
   }

@@ -5,7 +5,6 @@
 #include <array>
 #include <atomic>
 #include <cstdio>
-#include <numbers>
 #include <random>
 
 #include "base/parallel.h"
@@ -16,7 +15,6 @@
 namespace lostline::fit {
 namespace {
 
-constexpr double kPi = std::numbers::pi;
 constexpr double kDegree = kPi / 180;
 
 /// A patch of a surface on a grid over two parameters, 0 … 1 each, about as even as a scanner's.

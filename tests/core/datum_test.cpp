@@ -1,7 +1,6 @@
 // Datum features, planes of symmetry, proposed datum systems and patterns of a survey.
 #include <gmock/gmock.h>
 
-#include <numbers>
 #include <set>
 
 #include "datum/construct.h"
@@ -21,7 +20,6 @@ namespace lostline {
 namespace {
 
 using ::testing::HasSubstr;
-constexpr double kDegree = std::numbers::pi / 180;
 
 fit::SurfaceFit made(fit::Kind kind, const Vec3& at, const Vec3& axis, double radius = 0,
                      double u_offset = 0.004, double u_angle = 1e-4) {

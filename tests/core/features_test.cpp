@@ -17,8 +17,6 @@
 namespace lostline::model {
 namespace {
 
-constexpr double kPi = std::numbers::pi;
-
 /// A rectangle from `low` to `high`, and a circle when its radius is positive.
 PlacedSketch outline(const Vec2& low, const Vec2& high, double radius = 0,
                      const Vec2& centre = Vec2::Zero()) {

@@ -371,7 +371,6 @@ TEST(SurfaceFit, SphereAndTorusIntervalsCoverTheTruth) {
   Transform pose = Transform::Identity();
   pose.linear() = Eigen::AngleAxisd(0.9, Vec3(1, -2, 0.5).normalized()).toRotationMatrix();
   pose.translation() = Vec3(70, -30, 12);
-  constexpr double kPi = std::numbers::pi;
   int sphere_radius = 0;
   int minor = 0;
   int major = 0;

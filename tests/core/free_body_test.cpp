@@ -19,8 +19,6 @@
 namespace lostline::patch {
 namespace {
 
-constexpr double kDegree = std::numbers::pi / 180;
-
 /// A ball of about unit size parted evenly into triangles: an icosahedron, each side halved again
 /// and again.
 scan::Mesh ball(int halvings) {

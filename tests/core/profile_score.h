@@ -21,7 +21,6 @@ inline Vec2 place_on(const section::Curve& c, double u) {
   const auto parameter = [&](const Vec2& p) {
     return std::atan2(y.dot(p - c.centre) / minor, x.dot(p - c.centre) / c.radius);
   };
-  constexpr double kTurn = 2 * std::numbers::pi;
   const double from = c.whole ? 0 : parameter(c.start);
   double sweep = c.whole ? kTurn : parameter(c.end) - from;
   if (!c.whole && c.counter_clockwise && sweep <= 0) sweep += kTurn;

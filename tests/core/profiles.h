@@ -197,7 +197,6 @@ inline TrueLoop slot_loop(const Vec2& centre, double between, double radius, dou
   const Vec2 a = centre - 0.5 * between * d;
   const Vec2 b = centre + 0.5 * between * d;
   TrueLoop loop;
-  constexpr double kPi = std::numbers::pi;
   loop.curves = {
       line_curve(a - radius * n, b - radius * n), arc_curve(b, radius, turn - kPi / 2, kPi),
       line_curve(b + radius * n, a + radius * n), arc_curve(a, radius, turn + kPi / 2, kPi)};

@@ -4,7 +4,6 @@
 #include <gtest/gtest.h>
 
 #include <cmath>
-#include <numbers>
 #include <random>
 
 #include "sketch/curve_kind.h"
@@ -14,8 +13,6 @@
 
 namespace lostline::sketch {
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 /// Points along curves of a sketch, every `step` mm, with noise across.
 section::Section scanned(const Sketch& s, double step, double noise, unsigned seed) {

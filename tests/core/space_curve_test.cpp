@@ -5,7 +5,6 @@
 #include <gtest/gtest.h>
 
 #include <array>
-#include <numbers>
 #include <random>
 
 #include "curve/space_spline.h"
@@ -20,7 +19,6 @@ namespace lostline {
 namespace {
 
 using curve::SpaceSpline;
-constexpr double kPi = std::numbers::pi;
 
 /// A point of a helix of radius 20 that rises 10 a turn.
 Vec3 helix(double turn) {

@@ -3,7 +3,6 @@
 
 #include <cstdio>
 #include <map>
-#include <numbers>
 #include <set>
 
 #include "base/parallel.h"
@@ -296,8 +295,6 @@ class KnownFaces {
     d.allowed = (s.kind == fit::Kind::Plane ? 0.03 : 0.06) + reach * 0.0005 + tilt;
     return d;
   }
-
-  static constexpr double kDegree = std::numbers::pi / 180;
 
   const model::Model& solid_;
   Transform to_model_;

@@ -3,7 +3,6 @@
 // Handbook of Mathematics.
 #include <gtest/gtest.h>
 
-#include <numbers>
 #include <random>
 
 #include "part_builder.h"
@@ -13,8 +12,6 @@ namespace {
 
 using model::Operation;
 using testing::PartBuilder;
-
-constexpr double kPi = std::numbers::pi;
 
 TEST(Volume, WhatIsAddedCutAndKeptInCommonAddsUp) {
   std::mt19937_64 random(12);

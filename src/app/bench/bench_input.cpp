@@ -248,9 +248,8 @@ void BenchView::hover(const QPointF& at) {
   }
   if (pick.what != Pick::What::Nothing) {
     text += QStringLiteral("  \u00b7  x %1  y %2  z %3")
-                .arg(QString::fromStdString(length_fixed(pick.point.x(), 2)),
-                     QString::fromStdString(length_fixed(pick.point.y(), 2)),
-                     QString::fromStdString(length_fixed(pick.point.z(), 2)));
+                .arg(length_shown(pick.point.x(), 2), length_shown(pick.point.y(), 2),
+                     length_shown(pick.point.z(), 2));
   }
   Q_EMIT hovered(text);
   const bool face = pick.what == Pick::What::Model && pick.face != scan::kNone;

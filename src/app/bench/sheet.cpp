@@ -14,9 +14,7 @@ namespace {
 
 constexpr int kMargin = 16;
 
-QString number(double value, int decimals) {
-  return QString::fromStdString(length_fixed(value, decimals));
-}
+QString number(double value, int decimals) { return length_shown(value, decimals); }
 
 }  // namespace
 

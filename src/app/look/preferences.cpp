@@ -58,6 +58,9 @@ QString length_unit() { return preferences().inches ? QStringLiteral("in") : QSt
 std::string length_fixed(double mm, int decimals) {
   return format_fixed(mm * length_factor(), decimals + (preferences().inches ? 1 : 0));
 }
+QString length_shown(double mm, int decimals) {
+  return QString::fromStdString(length_fixed(mm, decimals));
+}
 std::string length_trimmed(double mm, int decimals) {
   return format_trimmed(mm * length_factor(), decimals + (preferences().inches ? 1 : 0));
 }

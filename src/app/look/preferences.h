@@ -26,6 +26,7 @@ double length_factor();
 QString length_unit();  ///< "mm" or "in"
 /// A length in the unit shown; `decimals` are those of millimetres, an inch has one more.
 std::string length_fixed(double mm, int decimals);
+QString length_shown(double mm, int decimals = 3);  ///< the same for a widget
 std::string length_trimmed(double mm, int decimals = 4);
 std::string length_reading(double mm, double u);
 /// A Ledger value: a length in the unit shown, or an angle in degrees.

@@ -303,7 +303,7 @@ void EvidencePanel::add(QTreeWidgetItem* parent, const EvidenceRow& row) {
   item->setText(kSize, row.size);
   item->setText(kState, row.hidden ? tr("hidden") : row.state);
   if (row.form >= 0) {
-    item->setText(kForm, QString::fromStdString(length_fixed(row.form, 3)));
+    item->setText(kForm, length_shown(row.form, 3));
     item->setData(kForm, kSort, row.form);
   }
   if (row.area >= 0) {

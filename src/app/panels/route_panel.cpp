@@ -22,7 +22,7 @@ namespace {
 constexpr int kStepId = Qt::UserRole;
 constexpr int kNumber = Qt::UserRole + 1;
 constexpr int kDetail = Qt::UserRole + 2;
-constexpr int kState = Qt::UserRole + 3;
+constexpr int kStepState = Qt::UserRole + 3;
 constexpr int kInsertion = Qt::UserRole + 4;
 constexpr int kGroup = Qt::UserRole + 5;  ///< first step of the group that a line is of; 0: none
 constexpr int kPlace = Qt::UserRole + 6;  ///< of a step in the Route; of a group's first step
@@ -104,7 +104,7 @@ class StepDelegate : public QStyledItemDelegate {
   using QStyledItemDelegate::QStyledItemDelegate;
   QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex& index) const override {
     if (index.data(kCount).toInt() > 0) return {100, 24};
-    if (index.data(kState).toString() != QLatin1String("broken")) return {100, 40};
+    if (index.data(kStepState).toString() != QLatin1String("broken")) return {100, 40};
     // The whole reason, where it is looked for.
     const auto* view = qobject_cast<const QAbstractItemView*>(parent());
     const int wide = (view != nullptr ? view->viewport()->width() : 250) - 50;
@@ -123,7 +123,7 @@ class StepDelegate : public QStyledItemDelegate {
       return painter->restore();
     }
     if ((option.state & QStyle::State_Selected) != 0) painter->fillRect(r, role::chosen);
-    const QString state = index.data(kState).toString();
+    const QString state = index.data(kStepState).toString();
     const bool broken = state == QLatin1String("broken");
     const bool parked = state == QLatin1String("parked");
     painter->setPen(QPen(role::graphite_light, 1));
@@ -190,7 +190,7 @@ class StepDelegate : public QStyledItemDelegate {
     painter->drawText(QRectF(r.left() + 42, r.top(), r.width() - 130, r.height()), Qt::AlignVCenter,
                       index.data().toString());
     painter->setFont(body_font(11));
-    const bool broken = index.data(kState).toString() == QLatin1String("broken");
+    const bool broken = index.data(kStepState).toString() == QLatin1String("broken");
     painter->setPen(broken ? role::red_pencil : role::graphite);
     painter->drawText(QRectF(r.right() - 96, r.top(), 90, r.height()),
                       Qt::AlignRight | Qt::AlignVCenter, index.data(kDetail).toString());
@@ -381,10 +381,10 @@ void RoutePanel::rebuild() {
     sound += state == model::StepState::Sound;
     broken += state == model::StepState::Broken;
     if (head != nullptr && state == model::StepState::Broken) {
-      head->setData(kState, QString::fromUtf8(model::state_name(state)));
+      head->setData(kStepState, QString::fromUtf8(model::state_name(state)));
       head->setData(kDetail, tr("%1 broken").arg(++broken_in_group));
     }
-    item->setData(kState, QString::fromUtf8(model::state_name(state)));
+    item->setData(kStepState, QString::fromUtf8(model::state_name(state)));
     item->setData(kDetail, detail);
     item->setToolTip(detail);
     item->setData(Qt::AccessibleTextRole,

@@ -227,7 +227,7 @@ void Strip::showSection(const section::Section& section, const sketch::Sketch& s
     detail_->setText(tr("%n outline(s)", nullptr, static_cast<int>(section.polylines.size())));
   else
     detail_->setText(tr("drift RMS %1 \u00b7 greatest %2")
-                         .arg(QString::fromStdString(length_fixed(drift.rms, 3)),
+                         .arg(length_shown(drift.rms, 3),
                               QString::fromStdString((drift.greatest > 0 ? "+" : "") +
                                                      length_fixed(drift.greatest, 3))));
   stack_->setCurrentWidget(section_);
@@ -237,7 +237,7 @@ void Strip::showComparison(const deviation::SectionComparison& c, const QString&
   histogram_wanted_ = false;
   section_->show(c);
   title_->setText(title);
-  const auto f = [](double v) { return QString::fromStdString(length_fixed(v, 3)); };
+  const auto f = [](double v) { return length_shown(v, 3); };
   detail_->setText(
       c.whiskers.empty()
           ? tr("nothing to compare here")
@@ -273,7 +273,7 @@ void Strip::refreshHistogram() {
   title_->setText(route->map_is_old || route->stopped
                       ? tr("Deviation from the model as it was before")
                       : tr("Deviation from the model"));
-  const auto f = [](double v) { return QString::fromStdString(length_fixed(v, 3)); };
+  const auto f = [](double v) { return length_shown(v, 3); };
   detail_->setText(tr("RMS %1 \u00b7 95 % within %2 \u00b7 %3 % within \u00b1%4")
                        .arg(f(s.rms), f(s.p95_abs),
                             QString::fromStdString(format_fixed(100 * s.within_fraction, 1)),

@@ -2,6 +2,7 @@
 
 #include <Eigen/Core>
 #include <Eigen/Geometry>
+#include <numbers>
 
 namespace lostline {
 
@@ -12,6 +13,17 @@ using Transform = Eigen::Affine3d;
 
 /// Axis-aligned box in mm; `empty()` until a point is added.
 using Box3 = Eigen::AlignedBox3d;
+
+constexpr double kPi = std::numbers::pi;
+constexpr double kTurn = 2 * kPi;       ///< a full turn, rad
+constexpr double kDegree = kPi / 180;   ///< one degree, rad
+constexpr double kDegrees = 180 / kPi;  ///< one radian, degrees
+
+/// The third component of the cross product of two vectors of a plane.
+inline double cross(const Vec2& a, const Vec2& b) { return a.x() * b.y() - a.y() * b.x(); }
+
+/// The vector turned by a quarter to the left.
+inline Vec2 left_of(const Vec2& d) { return {-d.y(), d.x()}; }
 
 /// A unit vector perpendicular to the unit vector `n`; continuous except near one direction.
 inline Vec3 any_perpendicular(const Vec3& n) {

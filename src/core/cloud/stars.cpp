@@ -30,8 +30,6 @@ struct Star {
   }
 };
 
-double cross(const Vec2& a, const Vec2& b) { return a.x() * b.y() - a.y() * b.x(); }
-
 struct Beside {
   std::uint32_t index;
   Vec2 flat;  // in the tangent plane, from the point

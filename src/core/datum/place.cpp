@@ -4,14 +4,11 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 #include "datum/place_search.h"
 
 namespace lostline::datum {
 namespace {
-
-constexpr double kDegree = std::numbers::pi / 180;
 
 Cloud thinned(const Cloud& cloud, std::size_t most) {
   const std::size_t stride = std::max<std::size_t>(1, cloud.points.size() / most);

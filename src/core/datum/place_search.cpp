@@ -3,15 +3,12 @@
 #include <Eigen/Dense>
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 #include "base/linear.h"
 #include "base/parallel.h"
 
 namespace lostline::datum {
 namespace {
-
-constexpr double kDegree = std::numbers::pi / 180;
 
 bool matched_kind(fit::Kind kind) { return fit::is_flat(kind) || fit::is_turned(kind); }
 

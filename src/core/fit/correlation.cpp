@@ -15,7 +15,7 @@ namespace {
 
 constexpr Eigen::Index kFewest = 50;
 constexpr Eigen::Index kQueries = 1000;
-constexpr int kMostFreedoms = 32;  // of a surface, or of an expansion of its form
+constexpr int kMostColumns = 32;   // of a surface, or of an expansion of its form
 constexpr std::size_t kRings = 8;  // spacings looked at: roughness of a casting reaches this far
 constexpr double kReach = static_cast<double>(kRings) + 0.5;
 
@@ -83,9 +83,9 @@ Eigen::MatrixXd shared_noise(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
   if (!(spacing > 0)) return inflation;
   const double reach = kReach * spacing;
 
-  using Few = Eigen::Matrix<double, Eigen::Dynamic, 1, 0, kMostFreedoms, 1>;
+  using Few = Eigen::Matrix<double, Eigen::Dynamic, 1, 0, kMostColumns, 1>;
   using Square =
-      Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, 0, kMostFreedoms, kMostFreedoms>;
+      Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, 0, kMostColumns, kMostColumns>;
   struct Ring {
     double products = 0;  // of residuals
     double pairs = 0;

@@ -24,18 +24,18 @@ struct Reduced {
   }
 };
 
-constexpr Eigen::Index kBlock = 2048;  // rows that fit the cache with their columns
+constexpr Eigen::Index kRowBlock = 2048;  // rows that fit the cache with their columns
 
 /// Sums in blocks, added in their order, so that they are the same on any number of cores.
 NormalEquations sum_up(const Eigen::MatrixXd& jacobian, const Eigen::VectorXd& residuals) {
   const Eigen::Index n = jacobian.rows();
   const Eigen::Index p = jacobian.cols();
-  const Eigen::Index blocks = (n + kBlock - 1) / kBlock;
+  const Eigen::Index blocks = (n + kRowBlock - 1) / kRowBlock;
   std::vector<Eigen::MatrixXd> parts(static_cast<std::size_t>(blocks));
   parallel_for(parts.size(), 4, [&](std::size_t begin, std::size_t end) {
     for (std::size_t b = begin; b < end; ++b) {
-      const Eigen::Index first = static_cast<Eigen::Index>(b) * kBlock;
-      const Eigen::Index rows = std::min(kBlock, n - first);
+      const Eigen::Index first = static_cast<Eigen::Index>(b) * kRowBlock;
+      const Eigen::Index rows = std::min(kRowBlock, n - first);
       Eigen::MatrixXd gram(p + 1, p + 1);
       for (Eigen::Index i = 0; i < p; ++i) {
         const auto column = jacobian.col(i).segment(first, rows);
@@ -89,16 +89,16 @@ Reduced reduce(const Eigen::MatrixXd& jacobian, const Eigen::VectorXd& residuals
     return joined.topRows(std::min(rows, p + 1)).triangularView<Eigen::Upper>();
   };
   Eigen::MatrixXd whole;
-  if (n <= 2 * kBlock) {
+  if (n <= 2 * kRowBlock) {
     whole = triangle(0, n);
   } else {
     if (auto reduced = reduce_well_held(sum_up(jacobian, residuals))) return *std::move(reduced);
-    const Eigen::Index blocks = (n + kBlock - 1) / kBlock;
+    const Eigen::Index blocks = (n + kRowBlock - 1) / kRowBlock;
     Eigen::MatrixXd stacked = Eigen::MatrixXd::Zero(blocks * (p + 1), p + 1);
     parallel_for(static_cast<std::size_t>(blocks), 1, [&](std::size_t begin, std::size_t end) {
       for (auto b = static_cast<Eigen::Index>(begin); b < static_cast<Eigen::Index>(end); ++b) {
-        const Eigen::Index first = b * kBlock;
-        const Eigen::MatrixXd part = triangle(first, std::min(kBlock, n - first));
+        const Eigen::Index first = b * kRowBlock;
+        const Eigen::MatrixXd part = triangle(first, std::min(kRowBlock, n - first));
         stacked.middleRows(b * (p + 1), part.rows()) = part;
       }
     });

@@ -16,8 +16,8 @@ namespace {
 
 using Clock = std::chrono::steady_clock;
 
-constexpr int kSlice = 50;                // ms between looks at the task
-constexpr std::size_t kLongest = 100000;  // bytes without an end of line: not this protocol
+constexpr int kSlice = 50;                    // ms between looks at the task
+constexpr std::size_t kLongestWait = 100000;  // bytes without an end of line: not this protocol
 
 Error failed(const std::string& what) {
   return {ErrorCode::Io, what + ": " + std::strerror(errno) + "."};
@@ -107,7 +107,7 @@ Result<std::string> LineSocket::read(const Task& task, double seconds) {
       return line;
     }
     impl_->looked = waiting.size();
-    if (waiting.size() > kLongest)
+    if (waiting.size() > kLongestWait)
       return Error{ErrorCode::InvalidInput,
                    "What answers does not end its lines; it is no instrument of this protocol."};
     const int state = ready(impl_->handle.get(), POLLIN, task, seconds);

@@ -6,8 +6,8 @@
 namespace lostline::instruments {
 namespace {
 
-constexpr std::size_t kLongest = 1000;  // characters of a line: no message comes near it
-constexpr int kDecimals = 5;            // of millimetres, and of unit directions
+constexpr std::size_t kLongestLine = 1000;  // characters of a line: no message comes near it
+constexpr int kDecimals = 5;                // of millimetres, and of unit directions
 
 Error wrong(const Message& message, const std::string& why) {
   return {ErrorCode::InvalidInput,
@@ -39,7 +39,7 @@ std::string Message::text() const {
 
 Result<Message> parse(std::string_view line) {
   while (!line.empty() && (line.back() == '\r' || line.back() == ' ')) line.remove_suffix(1);
-  if (line.size() > kLongest)
+  if (line.size() > kLongestLine)
     return Error{ErrorCode::InvalidInput, "The instrument sent a line of " +
                                               std::to_string(line.size()) +
                                               " characters; it does not speak this protocol."};

@@ -5,7 +5,6 @@
 #include <cmath>
 #include <fstream>
 #include <map>
-#include <numbers>
 #include <optional>
 
 #include "io/kernel_spline.h"
@@ -13,8 +12,6 @@
 
 namespace lostline::io {
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 double turn_to(double from, double to) {
   double sweep = std::fmod(to - from, 2 * kPi);

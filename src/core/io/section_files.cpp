@@ -77,7 +77,6 @@ struct DxfCurve {
     dxf.writeLine(out, DL_LineData(s.a.x(), s.a.y(), 0, s.b.x(), s.b.y(), 0), attributes);
   }
   void operator()(const sketch::RoundForm& r) const {
-    constexpr double kDegrees = 180 / std::numbers::pi;
     if (r.whole())
       dxf.writeCircle(out, DL_CircleData(r.centre.x(), r.centre.y(), 0, r.radius), attributes);
     else

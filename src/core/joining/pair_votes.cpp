@@ -12,7 +12,6 @@
 namespace lostline::joining {
 namespace {
 
-constexpr double kDegree = std::numbers::pi / 180;
 constexpr int kAngles = 15;           // classes of an angle between 0 and 180 degrees
 constexpr int kTurns = 36;            // classes of the turn about a normal
 constexpr std::size_t kCrowd = 4000;  // pairs of one kind: more are the flats that tell nothing

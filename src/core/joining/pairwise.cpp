@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 #include "datum/place_search.h"
 #include "joining/adjust.h"
@@ -137,7 +136,6 @@ OverlapOptions fine(const Piece& a, const Piece& b) {
 
 bool alike(const Transform& a, const Transform& b, const Piece& piece, double share) {
   const double size = piece.size;
-  constexpr double kDegree = std::numbers::pi / 180;
   return (a * piece.centre - b * piece.centre).norm() < share * size &&
          datum::angle_of(a.linear().transpose() * b.linear()) < share * 100 * kDegree;
 }

@@ -2,15 +2,12 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 #include "base/linear.h"
 #include "datum/place_search.h"
 
 namespace lostline::joining {
 namespace {
-
-constexpr double kDegree = std::numbers::pi / 180;
 
 /// Surfaces that share a direction: planes look one way, axes have no sense.
 struct Family {

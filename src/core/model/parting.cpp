@@ -15,7 +15,6 @@
 #include <gp_Cone.hxx>
 #include <gp_Cylinder.hxx>
 #include <gp_Pln.hxx>
-#include <numbers>
 
 #include "model/bodies.h"
 
@@ -65,7 +64,6 @@ TopoDS_Shape face_past(const fit::Surface& s, const Box3& box) {
   const gp_Ax3 place(pnt(s.point), dir(s.axis));
   if (fit::is_flat(s.kind))
     return BRepBuilderAPI_MakeFace(gp_Pln(place), -size, size, -size, size).Face();
-  constexpr double kTurn = 2 * std::numbers::pi;
   if (s.kind == fit::Kind::Cylinder)
     return BRepBuilderAPI_MakeFace(gp_Cylinder(place, s.radius), 0, kTurn, -size, size).Face();
   // Along its slant, from the apex on the side where the radius grows.

@@ -3,13 +3,10 @@
 #include <Eigen/Dense>
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 #include <optional>
 
 namespace lostline::pipe {
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 /// A run of stations as one straight piece or bend.
 struct Run {

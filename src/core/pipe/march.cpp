@@ -3,7 +3,6 @@
 #include <Eigen/Dense>
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 #include "base/text.h"
 #include "fit/surface_fit.h"
@@ -11,7 +10,6 @@
 namespace lostline::pipe {
 namespace {
 
-constexpr double kPi = std::numbers::pi;
 // Of the radius. Slices this thick show a bend of twice the radius as straight within a fiftieth of
 // the radius; thinner ones have too few points.
 constexpr double kThick = 0.6;

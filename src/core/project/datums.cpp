@@ -1,7 +1,6 @@
 #include "project/datums.h"
 
 #include <algorithm>
-#include <numbers>
 
 #include "datum/construct.h"
 #include "datum/propose.h"
@@ -12,8 +11,6 @@
 
 namespace lostline::project {
 namespace {
-
-constexpr double kDegrees = 180 / std::numbers::pi;
 
 /// Where a sketch plane comes to lie after the part frame has moved by `motion`: on a datum
 /// direction where it nearly is: within 3 degrees, and within `near` mm of the datum plane (common

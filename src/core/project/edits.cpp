@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 #include "project/ledger.h"
 #include "project/sketch_plane.h"
@@ -11,8 +10,6 @@
 
 namespace lostline::project {
 namespace {
-
-constexpr double kDegrees = 180 / std::numbers::pi;
 
 /// Ledger value for a constraint value of 1, as the row states it.
 double factor_of(const Dimension& row) {

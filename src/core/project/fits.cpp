@@ -10,8 +10,6 @@
 namespace lostline::project {
 namespace {
 
-constexpr double kDegrees = 180 / std::numbers::pi;
-
 /// Mean trust of the regions about each point of a patch, mean 1; empty where it is the same
 /// everywhere.
 Eigen::VectorXd trust_of(const Document& document, const survey::Patch& patch) {

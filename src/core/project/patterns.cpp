@@ -4,7 +4,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 #include "base/text.h"
 #include "project/datums.h"
@@ -15,7 +14,6 @@ namespace lostline::project {
 namespace {
 
 using Type = survey::Pattern::Type;
-constexpr double kDegrees = 180 / std::numbers::pi;
 
 /// A direction: the axis it lies along, or its components.
 std::string in_list(const Vec3& v) {

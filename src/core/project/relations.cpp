@@ -1,7 +1,6 @@
 #include "project/relations.h"
 
 #include <algorithm>
-#include <numbers>
 
 #include "project/datums.h"
 #include "project/fits.h"
@@ -145,7 +144,6 @@ FitRef keep_region(Document& document, std::uint32_t region) {
 constexpr double kMatters = 0.2;
 
 std::string describe(const Document& document, const FitRelation& r) {
-  constexpr double kDegrees = 180 / std::numbers::pi;
   std::string text = fit::relation_word(r.type);
   if (fit::members_of(r.type) > 1) text += " " + document.name_of(r.b);
   if (r.type == fit::RelationType::Symmetric) text += " in " + document.name_of(r.c);

@@ -3,7 +3,6 @@
 #include <Eigen/Eigenvalues>
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 #include <set>
 
 #include "base/text.h"
@@ -19,8 +18,6 @@ namespace {
 
 using project::Document;
 using project::TracedSketch;
-
-constexpr double kDegree = std::numbers::pi / 180;
 
 struct Picked {
   std::uint32_t id;

@@ -4,7 +4,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 #include "deviation/places.h"
 #include "project/bodies.h"
@@ -14,8 +13,6 @@
 
 namespace lostline::report {
 namespace {
-
-constexpr double kDegrees = 180 / std::numbers::pi;
 
 using project::Document;
 

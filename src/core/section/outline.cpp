@@ -12,8 +12,6 @@
 namespace lostline::section {
 namespace {
 
-double cross(const Vec2& a, const Vec2& b) { return a.x() * b.y() - a.y() * b.x(); }
-
 /// Nodes of a square grid over the plane.
 struct Grid {
   Vec2 low;

@@ -1,12 +1,9 @@
 #include "simulate/chance.h"
 
 #include <cmath>
-#include <numbers>
 
 namespace lostline::simulate {
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 std::uint64_t scramble(std::uint64_t x) {
   x += 0x9e3779b97f4a7c15ULL;

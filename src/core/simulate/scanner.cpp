@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <atomic>
 #include <cmath>
-#include <numbers>
 
 #include "base/parallel.h"
 #include "model/faces.h"
@@ -12,8 +11,6 @@
 
 namespace lostline::simulate {
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 /// Smooth random field of unit variance with features of about `size` mm: the skin of a casting.
 double field(std::uint64_t seed, const Vec3& p, double size) {

@@ -2,7 +2,6 @@
 
 #include <cmath>
 #include <mutex>
-#include <numbers>
 
 #include "base/parallel.h"
 #include "scan/mesh_index.h"
@@ -11,11 +10,10 @@
 namespace lostline::simulate {
 namespace {
 
-constexpr double kPi = std::numbers::pi;
-constexpr double kDeflection = 0.005;  // mm, of the triangles that are scanned
-constexpr double kGrazing = 0.26;      // cosine below which nothing returns: 75 degrees
-constexpr double kTilt = 0.05;         // rad by which a normal reckoned from neighbours is off
-constexpr double kBaseline = 0.35;     // rad between camera and projector, seen from the part
+constexpr double kTessellated = 0.005;  // mm, of the triangles that are scanned
+constexpr double kGrazing = 0.26;       // cosine below which nothing returns: 75 degrees
+constexpr double kTilt = 0.05;          // rad by which a normal reckoned from neighbours is off
+constexpr double kBaseline = 0.35;      // rad between camera and projector, seen from the part
 
 }  // namespace
 
@@ -68,7 +66,7 @@ Result<std::unique_ptr<Turntable>> Turntable::make(const model::Model& solid,
     return Error{ErrorCode::InvalidInput,
                  "Spacing must be above zero, noise not below it, views between 1 and 1000, the "
                  "scanner above the table."};
-  auto tessellation = model::tessellate(solid, {kDeflection, 0.05});
+  auto tessellation = model::tessellate(solid, {kTessellated, 0.05});
   if (!tessellation) return tessellation.error();
   auto impl = std::make_unique<Impl>();
   impl->options = options;

@@ -9,8 +9,6 @@ namespace {
 
 constexpr double kNothing = 1e-6;  // mm: places nearer than this are one
 
-Vec2 left_of(const Vec2& d) { return {-d.y(), d.x()}; }
-
 Error together() {
   return {ErrorCode::InvalidInput, "Two of these places fall together. Click them apart."};
 }

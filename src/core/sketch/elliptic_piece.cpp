@@ -1,13 +1,10 @@
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 #include "sketch/plane_curve.h"
 
 namespace lostline::sketch {
 namespace {
-
-constexpr double kTurn = 2 * std::numbers::pi;
 
 double wrapped(double angle) {  // to [0, 2 pi)
   angle = std::fmod(angle, kTurn);

@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/geometry.h"
+
 namespace lostline::sketch {
 
 /// A value with its derivatives by the unknowns that one equation touches: exact derivatives
@@ -39,6 +41,7 @@ inline JetPoint operator-(const JetPoint& a, const JetPoint& b) { return {a.x - 
 inline JetPoint middle(const JetPoint& a, const JetPoint& b) {
   return {0.5 * (a.x + b.x), 0.5 * (a.y + b.y)};
 }
+using lostline::cross;
 inline Jet cross(const JetPoint& a, const JetPoint& b) { return a.x * b.y - a.y * b.x; }
 inline Jet dot(const JetPoint& a, const JetPoint& b) { return a.x * b.x + a.y * b.y; }
 inline Jet length(const JetPoint& a) { return root(dot(a, a)); }

@@ -2,15 +2,12 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace lostline::sketch {
 namespace {
 
-constexpr double kTurn = 2 * std::numbers::pi;
 constexpr double kNear = 1e-7;  // mm: ends that touch a crossing count as being there
 
-double cross(const Vec2& a, const Vec2& b) { return a.x() * b.y() - a.y() * b.x(); }
 Vec2 heading(double angle) { return {std::cos(angle), std::sin(angle)}; }
 double wrapped(double angle) {  // to [0, 2 pi)
   angle = std::fmod(angle, kTurn);

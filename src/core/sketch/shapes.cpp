@@ -3,17 +3,12 @@
 #include <Eigen/Dense>
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 #include <optional>
 
 #include "sketch/curve_kind.h"
 
 namespace lostline::sketch {
 namespace {
-
-constexpr double kPi = std::numbers::pi;
-
-double cross(const Vec2& a, const Vec2& b) { return a.x() * b.y() - a.y() * b.x(); }
 
 /// A side of a loop run through counter-clockwise.
 struct Side {

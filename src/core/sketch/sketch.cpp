@@ -16,8 +16,6 @@ auto find_in(Items& items, Id id) -> decltype(items.data()) {
   return nullptr;
 }
 
-double cross(const Vec2& a, const Vec2& b) { return a.x() * b.y() - a.y() * b.x(); }
-
 }  // namespace
 
 Id Sketch::add_point(const Vec2& at) {

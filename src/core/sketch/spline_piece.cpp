@@ -6,8 +6,6 @@
 namespace lostline::sketch {
 namespace {
 
-double cross(const Vec2& a, const Vec2& b) { return a.x() * b.y() - a.y() * b.x(); }
-
 class Bent final : public PlaneCurve {
  public:
   explicit Bent(const SplineForm& form) : form_(form), low_(form.spline.low()) {

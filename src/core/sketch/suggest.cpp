@@ -26,7 +26,6 @@ struct LineInfo {
 };
 
 double fold(double angle) {  // to (-pi/2, pi/2]
-  constexpr double kPi = std::numbers::pi;
   while (angle > kPi / 2) angle -= kPi;
   while (angle <= -kPi / 2) angle += kPi;
   return angle;

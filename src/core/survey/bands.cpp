@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 #include "base/linear.h"
 
@@ -55,7 +54,6 @@ namespace {
 /// Cones that a cylinder or ball through a narrow piece of one may have been taken for, to start
 /// from: about its middle with the same curvature, at several angles.
 std::vector<fit::Surface> cones_like(const fit::Surface& round, const Patch& patch) {
-  constexpr double kDegree = std::numbers::pi / 180;
   const Vec3 middle = patch.points.rowwise().mean();
   const Vec3 out = (round.hollow ? -1 : 1) * round.normal_at(middle);
   // Straight lines of the cone run along the cylinder; on a ball, across the band.

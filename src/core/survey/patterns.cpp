@@ -2,7 +2,6 @@
 #include <array>
 #include <cmath>
 #include <map>
-#include <numbers>
 #include <set>
 
 #include "survey/finish.h"
@@ -10,8 +9,6 @@
 
 namespace lostline::survey {
 namespace {
-
-constexpr double kDegree = std::numbers::pi / 180;
 
 bool turned(const Region& r) { return r.fit && fit::is_turned(r.fit->surface.kind); }
 

@@ -14,7 +14,6 @@
 namespace lostline {
 namespace {
 
-constexpr double kPi = std::numbers::pi;
 using model::Loft;
 using model::PatchFace;
 using model::PipeRun;

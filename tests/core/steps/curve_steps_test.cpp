@@ -1,6 +1,5 @@
 // Steps on curves and edges: ruled and filled surfaces, patterns at points and along curves,
 // fillets that grow, and splits that keep one side. Areas and volumes by elementary formulas.
-#include <numbers>
 #include <random>
 
 #include "model/steps/extrude/extrude.h"
@@ -16,7 +15,6 @@
 namespace lostline {
 namespace {
 
-constexpr double kPi = std::numbers::pi;
 using model::Id;
 
 /// A Route of steps, computed as a whole.

@@ -10,8 +10,6 @@ using testing::attempt;
 using testing::face_near;
 using testing::PartBuilder;
 
-constexpr double kDegree = std::numbers::pi / 180;
-
 model::Reference level_zero() {
   model::Reference plane;
   plane.datum = 2;

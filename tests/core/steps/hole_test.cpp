@@ -13,7 +13,6 @@ namespace {
 
 using model::Hole;
 using testing::PartBuilder;
-constexpr double kPi = std::numbers::pi;
 
 /// A plate of 80 x 50 x 20 on z = 0 … 20, and circles in it, sketched at level 10.
 struct Plate {

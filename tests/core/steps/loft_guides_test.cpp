@@ -1,5 +1,4 @@
 // Lofts along guides and square to their sections, against volumes by integration.
-#include <numbers>
 
 #include "model/route.h"
 #include "model/steps/loft/loft.h"
@@ -10,11 +9,10 @@
 namespace lostline {
 namespace {
 
-constexpr double kPi = std::numbers::pi;
 using model::Loft;
 
 /// Sketches at levels and curves in space, with a loft over them.
-struct Ground {
+struct Stack {
   std::map<model::Id, model::PlacedSketch> sketches;
   model::Model curves;
   int next = 1;
@@ -71,7 +69,7 @@ TEST(LoftGuides, TheSurfaceTouchesThemAllAlong) {
       return size * (10 + 4 * std::sin(kPi * z / (40 * size)));
     };
     for (const double miss : {0.0, 0.2 * size}) {
-      Ground ground;
+      Stack ground;
       Loft loft;
       loft.sections = {ground.circle(10 * size, 0), ground.circle(10 * size, 40 * size)};
       for (int k = 0; k < 4; ++k)
@@ -88,7 +86,7 @@ TEST(LoftGuides, TheSurfaceTouchesThemAllAlong) {
 }
 
 TEST(LoftGuides, SquareEndsLeaveTheirPlanesSquare) {
-  Ground ground;
+  Stack ground;
   Loft loft;
   loft.sections = {ground.circle(10, 0), ground.circle(5, 30)};
   const auto straight = ground.loft(loft);
@@ -110,7 +108,7 @@ TEST(LoftGuides, SquareEndsLeaveTheirPlanesSquare) {
 }
 
 TEST(LoftGuides, OfManyCurvesKeepTheirCorners) {
-  Ground ground;
+  Stack ground;
   sketch::Sketch low;
   sketch::Sketch high;
   ASSERT_TRUE(sketch::draw_rectangle(low, {0, {-12, -8}}, {0, {12, 8}}));
@@ -129,7 +127,7 @@ TEST(LoftGuides, OfManyCurvesKeepTheirCorners) {
 }
 
 TEST(LoftGuides, SayWhatDoesNotFit) {
-  Ground ground;
+  Stack ground;
   Loft loft;
   loft.sections = {ground.circle(10, 0), ground.circle(10, 40)};
   loft.guides = {ground.curve({{14, 0, 0}, {15, 0, 20}, {14, 0, 40}})};

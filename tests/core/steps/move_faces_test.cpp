@@ -15,8 +15,6 @@ using model::ReplaceFace;
 using testing::attempt;
 using testing::face_near;
 
-constexpr double kPi = std::numbers::pi;
-
 MoveFaces move(std::vector<std::string> faces, const Vec3& by) {
   return {std::move(faces), {by.x(), 0}, {by.y(), 0}, {by.z(), 0}};
 }

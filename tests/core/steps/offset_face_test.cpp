@@ -11,7 +11,6 @@ using testing::face_near;
 using testing::PartBuilder;
 
 TEST(OffsetFace, MovesAPlaneABossAndABoreAtEverySize) {
-  constexpr double kPi = std::numbers::pi;
   for (const double size : {0.1, 1.0, 50.0}) {
     const model::Model part = bossed(size, 5);
     const double cube = size * size * size;

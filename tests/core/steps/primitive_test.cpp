@@ -10,7 +10,6 @@ namespace {
 
 using model::Primitive;
 using testing::attempt;
-constexpr double kPi = std::numbers::pi;
 
 model::Reference datum(int axis) {
   model::Reference reference;

@@ -41,7 +41,6 @@ TEST(Shell, FacesAreNamedForWhatTheyFollow) {
 }
 
 TEST(Shell, ABossWithABoreOpenBelow) {
-  constexpr double kPi = std::numbers::pi;
   const model::Model part = PartBuilder()
                                 .box({-30, -20}, {30, 20}, 0, 20)
                                 .disc({0, 0}, 10, 20, 50)

@@ -12,8 +12,6 @@ using testing::attempt;
 using testing::bossed;
 using testing::face_near;
 
-constexpr double kPi = std::numbers::pi;
-
 TEST(ScaleBody, MakesLengthsVolumesAndAreasLargerAndKeepsNames) {
   const model::Model part = bossed(1, 5);
   const std::string key = part.body(0).key;

@@ -14,7 +14,6 @@ using testing::face_near;
 using testing::PartBuilder;
 
 TEST(Thicken, LaysMaterialOnFacesAndTakesItAwayAtEverySize) {
-  constexpr double kPi = std::numbers::pi;
   for (const double size : {0.1, 1.0, 50.0}) {
     const model::Model part = bossed(size);
     const double cube = size * size * size;

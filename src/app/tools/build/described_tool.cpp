@@ -4,7 +4,6 @@
 #include <QListWidget>
 #include <QSpinBox>
 #include <map>
-#include <numbers>
 
 #include "bench/sketch_marks.h"
 #include "io/step.h"
@@ -20,8 +19,6 @@
 
 namespace lostline::app {
 namespace {
-
-constexpr double kDegrees = 180 / std::numbers::pi;
 
 QString words(const char* name) {
   return QCoreApplication::translate("steps", name).replace(QLatin1Char('_'), QLatin1Char(' '));

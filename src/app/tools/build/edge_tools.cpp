@@ -1,4 +1,3 @@
-#include <numbers>
 
 #include "look/preferences.h"
 #include "model/steps/chamfer/chamfer.h"
@@ -10,8 +9,6 @@
 
 namespace lostline::app {
 namespace {
-
-constexpr double kDegrees = 180 / std::numbers::pi;
 
 /// A step on edges that are picked on the model.
 class EdgeTool : public StepTool {

@@ -1,4 +1,3 @@
-#include <numbers>
 
 #include "bench/sketch_marks.h"
 #include "look/preferences.h"
@@ -11,8 +10,6 @@
 
 namespace lostline::app {
 namespace {
-
-constexpr double kDegrees = 180 / std::numbers::pi;
 
 /// Extrudes closed areas of a sketch: between two levels read from the scan, evenly about a middle,
 /// up to a surface, or through everything.

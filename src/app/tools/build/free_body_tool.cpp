@@ -10,8 +10,6 @@
 namespace lostline::app {
 namespace {
 
-QString fixed(double mm) { return QString::fromStdString(length_fixed(mm, 4)); }
-
 /// The whole closed scan as a solid of smooth patches.
 class FreeBodyTool : public StepTool {
  public:
@@ -93,9 +91,10 @@ class FreeBodyTool : public StepTool {
                        .arg(faces.front().nu)
                        .arg(faces.front().nv);
     if (!fitted_) return text;
-    text += QStringLiteral("\n") +
-            tr("RMS %1 \u00b7 95 % within %2 \u00b7 greatest %3")
-                .arg(fixed(fitted_->rms), fixed(fitted_->p95), fixed(fitted_->greatest));
+    text += QStringLiteral("\n") + tr("RMS %1 \u00b7 95 % within %2 \u00b7 greatest %3")
+                                       .arg(length_shown(fitted_->rms, 4),
+                                            length_shown(fitted_->p95, 4),
+                                            length_shown(fitted_->greatest, 4));
     text +=
         QStringLiteral("\n") +
         tr("patches meet within %1\u00b0").arg(fitted_->crease * 180 / std::numbers::pi, 0, 'f', 2);

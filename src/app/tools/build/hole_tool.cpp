@@ -1,5 +1,4 @@
 #include <cmath>
-#include <numbers>
 
 #include "look/catalogue.h"
 #include "look/preferences.h"
@@ -15,7 +14,6 @@
 namespace lostline::app {
 namespace {
 
-constexpr double kDegrees = 180 / std::numbers::pi;
 using model::Hole;
 
 /// Drills circles or points of a sketch as one step with one diameter, through or to a depth, plain

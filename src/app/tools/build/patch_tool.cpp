@@ -11,8 +11,6 @@
 namespace lostline::app {
 namespace {
 
-QString fixed(double mm) { return QString::fromStdString(length_fixed(mm, 4)); }
-
 /// A free-form face through regions of the scan, or through what goes on smoothly from a click.
 class PatchTool : public StepTool {
  public:
@@ -133,7 +131,7 @@ class PatchTool : public StepTool {
     if (!reading_) return text;
     const patch::Patch& p = reading_->patch;
     text += tr(" \u00b7 RMS %1 \u00b7 95 % within %2 \u00b7 greatest %3")
-                .arg(fixed(p.rms), fixed(p.p95), fixed(p.greatest));
+                .arg(length_shown(p.rms, 4), length_shown(p.p95, 4), length_shown(p.greatest, 4));
     if (!p.within) text += QStringLiteral("\n") + tr("The tolerance is not met.");
     if (p.follows_noise)
       text += QStringLiteral("\n") + tr("It follows noise: fewer spans would do.");

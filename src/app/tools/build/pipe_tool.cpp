@@ -182,16 +182,14 @@ class PipeTool : public StepTool {
     QString text = bends == 1 ? tr("1 bend") : tr("%1 bends").arg(bends);
     if (!reading_) return text;
     text += tr(", %1 long \u00b7 RMS %2")
-                .arg(QString::fromStdString(length_fixed(reading_->line.length(), 1)),
-                     QString::fromStdString(length_fixed(reading_->line.rms, 4)));
+                .arg(length_shown(reading_->line.length(), 1), length_shown(reading_->line.rms, 4));
     text += tr("\nscan: R %1").arg(said(reading_->radius, reading_->u_radius));
     if (reading_->line.hollow) text += tr(" (inside)");
     if (reading_->bend) text += tr("\nscan: bends %1").arg(said(*reading_->bend, reading_->u_bend));
     if (!reading_->bend && bends > 1) text += tr("\nthe bends differ");
     double bridged = 0;
     for (const double gap : reading_->line.bridged) bridged += gap;
-    if (bridged > 0)
-      text += tr("\nbridged %1").arg(QString::fromStdString(length_fixed(bridged, 1)));
+    if (bridged > 0) text += tr("\nbridged %1").arg(length_shown(bridged, 1));
     return text;
   }
 

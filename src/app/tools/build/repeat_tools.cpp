@@ -1,5 +1,4 @@
 #include <QSpinBox>
-#include <numbers>
 
 #include "look/preferences.h"
 #include "model/steps/mirror/mirror.h"
@@ -11,8 +10,6 @@
 
 namespace lostline::app {
 namespace {
-
-constexpr double kDegrees = 180 / std::numbers::pi;
 
 /// A step that repeats another: which one, and a plane or axis.
 class RepeatTool : public StepTool {

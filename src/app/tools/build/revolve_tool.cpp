@@ -1,5 +1,4 @@
 #include <QCheckBox>
-#include <numbers>
 
 #include "model/steps/revolve/revolve.h"
 #include "sketch/curve_kind.h"
@@ -8,8 +7,6 @@
 
 namespace lostline::app {
 namespace {
-
-constexpr double kDegrees = 180 / std::numbers::pi;
 
 /// Turns closed areas of a sketch about a line of it.
 class RevolveTool : public SketchedTool {

@@ -390,9 +390,8 @@ QString SketchedTool::leftOut() const {
     const Vec2 at = end(chain.uses.front(), false);
     const Vec2 other = end(chain.uses.back(), true);
     text += tr("\nleaves an outline that does not close: its ends lie %1 apart, one at %2, %3")
-                .arg(QString::fromStdString(length_fixed((other - at).norm(), 2)),
-                     QString::fromStdString(length_fixed(at.x(), 1)),
-                     QString::fromStdString(length_fixed(at.y(), 1)));
+                .arg(length_shown((other - at).norm(), 2), length_shown(at.x(), 1),
+                     length_shown(at.y(), 1));
     if (text.size() > 300) return text + tr("\n\u2026 and more");
   }
   return text;

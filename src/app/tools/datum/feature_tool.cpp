@@ -106,9 +106,7 @@ class FeatureTool : public ToolCard {
     });
   }
   void show(const fit::SurfaceFit& f) {
-    const auto shown = [](double v, int decimals = 3) {
-      return QString::fromStdString(length_fixed(v, decimals));
-    };
+    const auto shown = [](double v, int decimals = 3) { return length_shown(v, decimals); };
     const Vec3 at = document().to_part() * f.surface.point;
     QString text = tr("%1 at %2, %3, %4")
                        .arg(core_word(fit::kind_name(f.surface.kind)), shown(at.x()), shown(at.y()),
@@ -181,7 +179,7 @@ class FeatureTool : public ToolCard {
         for (const datum::Symmetry& s : planes_)
           found_->addItem(tr("%1 % mirrored, RMS %2")
                               .arg(100 * s.agreement, 0, 'f', 1)
-                              .arg(QString::fromStdString(length_fixed(s.plane.rms, 3))));
+                              .arg(length_shown(s.plane.rms, 3)));
         showPlane();
       };
     });

@@ -11,7 +11,6 @@
 namespace lostline::app {
 namespace {
 
-constexpr double kDegrees = 180 / std::numbers::pi;
 constexpr std::array<const char*, 6> kNames{"A1", "A2", "A3", "B1", "B2", "C1"};
 
 /// The frame of a casting: six places on its rough faces, three, two and one, each averaged over a
@@ -156,7 +155,7 @@ class TargetsTool : public ToolCard {
     for (std::size_t k = 0; k < 3; ++k)
       text += tr("%1: place \u00b1 %2, direction \u00b1 %3\u00b0\n")
                   .arg(QStringLiteral("ABC").mid(static_cast<int>(k), 1),
-                       QString::fromStdString(length_fixed((*out.planes)[k].u_offset, 3)),
+                       length_shown((*out.planes)[k].u_offset, 3),
                        QString::number((*out.planes)[k].u_angle * kDegrees, 'f', 3));
     setEvidence(text + tr("Preview shown."));
     setKeepEnabled(true);

@@ -304,7 +304,7 @@ class ToModelTool : public ToolCard {
           red.insert(red.end(), d.triangles.begin(), d.triangles.end());
         place_.bench.setSelection({}, red);
         QString text = tr("RMS %1 on %2 % of the scan")
-                           .arg(QString::fromStdString(length_fixed(fit.rms, 3)))
+                           .arg(length_shown(fit.rms, 3))
                            .arg(100 * fit.used_fraction, 0, 'f', 1);
         if (!fit.settled)
           text += tr("\nnot settled: still moving after %1 rounds").arg(fit.iterations);
@@ -313,7 +313,7 @@ class ToModelTool : public ToolCard {
         text += (differing.size() == 1 ? tr("\n%1 area beyond %2, left out")
                                        : tr("\n%1 areas beyond %2, left out"))
                     .arg(differing.size())
-                    .arg(QString::fromStdString(length_fixed(tolerance, 2)));
+                    .arg(length_shown(tolerance, 2));
         for (std::size_t i = 0; i < std::min<std::size_t>(differing.size(), 4); ++i) {
           const datum::Difference& d = differing[i];
           text += tr("\n  %1: %2")

@@ -11,7 +11,7 @@
 namespace lostline::app {
 namespace {
 
-QString fixed(double value, int decimals = 3) {
+QString signed_length(double value, int decimals = 3) {
   return QString::fromStdString((value > 0 ? "+" : "") + length_fixed(value, decimals));
 }
 
@@ -92,7 +92,7 @@ class CompareTool : public ToolCard {
     add(c.model, model);
     std::vector<Callout> callouts;
     if (!c.whiskers.empty())
-      callouts.push_back({plane.to_space(c.greatest_at, level), fixed(c.greatest), false});
+      callouts.push_back({plane.to_space(c.greatest_at, level), signed_length(c.greatest), false});
     place_.bench.setMarks({scan, model}, callouts);
     place_.strip.showComparison(
         c, tr("Scan against model, %1 at %2")
@@ -102,8 +102,7 @@ class CompareTool : public ToolCard {
     if (c.whiskers.empty()) return setEvidence(tr("The scan shows nothing near this cut."));
     setEvidence(tr("RMS %1 \u00b7 mean %2 \u00b7 greatest %3\n%4 % within \u00b1%5; %6 scan points "
                    "have no model near")
-                    .arg(QString::fromStdString(length_fixed(c.rms, 3)), fixed(c.mean),
-                         fixed(c.greatest),
+                    .arg(length_shown(c.rms, 3), signed_length(c.mean), signed_length(c.greatest),
                          QString::fromStdString(format_fixed(100 * c.within_fraction, 1)),
                          QString::fromStdString(length_trimmed(tolerance, 3)),
                          QString::fromStdString(format_count(c.far))));

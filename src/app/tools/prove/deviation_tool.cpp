@@ -94,14 +94,14 @@ class DeviationTool : public ToolCard {
       return setEvidence(document().steps.empty() ? tr("There is no model yet: build a step first.")
                                                   : tr("comparing \u2026"));
     const auto& s = route->statistics;
-    const auto f = [](double v) { return QString::fromStdString(length_fixed(v, 3)); };
+    const auto f = [](double v) { return length_shown(v, 3); };
     setEvidence(tr("RMS %1 \u00b7 %2 % within \u00b1%3\n%4 points; %5 more lie further than %8 "
                    "from the model and are left out\nmost proud %6, most short %7")
                     .arg(f(s.rms), QString::fromStdString(format_fixed(100 * s.within_fraction, 1)),
                          QString::fromStdString(length_trimmed(document().tolerance, 3)),
                          QString::fromStdString(format_count(s.n)),
                          QString::fromStdString(format_count(s.unmatched)), f(s.max), f(s.min),
-                         QString::fromStdString(length_fixed(route->limit, 1))));
+                         length_shown(route->limit, 1)));
   }
   /// Worst places, then faces and regions by their share within tolerance, off the interface's
   /// thread.

@@ -145,10 +145,9 @@ class CleanTool : public ToolCard {
           QString said = QObject::tr("%1: %2").arg(
               name, QString::fromStdString(format_count(made_said->count)));
           if (made_said->most > 0)
-            said +=
-                QObject::tr(", moved RMS %1, at most %2 %3")
-                    .arg(QString::fromStdString(length_fixed(made_said->rms, 4)),
-                         QString::fromStdString(length_fixed(made_said->most, 3)), length_unit());
+            said += QObject::tr(", moved RMS %1, at most %2 %3")
+                        .arg(length_shown(made_said->rms, 4), length_shown(made_said->most, 3),
+                             length_unit());
           Q_EMIT session.said(said);
           if (self) self->setEvidence(said);
         });

@@ -98,9 +98,7 @@ class HealthTool : public ToolCard {
       };
     });
   }
-  static QString shown(double mm, int decimals) {
-    return QString::fromStdString(length_fixed(mm, decimals));
-  }
+  static QString shown(double mm, int decimals) { return length_shown(mm, decimals); }
   /// What the scan is like, and what is proposed to be done about it.
   void fill() {
     scan_ = document().scan;

@@ -1,5 +1,4 @@
 #include <QListWidget>
-#include <numbers>
 
 #include "look/catalogue.h"
 #include "look/theme.h"
@@ -8,8 +7,6 @@
 
 namespace lostline::app {
 namespace {
-
-constexpr double kDegrees = 180 / std::numbers::pi;
 
 /// Brings the open scans of one part together and merges them to one.
 class JoinTool : public ToolCard {
@@ -134,7 +131,7 @@ class JoinTool : public ToolCard {
           tr("%1 and %2: RMS %3, %4 % shared")
               .arg(which_[link.a] + 1)
               .arg(which_[link.b] + 1)
-              .arg(QString::fromStdString(length_fixed(link.rms, 4)))
+              .arg(length_shown(link.rms, 4))
               .arg(100 * link.overlap, 0, 'f', 0),
           true);
     for (const auto& [a, b] : cut_)
@@ -157,12 +154,11 @@ class JoinTool : public ToolCard {
       marks.push_back(std::move(batch));
     }
     place_.bench.setMarks(marks);
-    QString text =
-        tr("RMS %1 over all links").arg(QString::fromStdString(length_fixed(joined_->rms, 4)));
+    QString text = tr("RMS %1 over all links").arg(length_shown(joined_->rms, 4));
     for (std::size_t k = 1; k < which_.size(); ++k)
       text += tr("\nscan %1: \u00b1 %2, \u00b1 %3\u00b0")
                   .arg(which_[k] + 1)
-                  .arg(QString::fromStdString(length_fixed(joined_->u_shift[k], 4)))
+                  .arg(length_shown(joined_->u_shift[k], 4))
                   .arg(joined_->u_turn[k] * kDegrees, 0, 'f', 4);
     for (std::size_t k = 0; k < which_.size(); ++k) {
       if (joined_->inside_out[k])

@@ -259,8 +259,7 @@ class ProbeTool : public InstrumentCard {
     for (const Probing& f : features_) {
       QString text = tr("%1: touches %2").arg(QString::fromStdString(f.name)).arg(f.touches.size());
       if (f.fitted && f.fitted->fit)
-        text +=
-            tr(", form %1").arg(QString::fromStdString(length_fixed(f.fitted->fit->form_error, 4)));
+        text += tr(", form %1").arg(length_shown(f.fitted->fit->form_error, 4));
       if (!f.pair.empty())
         text += QStringLiteral(" = ") + QString::fromStdString(document().name_of(f.pair));
       list_->addItem(text);
@@ -307,8 +306,7 @@ class ProbeTool : public InstrumentCard {
                    .arg(length_reading(2 * f.fitted->slot->radius, 2 * f.fitted->slot->u_radius)
                             .c_str());
     }
-    if (to_scan_)
-      text += tr("\nmatched: RMS %1").arg(QString::fromStdString(length_fixed(rms_, 4)));
+    if (to_scan_) text += tr("\nmatched: RMS %1").arg(length_shown(rms_, 4));
     if (to_scan_ && ways_ > 1)
       text += tr(", the best of %1 ways that the part lies alike").arg(ways_);
     if (ended_) text += tr("\nThe programme is at its end.");
@@ -329,8 +327,7 @@ class ProbeTool : public InstrumentCard {
                                        : length_reading(size.said(fit.surface), size.said_u(fit))));
     }
     return text + tr("form %1, U along %2, U of direction %3\u00b0")
-                      .arg(QString::fromStdString(length_fixed(fit.form_error, 4)),
-                           QString::fromStdString(length_fixed(fit.u_offset, 4)))
+                      .arg(length_shown(fit.form_error, 4), length_shown(fit.u_offset, 4))
                       .arg(fit.u_angle * 57.29577951308232, 0, 'f', 4);
   }
 

@@ -11,9 +11,7 @@
 namespace lostline::app {
 namespace {
 
-QString millimetres(double value) {
-  return QString::fromStdString(length_fixed(value, value < 0.1 ? 4 : 3));
-}
+QString millimetres(double value) { return length_shown(value, value < 0.1 ? 4 : 3); }
 
 /// Noise and spacing of the scan, painted place by place, and its open borders.
 class QualityTool : public ToolCard {
@@ -96,7 +94,7 @@ class QualityTool : public ToolCard {
             .arg(millimetres(typical), millimetres(at(0.9)),
                  QString::fromStdString(format_fixed(
                      100.0 * static_cast<double>(beyond) / static_cast<double>(sorted.size()), 1)),
-                 QString::fromStdString(length_fixed(length, 0)), length_unit()));
+                 length_shown(length, 0), length_unit()));
   }
   QComboBox* what_;
   std::shared_ptr<const project::Scan> scan_;

@@ -73,7 +73,7 @@ class ScaleTool : public ToolCard {
     const double factor = length_->value() / measured();
     setKeepEnabled(length_->value() > 0);
     setEvidence(tr("The scan says %1 %3; the scan will be scaled by %2.")
-                    .arg(QString::fromStdString(length_fixed(measured(), 3)),
+                    .arg(length_shown(measured(), 3),
                          QString::fromStdString(format_trimmed(factor, 5)), length_unit()));
   }
   QDoubleSpinBox* length_;

@@ -175,8 +175,7 @@ class ScannerTool : public InstrumentCard {
     if (so_far_) {
       text += tr("\nseen so far: %1 cm\u00b2").arg(so_far_->area / 100, 0, 'f', 0);
       text += in_unit(tr("\nstill open: %1 borders, %2 mm together"))
-                  .arg(count(so_far_->openings),
-                       QString::fromStdString(length_fixed(so_far_->border, 0)));
+                  .arg(count(so_far_->openings), length_shown(so_far_->border, 0));
       if (table_->isChecked())
         text += so_far_->table ? tr("\nthe table is found and will be cut away")
                                : tr("\nno table found");

@@ -14,12 +14,6 @@
 namespace lostline::app {
 namespace {
 
-constexpr double kDegrees = 180 / std::numbers::pi;
-
-QString fixed(double value, int decimals) {
-  return QString::fromStdString(length_fixed(value, decimals));
-}
-
 /// Fits a surface to a region or a selection grown over similar normals, a line or circle to a rim
 /// or to clicked points, with a relation if wanted.
 class FitTool : public ToolCard {
@@ -256,7 +250,7 @@ class FitTool : public ToolCard {
     const fit::SurfaceFit& shown = trial_->fit.result;
     const fit::Surface& s = shown.surface;
     QString text = tr("RMS %1 \u00b7 form error %2 \u00b7 %3 of %4 points")
-                       .arg(fixed(shown.rms, 3), fixed(shown.form_error, 3),
+                       .arg(length_shown(shown.rms, 3), length_shown(shown.form_error, 3),
                             QString::fromStdString(format_count(shown.used)),
                             QString::fromStdString(format_count(shown.points)));
     QStringList sizes;

@@ -1,7 +1,6 @@
 #include <QCheckBox>
 #include <QComboBox>
 #include <QListWidget>
-#include <numbers>
 
 #include "fit/surface_kind.h"
 #include "look/catalogue.h"
@@ -13,8 +12,6 @@
 
 namespace lostline::app {
 namespace {
-
-constexpr double kDegrees = 180 / std::numbers::pi;
 
 /// Relations between any number of fits, imposed together, each with what it costs.
 class RelateTool : public ToolCard {

@@ -220,11 +220,10 @@ class CurveTool : public StepTool {
         QString text = tr("%1 places").arg(feature.path.corners.size());
         if (said.greatest > 0)
           text += tr(" \u00b7 RMS %1, at most %2")
-                      .arg(QString::fromStdString(length_fixed(said.rms, 4)),
-                           QString::fromStdString(length_fixed(said.greatest, 3)));
+                      .arg(length_shown(said.rms, 4), length_shown(said.greatest, 3));
         const auto spline = curve::SpaceSpline::through(feature.path.corners, feature.closed);
         if (spline && feature.runs == model::SpaceCurve::Runs::Smooth)
-          text += tr("\n%1 long").arg(QString::fromStdString(length_fixed(spline->length(), 2)));
+          text += tr("\n%1 long").arg(length_shown(spline->length(), 2));
         setEvidence(text);
       };
     });

@@ -20,10 +20,6 @@
 namespace lostline::app {
 namespace {
 
-QString fixed(double value, int decimals = 3) {
-  return QString::fromStdString(length_fixed(value, decimals));
-}
-
 /// Cuts the scan by a plane at a level that can be dragged, by a half-plane about an axis, or by a
 /// fan of half-planes, or takes the outline that it has seen along a direction; resolves it live.
 class SectionTool : public ToolCard {
@@ -325,7 +321,8 @@ class SectionTool : public ToolCard {
         offered_ = offered;
         cleaner_ = cleaner;
         better_->setVisible(cleaner.has_value());
-        if (cleaner) better_->setText(tr("cut at %1, through walls only").arg(fixed(*cleaner, 2)));
+        if (cleaner)
+          better_->setText(tr("cut at %1, through walls only").arg(length_shown(*cleaner, 2)));
         settleHeight();
         setKeepEnabled(true);
         show(traced, cut);
@@ -379,8 +376,8 @@ class SectionTool : public ToolCard {
             .arg(outlines)
             .arg(gaps)
             .arg(pieces.isEmpty() ? tr("no curves") : pieces.join(tr(", ")))
-            .arg(fixed(drift.rms), fixed(std::abs(drift.greatest))) +
-        (cut.spread ? tr("\nspread of the blades %1").arg(fixed(*cut.spread)) : QString()) +
+            .arg(length_shown(drift.rms), length_shown(std::abs(drift.greatest))) +
+        (cut.spread ? tr("\nspread of the blades %1").arg(length_shown(*cut.spread)) : QString()) +
         (few > 0 ? tr("\nseen by few blades, left out: %n run(s)", nullptr, few) : QString()) +
         (named.isEmpty() ? QString() : tr("\nshapes: %1").arg(named.join(tr(", ")))));
   }

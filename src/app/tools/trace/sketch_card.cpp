@@ -214,7 +214,8 @@ void SketchTool::listOffers() {
     QString text = core_text(sketch::describe(traced_.sketch, s.constraint));
     if (s.cost)
       text += tr("  \u00b7 off %1, RMS %2 \u2192 %3")
-                  .arg(fixed(s.cost->off), fixed(offered_.rms), fixed(s.cost->rms));
+                  .arg(length_shown(s.cost->off), length_shown(offered_.rms),
+                       length_shown(s.cost->rms));
     offers_->addItem(text);
   }
   const std::size_t count = offered_.all.size();
@@ -284,7 +285,7 @@ void SketchTool::describe() {
   QString text =
       (solution.state == sketch::State::Held ? tr("held") : tr("loose %1").arg(solution.freedoms)) +
       tr(" \u00b7 RMS %1 \u00b7 greatest %2")
-          .arg(fixed((*fitted_)->rms), fixed(std::abs(drift.greatest)));
+          .arg(length_shown((*fitted_)->rms), length_shown(std::abs(drift.greatest)));
   const WhiskerScale whiskers = whisker_scale(drift, traced_.section);
   if (!drift.whiskers.empty()) text += tr(" \u00b7 whiskers \u00d7 %1").arg(whiskers.gain);
   text += QLatin1Char('\n') +

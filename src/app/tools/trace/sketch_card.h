@@ -32,9 +32,6 @@ class SketchTool : public ToolCard {
   bool keep() override;
 
  private:
-  static QString fixed(double value, int decimals = 3) {
-    return QString::fromStdString(length_fixed(value, decimals));
-  }
   static constexpr std::array kOffered{
       sketch::ConstraintType::Horizontal, sketch::ConstraintType::Vertical,
       sketch::ConstraintType::Parallel,   sketch::ConstraintType::Perpendicular,

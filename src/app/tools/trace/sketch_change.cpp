@@ -66,7 +66,7 @@ Changed anew(const project::TracedSketch& t, const Ids& picks, const ChangeNumbe
   options.sides = n.count;
   auto drawn = sketch::redraw(t.sketch, t.section, picks, n.as, options);
   if (!drawn) return drawn.error();
-  const auto mm = [](double v) { return QString::fromStdString(length_fixed(v, 3)); };
+  const auto mm = [](double v) { return length_shown(v, 3); };
   said = tr("drawn anew: RMS %1 \u2192 %2 \u00b7 greatest %3 \u2192 %4")
              .arg(mm(drawn->rms_before), mm(drawn->rms_after), mm(drawn->greatest_before),
                   mm(drawn->greatest_after));

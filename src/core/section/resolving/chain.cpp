@@ -10,9 +10,6 @@
 namespace lostline::section {
 namespace {
 
-double cross(const Vec2& a, const Vec2& b) { return a.x() * b.y() - a.y() * b.x(); }
-Vec2 left_of(const Vec2& d) { return {-d.y(), d.x()}; }
-
 bool movable(const Piece& p) { return p.kind == PieceKind::Line || p.kind == PieceKind::Arc; }
 Eigen::Index freedoms(const Piece& p) {
   return p.kind == PieceKind::Line ? 2 : p.kind == PieceKind::Arc ? 3 : 0;

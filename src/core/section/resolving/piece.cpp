@@ -3,13 +3,9 @@
 #include <Eigen/Dense>
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace lostline::section {
 namespace {
-
-double cross(const Vec2& a, const Vec2& b) { return a.x() * b.y() - a.y() * b.x(); }
-Vec2 left_of(const Vec2& d) { return {-d.y(), d.x()}; }
 
 struct EllipseFoot {
   Vec2 foot;

@@ -1,13 +1,10 @@
 #include <cmath>
-#include <numbers>
 
 #include "sketch/curves/kinds.h"
 #include "sketch/terms.h"
 
 namespace lostline::sketch {
 namespace {
-
-constexpr double kTurn = 2 * std::numbers::pi;
 
 /// An ellipse about a centre with the ends of its axes as points: the second axis is square to the
 /// first.

@@ -13,8 +13,6 @@
 namespace lostline::model {
 namespace {
 
-constexpr double kDegrees = 180 / std::numbers::pi;
-
 Result<fit::Surface> neutral_plane(const Reference& reference, const Model& before) {
   const auto plane = resolve(reference, before);
   if (!plane) return plane.error();
