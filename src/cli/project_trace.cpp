@@ -6,6 +6,7 @@
 #include "project/curve_set.h"
 #include "project/drawing_in.h"
 #include "project/sketch_plane.h"
+#include "reading/curve_evidence.h"
 #include "sketch/dimension_scheme.h"
 #include "sketch/redraw.h"
 #include "sketch/section_judge.h"
@@ -40,6 +41,25 @@ Result<Placement> plane_of(const Arguments& a, project::TracedSketch& traced) {
   return placement_on(*origin, normal->normalized());
 }
 
+/// Which region of the survey each curve rests on, and what that region says of its size.
+Json evidence_of(const Document& d, const project::TracedSketch& traced) {
+  Json all = Json::array();
+  const auto drift = sketch::measure_drift(traced.sketch, traced.section, traced.reach());
+  for (const auto& e : reading::curve_evidence(d, traced, drift)) {
+    Json one{{"curve", sketch::name_of(traced.sketch, e.entity)},
+             {"region", e.region},
+             {"share", e.share}};
+    for (const survey::Region& r : d.survey->regions) {
+      if (r.id != e.region || !r.fit) continue;
+      one["type"] = fit::kind_name(r.fit->surface.kind);
+      one["params"] = surface_params(r.fit->surface);
+      one["u"] = surface_uncertainties(*r.fit);
+    }
+    all.push_back(one);
+  }
+  return all;
+}
+
 /// Adds a sketch with the constraints that its section suggests, unless --bare.
 Result<Document> added(const Arguments& a, const Document& d, project::TracedSketch traced,
                        const section::Section& cut) {
@@ -56,7 +76,7 @@ Result<Document> added(const Arguments& a, const Document& d, project::TracedSke
 }
 
 /// @param outline  what the scan covers seen along the plane's normal, instead of a cut.
-Result<Document> section(const Arguments& a, const Document& d, bool outline) {
+Result<Document> section(const Arguments& a, const Document& d, bool outline, Json& said) {
   if (!d.scan) return Error{ErrorCode::InvalidInput, a.path + " holds no scan to cut."};
   project::TracedSketch traced;
   const auto base = plane_of(a, traced);
@@ -72,7 +92,9 @@ Result<Document> section(const Arguments& a, const Document& d, bool outline) {
                  outline ? "Nothing of the outline is left so far inside. Use a smaller --offset."
                          : "The plane misses the scan. Choose another --level."};
   traced.sketch = sketch::sketch_from_section(cut, traced.tolerance, d.scan->health.spacing);
-  return added(a, d, traced, cut);
+  const auto kept = added(a, d, traced, cut);
+  if (kept && !outline) said["evidence"] = evidence_of(*kept, *kept->sketches.back());
+  return kept;
 }
 
 Result<Document> dimension(const Arguments& a, const Document& d, Json& said) {
@@ -166,6 +188,7 @@ void write_sketch(Common& common, const Arguments& a) {
       return fail(common, written.error());
     return print(common, {{"sketch", (*sketch)->name},
                           {"entities", (*sketch)->sketch.entities.size()},
+                          {"evidence", evidence_of(*d, **sketch)},
                           {"out", a.file}});
   }
   project::CurveChoice choice;
@@ -200,9 +223,10 @@ void write_sketch(Common& common, const Arguments& a) {
 
 void add_project_trace(const Declare& editing) {
   {
-    const auto [sub, a] =
-        editing("section", "cut the scan by a datum plane and keep the sketch",
-                [](const Arguments& a, const Document& d, Json&) { return section(a, d, false); });
+    const auto [sub, a] = editing("section", "cut the scan by a datum plane and keep the sketch",
+                                  [](const Arguments& a, const Document& d, Json& said) {
+                                    return section(a, d, false, said);
+                                  });
     sub->add_option("--plane", a->plane, "xy, xz or yz");
     sub->add_option("--origin", a->origin, "x,y,z of a point on a plane of its own, mm");
     sub->add_option("--normal", a->normal, "x,y,z square to a plane of its own");
@@ -217,7 +241,9 @@ void add_project_trace(const Declare& editing) {
   {
     const auto [sub, a] =
         editing("outline", "keep what the scan covers, seen square to a datum plane, as a sketch",
-                [](const Arguments& a, const Document& d, Json&) { return section(a, d, true); });
+                [](const Arguments& a, const Document& d, Json& said) {
+                  return section(a, d, true, said);
+                });
     sub->add_option("--plane", a->plane, "xy, xz or yz");
     sub->add_option("--offset", a->offset, "mm outside of the silhouette; negative: inside");
     sub->add_flag("--outer", a->outer, "without openings that can be looked through");

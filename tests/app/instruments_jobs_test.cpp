@@ -52,6 +52,25 @@ TEST_F(InstrumentsJobs, AScanComesFromTheTurntable) {
   EXPECT_TRUE(cardText().contains(QStringLiteral("still open"))) << cardText().toStdString();
   EXPECT_TRUE(cardText().contains(QStringLiteral("the table is found")))
       << cardText().toStdString();
+  // The points of the table are not drawn, unless it is wanted.
+  const auto drawn = [&] {
+    std::size_t count = 0;
+    for (const auto& batch : bench().points()) count += batch->count();
+    return count;
+  };
+  const std::size_t without = drawn();
+  auto* cut = window_.card()->findChild<QCheckBox*>(QStringLiteral("cutTable"));
+  ASSERT_NE(cut, nullptr);
+  for (const bool on : {false, true}) {
+    cut->setChecked(on);
+    ASSERT_TRUE(driver_->settle());
+    EXPECT_EQ(bench().points().size(), views);
+    if (on) {
+      EXPECT_EQ(drawn(), without);
+    } else {
+      EXPECT_GT(drawn(), without + without / 10);
+    }
+  }
   shot("scanner");
   bench().setFocus();
   driver_->key(Qt::Key_Return);

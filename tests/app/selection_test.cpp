@@ -213,6 +213,12 @@ TEST_F(SelectionTest, WhatIsHiddenIsNotDrawnNotPickedAndRemembered) {
     driver_->shot(QStringLiteral("translucent"));
   }
   EXPECT_EQ(bench().pickAt(at).region, top);
+  int said = 0;
+  for (QTreeWidgetItemIterator it(evidence()); *it != nullptr; ++it) {
+    for (int c = 0; c < evidence()->columnCount(); ++c)
+      said += (*it)->text(c) == QStringLiteral("translucent") ? 1 : 0;
+  }
+  EXPECT_EQ(said, 1);
   {
     const project::Document& d = driver_->document();
     const app::ScanArrays arrays = app::arrays_of(d.scan, d.survey.get(), d.showing);

@@ -124,6 +124,29 @@ TEST_F(SketchJobs, EveryPenDrawsWhatItSays) {
   shot("pens");
 }
 
+TEST_F(SketchJobs, APickedCurveNamesTheRegionItRestsOn) {
+  begin();
+  const project::TracedSketch traced = driver_->lastSketch();
+  const auto circle =
+      std::find_if(traced.sketch.entities.begin(), traced.sketch.entities.end(),
+                   [](const auto& e) { return e.type == sketch::EntityType::Circle; });
+  ASSERT_NE(circle, traced.sketch.entities.end());
+  const Vec2 at = traced.sketch.position(circle->centre);
+  clickAt(at.x() + circle->radius, at.y());
+  ASSERT_TRUE(driver_->settle());
+  shot("rests on");
+  EXPECT_TRUE(cardText().contains(QStringLiteral("rests on region"))) << cardText().toStdString();
+  EXPECT_TRUE(cardText().contains(QStringLiteral("cylinder, ")));
+  // The diameter that the region says, with its U.
+  const QString said = cardText().section(QStringLiteral("cylinder, "), 1);
+  const double diameter = said.section(QLatin1Char(' '), 1, 1).toDouble();
+  EXPECT_NEAR(diameter, 2 * circle->radius, 0.05) << said.toStdString();
+  // Of several picks it is not said.
+  clickAt(at.x(), at.y());
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_FALSE(cardText().contains(QStringLiteral("rests on region")));
+}
+
 TEST_F(SketchJobs, ChangesOfThePicks) {
   begin();
   driver_->button(QStringLiteral("draw circle"));

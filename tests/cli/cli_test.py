@@ -481,6 +481,11 @@ class Contract(unittest.TestCase):
         self.assertIn("There is no pattern 99", run("project", "patterns", path, "--accept", "99", expect=2).stderr)
         cut = ask("project", "section", path, "--level", "7", "--name", "foot outline")
         self.assertEqual([s["name"] for s in cut["sketches"]], ["foot outline"])
+        # Each curve names the region of the survey that it rests on, with its size and U.
+        holes = [e for e in cut["evidence"] if e.get("type") == "cylinder" and e["share"] > 0.9]
+        self.assertGreater(len(holes), 3)
+        self.assertTrue(all(e["u"]["radius"] > 0 and e["params"]["radius"] > 0 for e in holes))
+        self.assertGreater(sum(e.get("type") == "plane" for e in cut["evidence"]), 3)
         # Every dimension that the sketch lacks, in pencil; nothing is left loose.
         lined = self.path("lined.lostline")
         dimensioned = ask("project", "dimension", path, "--out", lined)

@@ -179,7 +179,7 @@ Box3 BenchView::shownBox() const {
       box.extend(placement() * d.scan->mesh->vertices[i]);
   }
   for (const auto& batch : points_) {
-    for (std::size_t i = 0; i < batch->points.size(); i += 17) box.extend(batch->points[i]);
+    for (std::size_t i = 0; i < batch->count(); i += 17) box.extend(batch->point(i));
   }
   if (model_on_card_ && (!d.scan || (guest_ && show_ == Show::Model)))
     box = scan::bounds(model_on_card_->mesh);

@@ -9,6 +9,7 @@
 #include <vector>
 
 #include "base/geometry.h"
+#include "bench/point_batch.h"
 #include "bench/scan_arrays.h"
 #include "model/model.h"
 
@@ -20,14 +21,6 @@ struct LineBatch {
   QColor colour;
   float width = 1.5F;   ///< pixels
   bool on_top = false;  ///< drawn over surfaces
-};
-
-/// Points that nothing joins, as an instrument delivers them.
-struct PointBatch {
-  std::vector<Vec3> points;   ///< part coordinates, mm
-  std::vector<Vec3> normals;  ///< one each, out of the material: those that look away are not drawn
-  QColor colour;
-  float size = 2;  ///< pixels
 };
 
 /// How a surface is coloured per vertex.

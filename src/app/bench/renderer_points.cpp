@@ -1,5 +1,4 @@
 #include <algorithm>
-#include <numeric>
 
 #include "bench/gl_values.h"
 #include "bench/renderer.h"
@@ -24,25 +23,10 @@ void Renderer::setPoints(const std::vector<std::shared_ptr<const PointBatch>>& b
       continue;
     }
     Points points{batch, {}};
-    const std::size_t count = batch->points.size();
-    Box3 box;
-    for (const Vec3& p : batch->points) box.extend(p);
-    const Vec3 origin = count > 0 ? Vec3(box.center()) : Vec3::Zero();
-    points.surface.origin = origin.cast<float>();
-    // In an order of which every beginning is spread over the whole: steps of about the golden
-    // section of the count that visit each one.
-    std::size_t step = static_cast<std::size_t>(0.6180339887 * static_cast<double>(count)) | 1U;
-    while (count > 1 && std::gcd(step, count) != 1) step += 2;
-    std::vector<float> interleaved;
-    interleaved.reserve(6 * count);
-    for (std::size_t k = 0, i = 0; k < count; ++k, i = (i + step) % count) {
-      const Vec3 p = batch->points[i] - origin;
-      for (int c = 0; c < 3; ++c) interleaved.push_back(static_cast<float>(p[c]));
-      for (int c = 0; c < 3; ++c) interleaved.push_back(static_cast<float>(batch->normals[i][c]));
-    }
-    upload(points.surface.full, interleaved, {});
-    points.surface.full.count = static_cast<GLsizei>(count);
-    upload_values(points.surface.full, std::vector<float>(count, -1.0F));
+    points.surface.origin = batch->origin.cast<float>();
+    upload(points.surface.full, batch->numbers, {});
+    points.surface.full.count = static_cast<GLsizei>(batch->count());
+    upload_values(points.surface.full, std::vector<float>(batch->count(), -1.0F));
     next.push_back(std::move(points));
   }
   for (Points& p : points_) drop(p.surface);
@@ -51,7 +35,7 @@ void Renderer::setPoints(const std::vector<std::shared_ptr<const PointBatch>>& b
 
 void Renderer::drawPoints(const Frame& frame) {
   std::size_t all = 0;
-  for (const Points& p : points_) all += p.batch->points.size();
+  for (const Points& p : points_) all += p.batch->count();
   if (all == 0) return;
   const double share =
       frame.moving ? std::min(1.0, static_cast<double>(kReducedPoints) / static_cast<double>(all))

@@ -58,6 +58,11 @@ bool can_hide(Kind kind) {
          kind == Kind::Sketch || kind == Kind::Body;
 }
 
+Visibility visibility_of(const project::BodyLook& look) {
+  if (!look.shown) return Visibility::Hidden;
+  return look.translucent ? Visibility::Translucent : Visibility::Shown;
+}
+
 Visibility visibility_of(const Session& session, const Item& item) {
   const project::Document& d = session.document();
   if (const std::string name = scan_name(d, item); !name.empty()) return d.showing.of_scan(name);
@@ -67,10 +72,7 @@ Visibility visibility_of(const Session& session, const Item& item) {
   const model::Model& solid = session.route()->solid;
   const auto body = item.kind == Kind::Body ? solid.find_body(item.name) : std::nullopt;
   if (!body) return Visibility::Shown;
-  const project::BodyLook look = project::look_of(d, solid.body(*body));
-  return !look.shown        ? Visibility::Hidden
-         : look.translucent ? Visibility::Translucent
-                            : Visibility::Shown;
+  return visibility_of(project::look_of(d, solid.body(*body)));
 }
 
 void set_visibility(Session& session, const std::vector<Item>& items, Visibility visibility) {

@@ -8,6 +8,7 @@ namespace lostline::app {
 bool can_hide(Item::Kind kind);
 /// How an item is shown now.
 project::Visibility visibility_of(const Session& session, const Item& item);
+project::Visibility visibility_of(const project::BodyLook& look);
 /// Shows, hides or dims items, as one edit of the project; those that cannot be are left out.
 void set_visibility(Session& session, const std::vector<Item>& items,
                     project::Visibility visibility);

@@ -301,7 +301,9 @@ void EvidencePanel::add(QTreeWidgetItem* parent, const EvidenceRow& row) {
   item->setData(0, kKey, row.key);
   item->setText(kWhat, row.what);
   item->setText(kSize, row.size);
-  item->setText(kState, row.hidden ? tr("hidden") : row.state);
+  item->setText(kState, row.visibility == project::Visibility::Hidden        ? tr("hidden")
+                        : row.visibility == project::Visibility::Translucent ? tr("translucent")
+                                                                             : row.state);
   if (row.form >= 0) {
     item->setText(kForm, length_shown(row.form, 3));
     item->setData(kForm, kSort, row.form);

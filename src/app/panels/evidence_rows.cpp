@@ -7,6 +7,7 @@
 #include <numbers>
 
 #include "fit/surface_kind.h"
+#include "jobs/showing.h"
 #include "look/catalogue.h"
 #include "look/preferences.h"
 #include "project/bodies.h"
@@ -97,7 +98,7 @@ QString tip_of(const survey::Region& r) {
 Row region_row(const project::Document& d, const survey::Region& r, const RegionExtents& extents) {
   Row row;
   row.item = {Item::Kind::Region, r.id};
-  row.hidden = d.showing.hidden_regions.contains(r.id);
+  row.visibility = d.showing.of_region(r.id);
   row.area = r.area;
   row.state = core_word(survey::finish_name(r.finish));
   row.tip = tip_of(r);
@@ -262,7 +263,7 @@ Row body_rows(const project::Document& d, const model::Model& solid) {
     const model::Body& body = solid.body(b);
     Row row;
     row.item = {Item::Kind::Body, 0, body.key};
-    row.hidden = !project::look_of(d, body).shown;
+    row.visibility = visibility_of(project::look_of(d, body));
     row.what = utf8(project::body_title(d, body));
     row.size = core_word(model::kind_name(body.kind));
     row.renames = true;
@@ -320,12 +321,12 @@ std::vector<Row> evidence_rows(const project::Document& d, const RouteState& rou
   rows.push_back(group(QStringLiteral("scan"), utf8(d.scan->name),
                        utf8(format_count(d.scan->health.triangles)) + QStringLiteral(" \u25b5")));
   rows.back().item = {Item::Kind::Scan};
-  rows.back().hidden = d.showing.of_scan(d.scan->name) == project::Visibility::Hidden;
+  rows.back().visibility = d.showing.of_scan(d.scan->name);
   for (std::size_t i = 0; i < d.other_scans.size(); ++i) {
     Row row;
     row.item = {Item::Kind::OtherScan, i};
     row.removes = true;
-    row.hidden = d.showing.of_scan(d.other_scans[i]->name) == project::Visibility::Hidden;
+    row.visibility = d.showing.of_scan(d.other_scans[i]->name);
     row.what = utf8(d.other_scans[i]->name);
     row.state = utf8(format_count(d.other_scans[i]->health.triangles)) + QStringLiteral(" \u25b5");
     row.tip = tr("Beside the scan worked on; right-click to work on it, join or close it");

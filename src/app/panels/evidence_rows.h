@@ -23,7 +23,7 @@ struct EvidenceRow {
   bool wrong = false;    ///< to be seen in red pencil
   bool renames = false;  ///< its name can be changed in place
   bool removes = false;
-  bool hidden = false;  ///< on the Bench
+  project::Visibility visibility = project::Visibility::Shown;  ///< on the Bench
   std::vector<EvidenceRow> children;
 };
 

@@ -1237,6 +1237,10 @@ größtes Aufmaß %6, größtes Untermaß %7</translation>
         <source>In the order of work</source>
         <translation>In der Reihenfolge der Arbeit</translation>
     </message>
+    <message>
+        <source>translucent</source>
+        <translation>durchscheinend</translation>
+    </message>
 </context>
 <context>
     <name>lostline::app::ExtrudeTool</name>
@@ -4491,6 +4495,10 @@ no table found</source>
         <translation>
 kein Tisch gefunden</translation>
     </message>
+    <message>
+        <source>preparing the points for the Bench</source>
+        <translation>die Punkte werden für die Werkbank vorbereitet</translation>
+    </message>
 </context>
 <context>
     <name>lostline::app::SearchBox</name>
@@ -5104,6 +5112,12 @@ Formen: %1</translation>
     <message>
         <source>No dimension holds what is left loose: %1 numbers.</source>
         <translation>Kein Maß hält, was noch lose ist: %1 Zahlen.</translation>
+    </message>
+    <message>
+        <source>
+rests on region %1: %2</source>
+        <translation>
+ruht auf Bereich %1: %2</translation>
     </message>
 </context>
 <context>

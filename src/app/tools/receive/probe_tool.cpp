@@ -276,19 +276,19 @@ class ProbeTool : public InstrumentCard {
           alone ? Transform::Identity() : Transform(document().to_part() * *to_scan_);
       for (std::size_t i = 0; i < features_.size(); ++i) {
         if (!features_[i].fitted) continue;
-        auto batch = std::make_shared<PointBatch>();
+        std::vector<Vec3> points;
+        std::vector<Vec3> normals;
         const auto& fit = features_[i].fitted->fit;
         for (std::size_t k = 0; k < features_[i].touches.size(); ++k) {
           const Vec3& place = features_[i].fitted->places[k];
           const Vec3 out = fit && !fit::is_curve(fit->surface.kind) ? fit->surface.normal_at(place)
                                                                     : features_[i].touches[k].out;
           // A hair above the surface, or half of each dot would sink into it.
-          batch->points.emplace_back(motion * (place + 0.2 * out));
-          batch->normals.emplace_back(motion.linear() * out);
+          points.emplace_back(motion * (place + 0.2 * out));
+          normals.emplace_back(motion.linear() * out);
         }
-        batch->colour = static_cast<int>(i) == list_->currentRow() ? role::red_pencil : role::ink;
-        batch->size = 6;
-        batches.push_back(std::move(batch));
+        const bool chosen = static_cast<int>(i) == list_->currentRow();
+        batches.push_back(point_batch(points, normals, chosen ? role::red_pencil : role::ink, 6));
       }
     }
     place_.bench.setPoints(std::move(batches));

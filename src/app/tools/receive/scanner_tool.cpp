@@ -1,4 +1,5 @@
 #include <QCheckBox>
+#include <QPointer>
 #include <QTimer>
 #include <atomic>
 #include <mutex>
@@ -12,10 +13,40 @@
 namespace lostline::app {
 namespace {
 
+using Batches = std::vector<std::shared_ptr<const PointBatch>>;
+
+/// The points of a view as the Bench takes them, without those of the table where one is known.
+struct Drawing {
+  std::optional<cloud::Table> table;
+  double spacing = 0;  ///< mm, of the instrument's points
+  Transform to_part = Transform::Identity();
+
+  [[nodiscard]] std::shared_ptr<const PointBatch> of(const instruments::View& view) const {
+    const scan::PointCloud& cloud = view.cloud;
+    std::vector<bool> keep(cloud.points.size(), true);
+    if (table) keep = cloud::above(*table, cloud.points, spacing);
+    std::vector<Vec3> points;
+    std::vector<Vec3> normals;
+    for (std::size_t i = 0; i < cloud.points.size(); ++i) {
+      if (!keep[i]) continue;
+      points.emplace_back(to_part * cloud.points[i]);
+      normals.emplace_back(to_part.linear() * cloud.normals[i]);
+    }
+    return point_batch(points, normals, QColor(0xB9, 0xB4, 0xAA));
+  }
+  [[nodiscard]] Batches of(
+      const std::vector<std::shared_ptr<const instruments::View>>& views) const {
+    Batches batches;
+    for (const auto& view : views) batches.push_back(of(*view));
+    return batches;
+  }
+};
+
 /// What a worker that scans hands over while it goes on.
 struct Feed {
   std::mutex mutex;
-  std::vector<std::shared_ptr<const instruments::View>> views;  ///< not yet drawn
+  std::vector<std::shared_ptr<const instruments::View>> views;  ///< not yet taken
+  Batches batches;                                              ///< of all views so far
   std::optional<project::SoFar> so_far;
   std::atomic<double> spacing{0};   ///< mm, of the instrument's points
   std::atomic<bool> enough{false};  ///< the engineer has seen enough
@@ -30,6 +61,7 @@ class ScannerTool : public InstrumentCard {
     table_->setObjectName(QStringLiteral("cutTable"));
     table_->setChecked(true);
     table_->setToolTip(tr("A plane that everything stands on and that reaches beyond it"));
+    connect(table_, &QCheckBox::toggled, this, [this] { drawAnew(); });
     addWide(table_);
     smooth_ = number(3, 0, 20, 0.5, 1, QStringLiteral("scannerSmooth"));
     smooth_->setToolTip(tr("Spacings over which noise is averaged when the points are meshed"));
@@ -46,7 +78,8 @@ class ScannerTool : public InstrumentCard {
            "yet in red."));
   }
   void resume() override {
-    draw(true);
+    place_.bench.setPoints(batches_);
+    drawAnew();
     setKeepEnabled(!cloud_.points.empty());
   }
   bool keep() override {
@@ -82,11 +115,14 @@ class ScannerTool : public InstrumentCard {
     feed_ = std::make_shared<Feed>();
     poll_.start();
     setEvidence(tr("scanning \u2026"));
-    withTalk([this, feed = feed_, cut = table_->isChecked()](const std::shared_ptr<Talk>& talk,
-                                                             const Task& task) -> Session::Finish {
+    withTalk([this, feed = feed_, cut = table_->isChecked(), to_part = document().to_part()](
+                 const std::shared_ptr<Talk>& talk, const Task& task) -> Session::Finish {
       const int all = talk->client.instrument().views;
       feed->spacing = talk->client.instrument().spacing;
       scan::PointCloud cloud;
+      std::vector<std::shared_ptr<const instruments::View>> views;
+      Batches batches;
+      Drawing drawing{{}, feed->spacing, to_part};
       std::optional<Error> error;
       for (int k = 1; !feed->enough; ++k) {
         const auto view = talk->client.next_view(task);
@@ -98,13 +134,22 @@ class ScannerTool : public InstrumentCard {
         const auto& points = (*view)->cloud;
         cloud.points.insert(cloud.points.end(), points.points.begin(), points.points.end());
         cloud.normals.insert(cloud.normals.end(), points.normals.begin(), points.normals.end());
+        views.push_back(std::make_shared<const instruments::View>(**view));
+        batches.push_back(drawing.of(*views.back()));
         {
           const std::scoped_lock lock(feed->mutex);
-          feed->views.push_back(std::make_shared<const instruments::View>(**view));
+          feed->views.push_back(views.back());
+          feed->batches = batches;
         }
         auto seen = project::look_at(cloud, cut, task);
         if (seen) {
+          // Once it is known, the table goes from what was drawn before.
+          if (cut && seen->table && !drawing.table) {
+            drawing.table = seen->table;
+            batches = drawing.of(views);
+          }
           const std::scoped_lock lock(feed->mutex);
+          feed->batches = batches;
           feed->so_far = *std::move(seen);
         }
         if (all > 0) task.report(static_cast<double>(k) / all);
@@ -125,6 +170,7 @@ class ScannerTool : public InstrumentCard {
       const std::scoped_lock lock(feed_->mutex);
       views.swap(feed_->views);
       so_far.swap(feed_->so_far);
+      batches_ = feed_->batches;
     }
     for (const auto& view : views) {
       cloud_.points.insert(cloud_.points.end(), view->cloud.points.begin(),
@@ -133,33 +179,27 @@ class ScannerTool : public InstrumentCard {
                             view->cloud.normals.end());
       views_.push_back(view);
     }
-    // Once it is known, the table goes from what was drawn before.
-    const bool anew = so_far && so_far->table && !(so_far_ && so_far_->table);
     if (so_far) so_far_ = std::move(so_far);
-    draw(anew);
-    if (!views.empty() || so_far_) tell();
-  }
-  /// The views that are not drawn yet, or all of them.
-  void draw(bool anew) {
-    if (anew) batches_.clear();
-    if (batches_.size() == views_.size()) return showBorders();
-    const Transform to_part = document().to_part();
-    for (std::size_t v = batches_.size(); v < views_.size(); ++v) {
-      const scan::PointCloud& cloud = views_[v]->cloud;
-      std::vector<bool> keep(cloud.points.size(), true);
-      if (table_->isChecked() && so_far_ && so_far_->table)
-        keep = cloud::above(*so_far_->table, cloud.points, feed_->spacing);
-      auto batch = std::make_shared<PointBatch>();
-      for (std::size_t i = 0; i < cloud.points.size(); ++i) {
-        if (!keep[i]) continue;
-        batch->points.emplace_back(to_part * cloud.points[i]);
-        batch->normals.emplace_back(to_part.linear() * cloud.normals[i]);
-      }
-      batch->colour = QColor(0xB9, 0xB4, 0xAA);
-      batches_.push_back(std::move(batch));
-    }
     place_.bench.setPoints(batches_);
     showBorders();
+    if (!views.empty() || so_far_) tell();
+  }
+  /// All views anew: where the part's frame or the wish about the table has changed.
+  void drawAnew() {
+    if (views_.empty()) return;
+    Drawing drawing{{}, feed_->spacing, document().to_part()};
+    if (table_->isChecked() && so_far_) drawing.table = so_far_->table;
+    place_.session.works().run(
+        Works::Lane::Read, tr("preparing the points for the Bench"),
+        [self = QPointer(this), views = views_, drawing](const Task&) -> Works::Finish {
+          return [self, batches = drawing.of(views)] {
+            // More views may have come meanwhile.
+            if (!self || batches.size() != self->views_.size()) return;
+            self->batches_ = batches;
+            self->place_.bench.setPoints(batches);
+            self->showBorders();
+          };
+        });
   }
   void showBorders() {
     if (!so_far_) return;

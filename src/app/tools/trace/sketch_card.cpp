@@ -4,8 +4,11 @@
 #include <QHBoxLayout>
 
 #include "bench/sketch_marks.h"
+#include "fit/surface_kind.h"
 #include "look/catalogue.h"
+#include "look/preferences.h"
 #include "look/theme.h"
+#include "reading/curve_evidence.h"
 #include "sketch/curve_kind.h"
 
 namespace lostline::app {
@@ -274,6 +277,26 @@ void SketchTool::draw(bool moving) {
       tr("Sketch %1 against its section").arg(QString::fromStdString(traced_.name)));
 }
 
+QString SketchTool::restsOn(sketch::Id entity, const sketch::Drift& drift) const {
+  for (const auto& e : reading::curve_evidence(document(), traced_, drift)) {
+    if (e.entity != entity) continue;
+    for (const survey::Region& r : document().survey->regions) {
+      if (r.id != e.region || !r.fit) continue;
+      QString words = core_word(fit::kind_name(r.fit->surface.kind));
+      for (const fit::SizeInfo& size : fit::about(r.fit->surface.kind).size_list()) {
+        const double said = size.said(r.fit->surface);
+        const double u = size.said_u(*r.fit);
+        words += QStringLiteral(", ") + QString::fromUtf8(size.symbol) + QLatin1Char(' ') +
+                 QString::fromStdString(size.unit == fit::SizeInfo::Unit::Angle
+                                            ? quantity_reading(standards::Quantity::Angle, said, u)
+                                            : length_reading(said, u));
+      }
+      return tr("\nrests on region %1: %2").arg(r.id).arg(words);
+    }
+  }
+  return {};
+}
+
 void SketchTool::describe() {
   if (!fitted_) return setEvidence(tr("fitting to the section \u2026"));
   if (!*fitted_) return setError(core_text(fitted_->error().message));
@@ -291,6 +314,7 @@ void SketchTool::describe() {
   text += QLatin1Char('\n') +
           (names.isEmpty() ? tr("Click lines, arcs or points to pick; drag a point to move it.")
                            : tr("picked: ") + names.join(QStringLiteral(", ")));
+  if (picked_.size() == 1) text += restsOn(picked_.front(), drift);
   if (!said_.isEmpty()) text += QLatin1Char('\n') + said_;
   setEvidence(text);
 }

@@ -79,6 +79,8 @@ class SketchTool : public ToolCard {
   void draw(bool moving = false);
   [[nodiscard]] double options_reach() const { return traced_.reach(); }
   void describe();
+  /// Of one curve: the region of the scan that its section runs through, and what that says.
+  [[nodiscard]] QString restsOn(sketch::Id entity, const sketch::Drift& drift) const;
 
   project::Id id_;
   std::shared_ptr<const project::TracedSketch> base_ = shared(document(), id_);
