@@ -30,8 +30,33 @@ if(LOSTLINE_CCACHE)
 endif()
 
 # Several files of a target are compiled as one: the headers they share (Eigen, the kernel, Qt) cost more than the files.
-# Names in anonymous namespaces are therefore unique within a module. Off for tools that go by single files.
-set(CMAKE_UNITY_BUILD ON CACHE BOOL "Compile the files of a target in batches")
-set(CMAKE_UNITY_BUILD_BATCH_SIZE 6)
+# Names in anonymous namespaces are therefore unique within a target. Off for tools that go by single files.
+option(LOSTLINE_BATCHES "Compile the files of a target in batches" ON)
 # Raised for every type of a file that is included, be it a source file.
-add_compile_options($<$<BOOL:${CMAKE_UNITY_BUILD}>:-Wno-subobject-linkage>)
+add_compile_options($<$<BOOL:${LOSTLINE_BATCHES}>:-Wno-subobject-linkage>)
+
+# compile_in_batches(TARGET)
+#
+# Batches of about five of the target's files of the calling folder. Which one a file is in follows from its name: a file
+# more or less changes one batch, not all that come after it. Files with SKIP_UNITY_BUILD_INCLUSION stay alone.
+function(compile_in_batches target)
+  if(NOT LOSTLINE_BATCHES)
+    return()
+  endif()
+  get_target_property(sources ${target} SOURCES)
+  list(FILTER sources INCLUDE REGEX "\\.cpp$")
+  list(LENGTH sources count)
+  set(batches 1)
+  while(count GREATER 8)
+    math(EXPR count "(${count} + 1) / 2")
+    math(EXPR batches "2 * ${batches}")
+  endwhile()
+  foreach(source IN LISTS sources)
+    get_filename_component(name ${source} NAME)
+    string(MD5 digest ${name})
+    string(SUBSTRING ${digest} 0 4 digits)
+    math(EXPR batch "0x${digits} % ${batches}")
+    set_source_files_properties(${source} PROPERTIES UNITY_GROUP batch_${batch})
+  endforeach()
+  set_target_properties(${target} PROPERTIES UNITY_BUILD ON UNITY_BUILD_MODE GROUP)
+endfunction()

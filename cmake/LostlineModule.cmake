@@ -20,6 +20,7 @@ function(add_core_module name)
     set(ARG_PCH lostline_core_pch)
   endif()
   target_precompile_headers(lostline_${name} REUSE_FROM ${ARG_PCH})
+  compile_in_batches(lostline_${name})
 endfunction()
 
 # add_precompiled(NAME HEADER target...)

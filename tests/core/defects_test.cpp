@@ -19,7 +19,7 @@ Mesh ball(double radius, const Vec3& middle = Vec3::Zero()) {
   return testing::ball_mesh(radius, 40, 80, middle);
 }
 
-double volume(const Mesh& mesh) {
+double enclosed(const Mesh& mesh) {
   double sum = 0;
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
     sum += mesh.corner(t, 0).dot(mesh.corner(t, 1).cross(mesh.corner(t, 2))) / 6;
@@ -48,7 +48,7 @@ TEST(DefectsOfScans, AVertexPulledThroughTheOtherSideCrosses) {
     ASSERT_TRUE(mended) << mended.error().message;
     const Topology after = build_topology(mended->mesh);
     EXPECT_EQ(after.open_edges, 0U);
-    EXPECT_NEAR(volume(mended->mesh), volume(ball(size)), 0.003 * volume(ball(size)));
+    EXPECT_NEAR(enclosed(mended->mesh), enclosed(ball(size)), 0.003 * enclosed(ball(size)));
     EXPECT_TRUE(find_defects(mended->mesh, after)->all().empty());
   }
 }
@@ -74,7 +74,7 @@ TEST(DefectsOfScans, ASecondSkinIsTakenOff) {
   for (const std::uint32_t t : found->doubled) EXPECT_GE(t, sound);
   const auto mended = mend(mesh, topology, found->all());
   ASSERT_TRUE(mended);
-  EXPECT_NEAR(volume(mended->mesh), volume(ball(20)), 1e-6 * volume(mended->mesh));
+  EXPECT_NEAR(enclosed(mended->mesh), enclosed(ball(20)), 1e-6 * enclosed(mended->mesh));
 }
 
 TEST(DefectsOfScans, HolesThatWereThereStay) {
@@ -142,7 +142,7 @@ TEST(CurvedFilling, CarriesTheCurvatureOn) {
   ASSERT_TRUE(filled);
   EXPECT_EQ(build_topology(filled->mesh).open_edges, 0U);
   // Flat the cap would lose its rise of four millimetres; the ball carries on.
-  EXPECT_NEAR(volume(filled->mesh), volume(whole), 0.004 * volume(whole));
+  EXPECT_NEAR(enclosed(filled->mesh), enclosed(whole), 0.004 * enclosed(whole));
   double top = 0;
   for (const Vec3& v : filled->mesh.vertices) top = std::max(top, v.z());
   EXPECT_NEAR(top, 20, 1.2);

@@ -11,7 +11,7 @@
 namespace lostline::sketch {
 namespace {
 
-using lostline::testing::Chance;
+using lostline::testing::Dice;
 using lostline::testing::ProfileScan;
 using lostline::testing::TrueProfile;
 
@@ -37,7 +37,7 @@ bool free_of_splines(const Sketch& s) {
 TEST(DimensionScheme, HoldsTheSketchWithoutOneTooMany) {
   int tried = 0;
   for (unsigned seed = 1; tried < 12; ++seed) {
-    Chance r{std::mt19937(300 + seed)};
+    Dice r{std::mt19937(300 + seed)};
     ProfileScan how;
     how.spacing = 0.7;
     how.seed = seed;
@@ -112,7 +112,7 @@ TEST(DimensionScheme, ReadingsHoldTheirTruthByU) {
   int read = 0;
   const int rounds = lostline::testing::rounds(120, 16, 2);
   for (int round = 0; round < rounds; ++round) {
-    Chance r{std::mt19937(static_cast<unsigned>(8800 + round))};
+    Dice r{std::mt19937(static_cast<unsigned>(8800 + round))};
     const TrueProfile truth = random_plate(r, 120, 4);
     ProfileScan how;
     how.spacing = r.u(0.4, 0.9);

@@ -17,7 +17,7 @@
 namespace lostline {
 namespace {
 
-using testing::Chance;
+using testing::Dice;
 using testing::TrueLoop;
 using testing::TrueProfile;
 

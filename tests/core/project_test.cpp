@@ -20,14 +20,14 @@ namespace {
 
 namespace fs = std::filesystem;
 
-fit::Surface plane(const Vec3& point, const Vec3& normal) {
+fit::Surface flat_at(const Vec3& point, const Vec3& normal) {
   fit::Surface s;
   s.point = point;
   s.axis = normal.normalized();
   return s;
 }
 fit::Surface axis(const Vec3& point, const Vec3& direction) {
-  fit::Surface s = plane(point, direction);
+  fit::Surface s = flat_at(point, direction);
   s.kind = fit::Kind::Cylinder;
   s.radius = 5;
   return s;
@@ -39,11 +39,11 @@ TEST(Frame, ThreePlanesMeetInTheOrigin) {
   pose.translation() = Vec3(100, -50, 20);
   const auto moved = [&](const fit::Surface& s) { return fit::transformed(s, pose); };
   datum::FrameInput input;
-  input.primary = moved(plane({3, 4, 0}, {0, 0, -1}));
+  input.primary = moved(flat_at({3, 4, 0}, {0, 0, -1}));
   input.primary_axis = datum::Axis::MinusZ;
-  input.secondary = {moved(plane({0, 9, 5}, {-1, 0.001, 0}))};
+  input.secondary = {moved(flat_at({0, 9, 5}, {-1, 0.001, 0}))};
   input.secondary_axis = datum::Axis::MinusX;
-  input.origin = {moved(plane({1, 0, 2}, {0, -1, 0}))};
+  input.origin = {moved(flat_at({1, 0, 2}, {0, -1, 0}))};
   const auto frame = datum::frame_321(input);
   ASSERT_TRUE(frame) << frame.error().message;
   const Vec3 corner = frame->to_part * (pose * Vec3(0.009, 0, 0));
@@ -54,7 +54,7 @@ TEST(Frame, ThreePlanesMeetInTheOrigin) {
 
 TEST(Frame, TwoHolesGiveTheirMidpointAndLine) {
   datum::FrameInput input;
-  input.primary = plane({0, 0, 0}, {0, 0, 1});
+  input.primary = flat_at({0, 0, 0}, {0, 0, 1});
   input.primary_axis = datum::Axis::Z;
   input.secondary = {axis({10, 10, 3}, {0, 0, 1}), axis({50, 40, -7}, {0, 0, 1})};
   const auto frame = datum::frame_321(input);
@@ -65,11 +65,11 @@ TEST(Frame, TwoHolesGiveTheirMidpointAndLine) {
 
 TEST(Frame, RefusesWhatFixesTooLittle) {
   datum::FrameInput input;
-  input.primary = plane({0, 0, 0}, {0, 0, 1});
+  input.primary = flat_at({0, 0, 0}, {0, 0, 1});
   EXPECT_NE(datum::frame_321(input).error().message.find("secondary"), std::string::npos);
-  input.secondary = {plane({0, 0, 5}, {0, 0.001, 1})};
+  input.secondary = {flat_at({0, 0, 5}, {0, 0.001, 1})};
   EXPECT_NE(datum::frame_321(input).error().message.find("parallel"), std::string::npos);
-  input.secondary = {plane({0, 0, 5}, {1, 0, 0})};
+  input.secondary = {flat_at({0, 0, 5}, {1, 0, 0})};
   EXPECT_NE(datum::frame_321(input).error().message.find("origin"), std::string::npos);
   input.secondary = {axis({1, 1, 0}, {0, 0, 1}), axis({1, 1, 9}, {0, 0, 1})};
   EXPECT_NE(datum::frame_321(input).error().message.find("coincide"), std::string::npos);

@@ -5,7 +5,7 @@
 
 namespace lostline::testing {
 
-struct Chance {
+struct Dice {
   std::mt19937 g;
   double u(double a, double b) { return std::uniform_real_distribution<double>(a, b)(g); }
   bool chance(double p) { return u(0, 1) < p; }
@@ -16,7 +16,7 @@ inline double nice(double v) {  // designed values
   return std::max(step, std::round(v / step) * step);
 }
 /// `size` mm over all, details not below `least`.
-inline TrueLoop random_outline(Chance& r, double size, double least) {
+inline TrueLoop random_outline(Dice& r, double size, double least) {
   const int n = r.i(4, 8);
   std::vector<Vec2> corners;
   const double turn = r.chance(0.5) ? 0 : r.u(0, 3);
@@ -94,7 +94,7 @@ inline TrueLoop random_outline(Chance& r, double size, double least) {
   }
   return loop;
 }
-inline TrueProfile random_plate(Chance& r, double size, double least) {
+inline TrueProfile random_plate(Dice& r, double size, double least) {
   TrueProfile p;
   p.loops.push_back(random_outline(r, size, least));
   const int holes = r.i(1, 5);
@@ -127,7 +127,7 @@ inline TrueProfile random_plate(Chance& r, double size, double least) {
   return p;
 }
 /// Half a turned part: radius over length, open.
-inline TrueProfile random_turned(Chance& r, double size, double least) {
+inline TrueProfile random_turned(Dice& r, double size, double least) {
   std::vector<Vec2> c{{0, 0}};
   double x = nice(size * r.u(0.1, 0.25)), y = 0;
   c.emplace_back(x, y);

@@ -12,7 +12,7 @@
 namespace lostline::section {
 namespace {
 
-using lostline::testing::Chance;
+using lostline::testing::Dice;
 using lostline::testing::ProfileScan;
 using lostline::testing::ProfileScore;
 using lostline::testing::TrueProfile;
@@ -37,7 +37,7 @@ TEST(Resolve, ProfilesMadeAtRandomComeBackWithTheirCurves) {
   ProfileScore score;
   const int rounds = lostline::testing::rounds(600, 60, 6);
   for (int round = 0; round < rounds; ++round) {
-    Chance r{std::mt19937(static_cast<unsigned>(71000 + round))};
+    Dice r{std::mt19937(static_cast<unsigned>(71000 + round))};
     const double size = std::exp(r.u(std::log(5.0), std::log(2000.0)));
     ProfileScan how;
     how.noise = size / 200 * std::exp(r.u(std::log(0.005), std::log(0.05)));
@@ -67,7 +67,7 @@ TEST(Resolve, ProfilesMadeAtRandomComeBackWithTheirCurves) {
 }
 
 TEST(Resolve, DoesNotDependOnSizePlaceTurnOrWhereARunBegins) {
-  Chance r{std::mt19937(5)};
+  Dice r{std::mt19937(5)};
   const TrueProfile profile = lostline::testing::random_plate(r, 100, 3);
   ProfileScan how;
   how.spacing = 0.6;
@@ -104,7 +104,7 @@ TEST(Resolve, DoesNotDependOnSizePlaceTurnOrWhereARunBegins) {
 
 TEST(Resolve, NoiseIsReadFromThePoints) {
   for (const double noise : {0.01, 0.04}) {
-    Chance r{std::mt19937(9)};
+    Dice r{std::mt19937(9)};
     const TrueProfile profile = lostline::testing::random_plate(r, 200, 5);
     ProfileScan how;
     how.spacing = 0.6;

@@ -13,8 +13,8 @@ using testing::PartBuilder;
 using testing::Surveyed;
 
 /// Without islands of the scanner's.
-Surveyed surveyed(const model::Model& solid, double spacing, std::uint64_t seed,
-                  double noise = 0.02) {
+Surveyed seen_whole(const model::Model& solid, double spacing, std::uint64_t seed,
+                    double noise = 0.02) {
   simulate::ScanOptions options;
   options.spacing = spacing;
   options.noise = noise;
@@ -44,7 +44,7 @@ TEST(Strips, TheEndsOfATubeAreSquareToItsAxis) {
     PartBuilder part;
     part.disc({0, 0}, 12 * size, 0, 60 * size)
         .disc({0, 0}, 9.5 * size, -size, 61 * size, model::Operation::Cut);
-    const Surveyed found = surveyed(part.solid(), 0.9 * size, 4, 0.02 * size);
+    const Surveyed found = seen_whole(part.solid(), 0.9 * size, 4, 0.02 * size);
     // One of them may come in two halves.
     int low = 0;
     int high = 0;
@@ -66,7 +66,7 @@ TEST(Strips, TheRimOfAThinWallIsFoundWhereNoSurfaceGrows) {
   for (const std::uint64_t seed : {3U, 14U, 25U}) {
     PartBuilder part;
     part.box({0, 0}, {80, 50}, 0, 12).box({20, 24}, {60, 26.6}, 12, 32);
-    const Surveyed s = surveyed(part.solid(), 0.9, seed);
+    const Surveyed s = seen_whole(part.solid(), 0.9, seed);
     const std::array walls{std::pair(Vec3(20, 25.3, 22), Vec3(-1, 0, 0)),
                            std::pair(Vec3(60, 25.3, 22), Vec3(1, 0, 0)),
                            std::pair(Vec3(40, 25.3, 32), Vec3(0, 0, 1))};
@@ -89,7 +89,7 @@ TEST(Strips, ARoundEdgeIsNoStrip) {
     PartBuilder part;
     part.box({0, 0}, {60, 40}, 0, 20);
     for (const double y : {0.0, 40.0}) part.fillet({30, y, 20}, 1.2);
-    const Surveyed s = surveyed(part.solid(), 0.9, seed);
+    const Surveyed s = seen_whole(part.solid(), 0.9, seed);
     for (const survey::Region& r : s.survey.regions) {
       if (!r.fit || r.fit->surface.kind != fit::Kind::Plane) continue;
       const Vec3 axis = s.scan.pose.linear().transpose() * r.fit->surface.axis;
@@ -111,7 +111,7 @@ TEST(SharedRows, AShortRoundThatBlendsIntoWallsKeepsItsRadius) {
                                     {60, 80}, {20, 80}, {0, 60},  {0, 20}};
     part.extrude(corners, 0, 11);
     for (const Vec2& corner : corners) part.fillet({corner.x(), corner.y(), 5}, 15);
-    const Surveyed s = surveyed(part.solid(), 0.9, static_cast<std::uint64_t>(300 + seed));
+    const Surveyed s = seen_whole(part.solid(), 0.9, static_cast<std::uint64_t>(300 + seed));
     for (const survey::Region& r : s.survey.regions) {
       if (!r.fit || r.fit->surface.kind != fit::Kind::Cylinder || r.area < 30) continue;
       const double off = r.fit->surface.radius - 15;

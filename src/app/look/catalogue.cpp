@@ -10,7 +10,7 @@ namespace lostline::app {
 namespace {
 
 constexpr const char* kCore = "core";
-const QString kKey = QStringLiteral("preferences/language");
+const QString kChosen = QStringLiteral("preferences/language");
 
 }  // namespace
 
@@ -76,8 +76,8 @@ QString Catalogue::translate(const char* context, const char* source, const char
   return n >= 0 && n != 1 && found->size() > 1 ? found->at(1) : found->front();
 }
 
-QString chosen_language() { return QSettings().value(kKey).toString(); }
-void choose_language(const QString& language) { QSettings().setValue(kKey, language); }
+QString chosen_language() { return QSettings().value(kChosen).toString(); }
+void choose_language(const QString& language) { QSettings().setValue(kChosen, language); }
 
 QString language_in_force() {
   const QString chosen = chosen_language();

@@ -9,8 +9,8 @@
 namespace lostline::app {
 
 namespace {
-constexpr int kKind = Qt::UserRole + 1;
-constexpr int kId = Qt::UserRole + 2;
+constexpr int kEntryKind = Qt::UserRole + 1;
+constexpr int kEntryId = Qt::UserRole + 2;
 }  // namespace
 
 SearchBox::SearchBox(LedgerPanel& ledger, Session& session)
@@ -38,8 +38,8 @@ void SearchBox::fill() {
   found_->clear();
   const auto add = [&](const QString& text, Kind kind, qulonglong id) {
     auto* item = new QStandardItem(text);
-    item->setData(static_cast<int>(kind), kKind);
-    item->setData(id, kId);
+    item->setData(static_cast<int>(kind), kEntryKind);
+    item->setData(id, kEntryId);
     found_->appendRow(item);
   };
   const auto& all = tools();
@@ -58,8 +58,8 @@ void SearchBox::choose(const QString& text) {
   const auto matches = found_->findItems(text, Qt::MatchContains);
   if (matches.isEmpty()) return;
   const QStandardItem* item = matches.front();
-  const auto id = item->data(kId).toULongLong();
-  const auto kind = static_cast<Kind>(item->data(kKind).toInt());
+  const auto id = item->data(kEntryId).toULongLong();
+  const auto kind = static_cast<Kind>(item->data(kEntryKind).toInt());
   // After the list has closed and the text with it.
   QTimer::singleShot(0, this, [this, kind, id] {
     clear();

@@ -2,6 +2,7 @@
 
 #include <Eigen/Core>
 #include <Eigen/Geometry>
+#include <cmath>
 #include <numbers>
 
 namespace lostline {
@@ -18,6 +19,12 @@ constexpr double kPi = std::numbers::pi;
 constexpr double kTurn = 2 * kPi;       ///< a full turn, rad
 constexpr double kDegree = kPi / 180;   ///< one degree, rad
 constexpr double kDegrees = 180 / kPi;  ///< one radian, degrees
+
+/// The same angle from 0 to a full turn, rad.
+inline double wrapped(double angle) {
+  angle = std::fmod(angle, kTurn);
+  return angle < 0 ? angle + kTurn : angle;
+}
 
 /// The third component of the cross product of two vectors of a plane.
 inline double cross(const Vec2& a, const Vec2& b) { return a.x() * b.y() - a.y() * b.x(); }

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/median.h"
 #include "base/parallel.h"
 #include "cloud/neighbours.h"
 #include "cloud/smooth.h"
@@ -10,13 +11,6 @@
 
 namespace lostline::cloud {
 namespace {
-
-double median(std::vector<double> values) {
-  if (values.empty()) return 0;
-  const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
-  std::nth_element(values.begin(), middle, values.end());
-  return *middle;
-}
 
 scan::PointCloud in_order(const scan::PointCloud& cloud, const std::vector<std::uint32_t>& order) {
   scan::PointCloud sorted;

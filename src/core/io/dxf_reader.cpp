@@ -52,7 +52,7 @@ struct MoveForm {
 };
 
 /// What a drawing or one of its blocks holds.
-struct Content {
+struct Block {
   std::vector<sketch::Form> curves;
   std::vector<Vec2> points;
   std::vector<DL_InsertData> inserts;
@@ -61,8 +61,8 @@ struct Content {
 /// Gathers what the library reads, in the drawing's unit.
 class Gathering : public DL_CreationAdapter {
  public:
-  std::map<std::string, Content> blocks;
-  Content drawing;
+  std::map<std::string, Block> blocks;
+  Block drawing;
   std::map<std::string, int> others;
   int unit = 0;
 
@@ -139,7 +139,7 @@ class Gathering : public DL_CreationAdapter {
   void add3dFace(const DL_3dFaceData&) override { ++others["face"]; }
 
  private:
-  Content& into() { return block_ ? blocks[*block_] : drawing; }
+  Block& into() { return block_ ? blocks[*block_] : drawing; }
   void add(const sketch::RoundForm& form) { into().curves.emplace_back(form); }
   void end() {
     if (std::exchange(polyline_, false)) end_polyline();
@@ -188,8 +188,7 @@ class Gathering : public DL_CreationAdapter {
 };
 
 /// Adds a block's content where it is inserted, blocks within it too.
-void expand(Gathering& from, const Content& content, const Placed& by, int depth,
-            PlaneCurves& into) {
+void expand(Gathering& from, const Block& content, const Placed& by, int depth, PlaneCurves& into) {
   constexpr int kDeepest = 16;  // blocks within blocks: one that holds itself ends here
   constexpr std::size_t kMost = 200000;
   if (depth > kDeepest || into.curves.size() > kMost) return;

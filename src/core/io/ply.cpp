@@ -187,20 +187,20 @@ Result<Header> read_header(const std::string& path, std::string_view text) {
 }
 
 /// Everything of a PLY file that is read.
-struct Content {
+struct PlyContent {
   LoadedMesh loaded;
   std::vector<Vec3> normals;  ///< of the vertices, as in the file
   bool has_faces = false;
 };
 
-Result<Content> read_content(const std::filesystem::path& path, const Task& task) {
+Result<PlyContent> read_content(const std::filesystem::path& path, const Task& task) {
   Result<MappedFile> file = MappedFile::open(path);
   if (!file) return file.error();
   const std::string name = path.string();
   Result<Header> header = read_header(name, file->text());
   if (!header) return header.error();
   Body body(file->text().substr(header->size), header->encoding);
-  Content content;
+  PlyContent content;
   LoadedMesh& loaded = content.loaded;
   scan::Mesh& mesh = loaded.mesh;
   for (const Element& element : header->elements) {
@@ -294,9 +294,9 @@ Result<Content> read_content(const std::filesystem::path& path, const Task& task
 }  // namespace
 
 Result<LoadedMesh> read_ply(const std::filesystem::path& path, const Task& task) {
-  Result<Content> read = read_content(path, task);
+  Result<PlyContent> read = read_content(path, task);
   if (!read) return read.error();
-  Content content = *std::move(read);
+  PlyContent content = *std::move(read);
   const std::string name = path.string();
   LoadedMesh& loaded = content.loaded;
   scan::Mesh& mesh = loaded.mesh;
@@ -324,7 +324,7 @@ Result<LoadedMesh> read_ply(const std::filesystem::path& path, const Task& task)
 }
 
 Result<LoadedCloud> read_ply_points(const std::filesystem::path& path, const Task& task) {
-  Result<Content> content = read_content(path, task);
+  Result<PlyContent> content = read_content(path, task);
   if (!content) return content.error();
   const std::vector<Vec3>& points = content->loaded.mesh.vertices;
   LoadedCloud loaded;

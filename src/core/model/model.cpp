@@ -35,8 +35,6 @@
 namespace lostline::model {
 namespace {
 
-Vec3 vec(const gp_Pnt& p) { return {p.X(), p.Y(), p.Z()}; }
-
 std::vector<int> faces_of_edge(const Model::Impl& impl, int edge) {
   TopTools_IndexedDataMapOfShapeListOfShape map;
   TopExp::MapShapesAndAncestors(impl.shape, TopAbs_EDGE, TopAbs_FACE, map);

@@ -16,6 +16,7 @@
 namespace lostline::model {
 
 inline gp_Vec vec(const Vec3& v) { return {v.x(), v.y(), v.z()}; }
+inline Vec3 vec(const gp_Pnt& p) { return {p.X(), p.Y(), p.Z()}; }
 inline gp_Pnt pnt(const Vec3& p) { return {p.x(), p.y(), p.z()}; }
 inline gp_Dir dir(const Vec3& d) { return {d.x(), d.y(), d.z()}; }
 

@@ -16,8 +16,6 @@
 namespace lostline::model {
 namespace {
 
-Vec3 vec(const gp_Pnt& p) { return {p.X(), p.Y(), p.Z()}; }
-
 /// Not the seam of a closed surface, nor an edge between faces that meet smoothly.
 bool is_drawn(const TopoDS_Edge& edge, const TopTools_ListOfShape& faces) {
   if (faces.IsEmpty()) return true;  // of a curve body

@@ -22,11 +22,10 @@
 #include <gp_Pln.hxx>
 
 #include "model/faces.h"
+#include "model/model_impl.h"
 
 namespace lostline::model {
 namespace {
-
-Vec3 vec(const gp_Pnt& p) { return {p.X(), p.Y(), p.Z()}; }
 
 /// Distances along a line where it meets a surface, ascending.
 std::vector<double> meetings(const fit::Surface& s, const Vec3& origin, const Vec3& direction) {

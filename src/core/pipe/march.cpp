@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/median.h"
 #include "base/text.h"
 #include "fit/surface_fit.h"
 
@@ -54,12 +55,6 @@ double coverage_of(const Evidence& e, const Station& at, const std::vector<std::
 std::string place_text(const Vec3& p) {
   return format_trimmed(p.x(), 2) + ", " + format_trimmed(p.y(), 2) + ", " +
          format_trimmed(p.z(), 2);
-}
-
-double median(std::vector<double> values) {
-  const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
-  std::nth_element(values.begin(), middle, values.end());
-  return *middle;
 }
 
 /// Moves and turns a station so that the points of its slice lie at the radius. False when they do

@@ -5,6 +5,7 @@
 #include <map>
 #include <numbers>
 
+#include "base/median.h"
 #include "model/faces.h"
 
 namespace lostline::reading {
@@ -13,10 +14,10 @@ using namespace project;  // the document and its edits
 namespace {
 
 constexpr std::size_t kSamples = 240;  // places looked at over a face
-constexpr double kSameWay = 0.7;       // cosine of how far the scan may lean from the face
+constexpr double kFacing = 0.7;        // cosine of how far the scan may lean from the face
 
 /// A place on a face, with the scan's surface that lies before or behind it.
-struct Sample {
+struct FaceSample {
   Vec3 at;      ///< on the face, part coordinates
   Vec3 normal;  ///< of the face, outwards
   Vec3 hit;     ///< on the scan, part coordinates
@@ -30,7 +31,7 @@ class Evidence : public model::ScanEvidence {
 
   [[nodiscard]] std::optional<Behind> behind_face(const model::Model& model,
                                                   std::size_t face) const override {
-    const std::vector<Sample> samples = over(model, face);
+    const std::vector<FaceSample> samples = over(model, face);
     if (samples.size() < 10) return std::nullopt;
     const auto fit = surface_of(model, face, samples);
     if (!fit) return std::nullopt;
@@ -38,7 +39,7 @@ class Evidence : public model::ScanEvidence {
     // A region's normals point out of the material, as the face's do.
     behind.normal = fit->surface.normal_at(samples[samples.size() / 2].hit);
     behind.u_slope = std::hypot(fit->u_angle, fit->u_half_angle);
-    for (const Sample& s : samples)
+    for (const FaceSample& s : samples)
       behind.shift -= fit->surface.distance(s.at) / static_cast<double>(samples.size());
     behind.u_shift = std::hypot(fit->u_offset, fit->u_radius);
     return behind;
@@ -47,10 +48,10 @@ class Evidence : public model::ScanEvidence {
  private:
   /// The survey's surface that most samples lie on, else a plane through them.
   [[nodiscard]] std::optional<fit::SurfaceFit> surface_of(
-      const model::Model& model, std::size_t face, const std::vector<Sample>& samples) const {
+      const model::Model& model, std::size_t face, const std::vector<FaceSample>& samples) const {
     std::map<std::uint32_t, std::size_t> votes;
     if (document_.survey)
-      for (const Sample& s : samples) ++votes[document_.survey->triangle_region[s.triangle]];
+      for (const FaceSample& s : samples) ++votes[document_.survey->triangle_region[s.triangle]];
     for (const auto& [region, count] : votes) {
       const fit::SurfaceFit* fit = document_.fit_of({region, 0});
       if (fit == nullptr || 2 * count < samples.size()) continue;
@@ -67,13 +68,13 @@ class Evidence : public model::ScanEvidence {
                                                std::size_t face) const override {
     const Scan& scan = *document_.scan;
     std::vector<double> walls;
-    for (const Sample& s : over(model, face)) {
+    for (const FaceSample& s : over(model, face)) {
       // Begins behind the skin that was met, and ends at the first one that faces the other way.
       const Vec3 inwards = to_scan_.linear() * -s.normal;
       const auto far = scan.index->first_hit(
           to_scan_ * s.hit + 2 * std::max(scan.health.spacing, 1e-6) * inwards, inwards);
       if (!far) continue;
-      if (scan.mesh->area_vector(far->triangle).normalized().dot(inwards) < kSameWay) continue;
+      if (scan.mesh->area_vector(far->triangle).normalized().dot(inwards) < kFacing) continue;
       walls.push_back((to_part_ * far->point - s.hit).dot(-s.normal));
     }
     if (walls.size() < 10) return std::nullopt;
@@ -130,14 +131,8 @@ class Evidence : public model::ScanEvidence {
   }
 
  private:
-  static double median(std::vector<double> values) {
-    const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
-    std::nth_element(values.begin(), middle, values.end());
-    return *middle;
-  }
-
-  [[nodiscard]] std::vector<Sample> over(const model::Model& model, std::size_t face) const {
-    std::vector<Sample> samples;
+  [[nodiscard]] std::vector<FaceSample> over(const model::Model& model, std::size_t face) const {
+    std::vector<FaceSample> samples;
     const model::Tessellation* shape = tessellation(model);
     if (shape == nullptr) return samples;
     const auto exact = model::surface_of_face(model, face);
@@ -183,7 +178,7 @@ class Evidence : public model::ScanEvidence {
     for (const Vec3& way : {out, Vec3(-out)}) {
       const auto hit = scan.index->first_hit(origin, way);
       if (!hit || hit->t >= nearest) continue;
-      if (scan.mesh->area_vector(hit->triangle).normalized().dot(out) < kSameWay) continue;
+      if (scan.mesh->area_vector(hit->triangle).normalized().dot(out) < kFacing) continue;
       nearest = hit->t;
       best = {to_part_ * hit->point, hit->triangle};
     }
@@ -191,8 +186,8 @@ class Evidence : public model::ScanEvidence {
   }
 
   /// Where the survey has no surface: a plane through the scan behind a flat face.
-  [[nodiscard]] std::optional<fit::SurfaceFit> plane_of(const model::Model& model, std::size_t face,
-                                                        const std::vector<Sample>& samples) const {
+  [[nodiscard]] std::optional<fit::SurfaceFit> plane_of(
+      const model::Model& model, std::size_t face, const std::vector<FaceSample>& samples) const {
     const auto flat = model::surface_of_face(model, face);
     if (!flat || !fit::is_flat(flat->kind)) return std::nullopt;
     Eigen::Matrix3Xd points(3, static_cast<Eigen::Index>(samples.size()));

@@ -5,21 +5,11 @@
 #include <cmath>
 #include <mutex>
 
+#include "base/median.h"
 #include "base/parallel.h"
 #include "scan/noise.h"
 
 namespace lostline::scan {
-namespace {
-
-double median(std::vector<double>& values) {
-  if (values.empty()) return 0;
-  const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
-  std::nth_element(values.begin(), middle, values.end());
-  return *middle;
-}
-
-}  // namespace
-
 Result<LocalQuality> local_quality(const Mesh& mesh, const Topology& topology, const Task& task) {
   const std::size_t n = mesh.vertices.size();
   LocalQuality q;

@@ -9,6 +9,7 @@
 #include <vector>
 
 #include "base/linear.h"
+#include "base/median.h"
 #include "base/parallel.h"
 
 namespace lostline::scan {
@@ -19,13 +20,6 @@ constexpr double kMore = 1.4;        // times what rings show: less is a rough s
 constexpr std::size_t kFewest = 20;  // patches that a reading rests on
 constexpr double kEdge = 0.45;       // rad between normals: an edge, far above noise
 constexpr double kLongest = 0.35;    // of the patch: longer, it is shape and not noise
-
-double median(std::vector<double>& values) {
-  if (values.empty()) return 0;
-  const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
-  std::nth_element(values.begin(), middle, values.end());
-  return *middle;
-}
 
 /// Residuals of a quadratic height function over some vertices, with their places across it.
 struct Quadratic {

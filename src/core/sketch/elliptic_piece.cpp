@@ -6,11 +6,6 @@
 namespace lostline::sketch {
 namespace {
 
-double wrapped(double angle) {  // to [0, 2 pi)
-  angle = std::fmod(angle, kTurn);
-  return angle < 0 ? angle + kTurn : angle;
-}
-
 class Elliptic final : public PlaneCurve {
  public:
   explicit Elliptic(const EllipticForm& form) : form_(form) {}

@@ -9,11 +9,6 @@ namespace {
 constexpr double kNear = 1e-7;  // mm: ends that touch a crossing count as being there
 
 Vec2 heading(double angle) { return {std::cos(angle), std::sin(angle)}; }
-double wrapped(double angle) {  // to [0, 2 pi)
-  angle = std::fmod(angle, kTurn);
-  return angle < 0 ? angle + kTurn : angle;
-}
-
 class Straight final : public PlaneCurve {
  public:
   explicit Straight(const StraightForm& form)

@@ -22,8 +22,9 @@ constexpr std::array kRounded = {1.0, 0.8, 0.6};
 constexpr double kBeside = 0.35;  // spacings that the round of an edge stands off at most
 constexpr double kReach = 3.5;    // of the noise, within which a point lies on a strip
 constexpr double kScatter = 2.5;  // of the noise, that the points of a strip have at most
-constexpr double kTold = 0.015;   // rad: a line as certain as this needs no points nearer to edges
-constexpr double kHeld = 0.8;     // share of the points beside a strip that lie on it
+constexpr double kCertain =
+    0.015;                     // rad: a line as certain as this needs no points nearer to edges
+constexpr double kHeld = 0.8;  // share of the points beside a strip that lie on it
 constexpr std::size_t kFewest = 14;      // points that a strip rests on
 constexpr std::size_t kSeeds = 48;       // places of a band where a strip is looked for
 constexpr std::size_t kAlongPlane = 60;  // points of a first guess square to a plane
@@ -144,7 +145,7 @@ class Band {
         });
       auto here = best_of_away();
       if (here && (!found || here->certainty > found->certainty)) found = std::move(here);
-      if (found && found->certainty * kTold > survey_.noise_sigma) break;
+      if (found && found->certainty * kCertain > survey_.noise_sigma) break;
     }
     return found;
   }

@@ -4,16 +4,10 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/median.h"
+
 namespace lostline::section {
 namespace {
-
-/// Middle of the values; 0 without any.
-double median(std::vector<double> values) {
-  if (values.empty()) return 0;
-  const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
-  std::nth_element(values.begin(), middle, values.end());
-  return *middle;
-}
 
 /// Scatter across a parabola through windows of points: the median over all windows, so that
 /// corners do not count.
