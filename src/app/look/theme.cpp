@@ -78,6 +78,7 @@ QToolButton#tool { border: none; background: transparent; padding: 3px 2px; bord
 QToolButton#tool:hover { background: #E3DFD3; }
 QToolButton#tool:checked { color: #C2402A; background: #FFFDF8; }
 QToolButton#tool:disabled { color: #8B867D; }
+QToolButton#tool::menu-indicator { image: url(:/icons/chevron-down.svg); width: 9px; height: 9px; subcontrol-origin: padding; subcontrol-position: center right; right: 1px; }
 )";
 
 /// One colour of the style sheet on paper and on blueprint; contrast of text at least 4.5 : 1 on

@@ -103,14 +103,15 @@ void SectionPlot::paintScaleBar(QPainter& painter) {
     if (length * more * scale_ / length_factor() < 130) length *= more;
   }
   const double pixels = length * scale_ / length_factor();
-  const QPointF left(14, height() - 12);
+  const QPointF left(14, height() - 10);
+  // Label above, on a ground of its own: the section may fill the whole plot.
+  painter.fillRect(QRectF(left.x() - 4, left.y() - 22, pixels + 8, 27), role::card);
   painter.setPen(QPen(role::ink, 1.4));
   painter.drawLine(left, left + QPointF(pixels, 0));
   for (const double x : {0.0, pixels})
     painter.drawLine(left + QPointF(x, -4), left + QPointF(x, 0));
   painter.setFont(body_font(11));
-  painter.drawText(QRectF(left.x() + pixels + 6, left.y() - 12, 90, 16),
-                   Qt::AlignLeft | Qt::AlignVCenter,
+  painter.drawText(QRectF(left.x(), left.y() - 21, pixels, 16), Qt::AlignCenter,
                    QStringLiteral("%1 %2").arg(QString::number(length), length_unit()));
 }
 
@@ -163,9 +164,11 @@ void SectionPlot::paintEvent(QPaintEvent*) {
     painter.drawEllipse(at(drift_.greatest_at), 5, 5);
     painter.setFont(body_font(11));
     painter.setPen(role::graphite);
-    painter.drawText(QRectF(width() - 170, height() - 24, 160, 16),
-                     Qt::AlignRight | Qt::AlignVCenter,
-                     tr("whiskers \u00d7 %1").arg(whiskers.gain));
+    const QString gain = tr("whiskers \u00d7 %1").arg(whiskers.gain);
+    const int wide = painter.fontMetrics().horizontalAdvance(gain);
+    const QRectF ground(width() - wide - 14, height() - 24, wide + 8, 18);
+    painter.fillRect(ground, role::card);
+    painter.drawText(ground, Qt::AlignCenter, gain);
   }
   paintScaleBar(painter);
 }

@@ -33,7 +33,7 @@ QPixmap badge(int number, bool present, bool done) {
 Rail::Rail(QWidget* parent) : QWidget(parent), layout_(new QVBoxLayout(this)) {
   setObjectName(QStringLiteral("rail"));
   setAttribute(Qt::WA_StyledBackground);
-  setFixedWidth(92);
+  setFixedWidth(98);
   layout_->setContentsMargins(3, 8, 3, 6);
   layout_->setSpacing(4);
   for (int i = 0; i < kStages; ++i) {
