@@ -43,24 +43,31 @@ TEST_F(InstrumentsJobs, AScanComesFromTheTurntable) {
   ASSERT_TRUE(driver_->tool(QStringLiteral("Scanner")));
   press("scannerScan");
   // Points appear while it scans; after some views it is enough.
-  ASSERT_TRUE(QTest::qWaitFor([&] { return bench().points().size() >= 3; }, 100000));
-  press("scannerStop");
-  ASSERT_TRUE(driver_->settle());
-  QTest::qWait(120);
-  const std::size_t views = bench().points().size();
-  EXPECT_LT(views, 12U);
-  EXPECT_TRUE(cardText().contains(QStringLiteral("still open"))) << cardText().toStdString();
-  EXPECT_TRUE(cardText().contains(QStringLiteral("the table is found")))
-      << cardText().toStdString();
-  // The points of the table are not drawn, unless it is wanted.
   const auto drawn = [&] {
     std::size_t count = 0;
     for (const auto& batch : bench().points()) count += batch->count();
     return count;
   };
-  const std::size_t without = drawn();
+  ASSERT_TRUE(QTest::qWaitFor([&] { return bench().points().size() >= 3; }, 100000));
   auto* cut = window_.card()->findChild<QCheckBox*>(QStringLiteral("cutTable"));
   ASSERT_NE(cut, nullptr);
+  // What is wanted of the table while it scans holds for the views that follow.
+  cut->setChecked(false);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return bench().points().size() >= 5; }, 100000));
+  press("scannerStop");
+  ASSERT_TRUE(driver_->settle());
+  QTest::qWait(120);
+  const std::size_t views = bench().points().size();
+  const std::size_t with = drawn();
+  cut->setChecked(true);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_GT(with, drawn() + drawn() / 10);
+  EXPECT_LT(views, 12U);
+  EXPECT_TRUE(cardText().contains(QStringLiteral("still open"))) << cardText().toStdString();
+  EXPECT_TRUE(cardText().contains(QStringLiteral("the table is found")))
+      << cardText().toStdString();
+  // The points of the table are not drawn, unless it is wanted.
+  const std::size_t without = drawn();
   for (const bool on : {false, true}) {
     cut->setChecked(on);
     ASSERT_TRUE(driver_->settle());

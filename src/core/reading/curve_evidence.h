@@ -14,8 +14,8 @@ struct CurveEvidence {
 
 /// For each curve of a sketch the region that most of its section runs through. Left out are curves
 /// of which less than half runs through any one region: a corner, a round that no region is of, a
-/// gap. Empty for a section whose triangles are not known (a fan, an outline, several levels) or a
-/// document without a survey.
+/// gap. Empty for a section whose triangles are not known (a fan, an outline) and for a document
+/// without a survey.
 /// @param drift  of the sketch from its section: says which of its points lies at which curve.
 std::vector<CurveEvidence> curve_evidence(const Document& document, const TracedSketch& sketch,
                                           const sketch::Drift& drift);

@@ -46,9 +46,10 @@ struct Drawing {
 struct Feed {
   std::mutex mutex;
   std::vector<std::shared_ptr<const instruments::View>> views;  ///< not yet taken
-  Batches batches;                                              ///< of all views so far
+  std::optional<Batches> batches;  ///< of all views so far, not yet taken
   std::optional<project::SoFar> so_far;
   std::atomic<double> spacing{0};   ///< mm, of the instrument's points
+  std::atomic<bool> cut{true};      ///< the table is not wanted
   std::atomic<bool> enough{false};  ///< the engineer has seen enough
 };
 
@@ -61,7 +62,10 @@ class ScannerTool : public InstrumentCard {
     table_->setObjectName(QStringLiteral("cutTable"));
     table_->setChecked(true);
     table_->setToolTip(tr("A plane that everything stands on and that reaches beyond it"));
-    connect(table_, &QCheckBox::toggled, this, [this] { drawAnew(); });
+    connect(table_, &QCheckBox::toggled, this, [this](bool on) {
+      feed_->cut = on;
+      drawAnew();
+    });
     addWide(table_);
     smooth_ = number(3, 0, 20, 0.5, 1, QStringLiteral("scannerSmooth"));
     smooth_->setToolTip(tr("Spacings over which noise is averaged when the points are meshed"));
@@ -113,9 +117,10 @@ class ScannerTool : public InstrumentCard {
     place_.bench.setPoints({});
     place_.bench.setMarks({});
     feed_ = std::make_shared<Feed>();
+    feed_->cut = table_->isChecked();
     poll_.start();
     setEvidence(tr("scanning \u2026"));
-    withTalk([this, feed = feed_, cut = table_->isChecked(), to_part = document().to_part()](
+    withTalk([this, feed = feed_, to_part = document().to_part()](
                  const std::shared_ptr<Talk>& talk, const Task& task) -> Session::Finish {
       const int all = talk->client.instrument().views;
       feed->spacing = talk->client.instrument().spacing;
@@ -135,7 +140,13 @@ class ScannerTool : public InstrumentCard {
         cloud.points.insert(cloud.points.end(), points.points.begin(), points.points.end());
         cloud.normals.insert(cloud.normals.end(), points.normals.begin(), points.normals.end());
         views.push_back(std::make_shared<const instruments::View>(**view));
-        batches.push_back(drawing.of(*views.back()));
+        const bool cut = feed->cut;
+        if (!cut && drawing.table) {
+          drawing.table.reset();
+          batches = drawing.of(views);
+        } else {
+          batches.push_back(drawing.of(*views.back()));
+        }
         {
           const std::scoped_lock lock(feed->mutex);
           feed->views.push_back(views.back());
@@ -166,11 +177,12 @@ class ScannerTool : public InstrumentCard {
   void take() {
     std::vector<std::shared_ptr<const instruments::View>> views;
     std::optional<project::SoFar> so_far;
+    std::optional<Batches> batches;
     {
       const std::scoped_lock lock(feed_->mutex);
       views.swap(feed_->views);
       so_far.swap(feed_->so_far);
-      batches_ = feed_->batches;
+      batches.swap(feed_->batches);
     }
     for (const auto& view : views) {
       cloud_.points.insert(cloud_.points.end(), view->cloud.points.begin(),
@@ -179,10 +191,18 @@ class ScannerTool : public InstrumentCard {
                             view->cloud.normals.end());
       views_.push_back(view);
     }
-    if (so_far) so_far_ = std::move(so_far);
-    place_.bench.setPoints(batches_);
+    if (!batches && !so_far) return;
+    if (so_far) {
+      // Not looked for while it is wanted, it is still where it was found.
+      if (!so_far->table && so_far_) so_far->table = so_far_->table;
+      so_far_ = std::move(so_far);
+    }
+    if (batches) {
+      batches_ = *std::move(batches);
+      place_.bench.setPoints(batches_);
+    }
     showBorders();
-    if (!views.empty() || so_far_) tell();
+    tell();
   }
   /// All views anew: where the part's frame or the wish about the table has changed.
   void drawAnew() {
@@ -198,6 +218,7 @@ class ScannerTool : public InstrumentCard {
             self->batches_ = batches;
             self->place_.bench.setPoints(batches);
             self->showBorders();
+            self->tell();
           };
         });
   }
