@@ -1,5 +1,7 @@
 // Time of a frame of the Bench, moving and at rest, for scans given on the command line.
 #include <QApplication>
+#include <QElapsedTimer>
+#include <QMouseEvent>
 #include <QSettings>
 #include <QTemporaryDir>
 #include <QThread>
@@ -7,6 +9,8 @@
 #include <iostream>
 
 #include "look/theme.h"
+#include "project/edits.h"
+#include "survey/survey.h"
 #include "windows/main_window.h"
 
 namespace {
@@ -22,6 +26,37 @@ void wait(const std::function<bool()>& until, int most_milliseconds) {
     QCoreApplication::processEvents();
     QThread::msleep(10);
   }
+}
+
+/// From a move of the pointer on to another region until it is highlighted, ms.
+double hover(lostline::app::MainWindow& window) {
+  using namespace lostline;
+  const project::Document& d = window.session().document();
+  const auto found = survey::split_into_regions(*d.scan->mesh, d.scan->topology);
+  if (!found) return 0;
+  window.session().commit(QStringLiteral("survey"),
+                          project::with_new_split(d, std::make_shared<survey::Survey>(*found)));
+  wait([&] { return !window.session().busy(); }, 60000);
+  wait([] { return false; }, 500);
+  app::BenchView& bench = window.bench();
+  std::vector<double> taken;
+  std::uint32_t last = 0;
+  for (int y = 40; y < bench.height() - 40; y += 9) {
+    for (int x = 40; x < bench.width() - 40; x += 9) {
+      const QPointF at(x, y);
+      const app::Pick pick = bench.pickAt(at);
+      if (pick.region == 0 || pick.region == last) continue;
+      last = pick.region;
+      QElapsedTimer timer;
+      timer.start();
+      QMouseEvent move(QEvent::MouseMove, at, bench.mapToGlobal(at), Qt::NoButton, Qt::NoButton,
+                       Qt::NoModifier);
+      QCoreApplication::sendEvent(&bench, &move);
+      QCoreApplication::processEvents();
+      taken.push_back(static_cast<double>(timer.nsecsElapsed()) * 1e-6);
+    }
+  }
+  return taken.empty() ? 0 : median(taken);
 }
 
 }  // namespace
@@ -45,8 +80,10 @@ int main(int argc, char** argv) {
     app::BenchView& bench = window.bench();
     const auto frame = [&](bool moving) {
       bench.camera().rotation = bench.camera().rotation * Eigen::AngleAxisd(0.05, Vec3::UnitY());
-      if (moving) bench.stir();
-      bench.update();
+      if (moving)
+        bench.stir();
+      else
+        bench.setShow(bench.show());  // the same, drawn anew
       QCoreApplication::processEvents();
       QThread::msleep(5);
       QCoreApplication::processEvents();
@@ -59,7 +96,7 @@ int main(int argc, char** argv) {
     for (int k = 0; k < 15; ++k) resting.push_back(frame(false));
     std::cout << argv[i] << ": " << window.session().document().scan->mesh->triangles.size()
               << " triangles, moving " << median(moving) << " ms, at rest " << median(resting)
-              << " ms\n";
+              << " ms, hover " << hover(window) << " ms\n";
   }
   return 0;
 }

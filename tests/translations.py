@@ -33,6 +33,23 @@ def missing_sentences(root, path, window):
             [f"{text!r} gains a value in {forms[0]!r}" for text, (_, forms) in said.items() if not values(forms[0]) <= values(text)])
 
 
+def guide_faults(root, known):
+    """The guide in another language: paragraph by paragraph the same, with the same pictures, keys and formulas."""
+    paragraphs = lambda name: re.split(r"\n\s*\n", (root / "docs/guide" / name).read_text().strip())
+    name = known["guide.md"][1][0]
+    ours, theirs = paragraphs("guide.md"), paragraphs(name)
+    faults = [] if len(ours) == len(theirs) else [f"{name} has {len(theirs)} paragraphs, guide.md {len(ours)}"]
+    shape = lambda text: (re.findall(r"^#+", text), re.findall(r"\]\((.*?)\)", text), len(re.findall(r"\*\*.+?\*\*", text)))
+    keys = {"Return": "Eingabe", "Shift": "Umschalt", "Del": "Entf", "Up": "Auf", "Down": "Ab", "Ctrl": "Strg"}
+    for one, other in zip(ours, theirs):
+        if shape(one) != shape(other):
+            faults.append(f"{name}: {other[:50]!r} is not made like {one[:50]!r}")
+        wanted = {"+".join(keys.get(key, key) for key in code.split("+")) for code in re.findall(r"`(.*?)`", one)}
+        if wanted != {"+".join(keys.get(key, key) for key in code.split("+")) for code in re.findall(r"`(.*?)`", other)}:
+            faults.append(f"{name}: other keys in {other[:50]!r} than in {one[:50]!r}")
+    return faults
+
+
 def main(root):
     root = pathlib.Path(root)
     with tempfile.TemporaryDirectory() as folder:
@@ -55,6 +72,7 @@ def main(root):
             faults += [f"{path.name}: {source!r} loses or gains a value in {form!r}" for form in forms
                        if places(form) != places(source)]
         faults += missing_sentences(root, path, set(known))
+        faults += guide_faults(root, known)
     print("\n".join(faults) or f"{len(sources)} texts in {len(catalogues)} catalogue(s)")
     return 1 if faults else 0
 

@@ -2,6 +2,7 @@
 // tools are still told apart.
 #include "look/catalogue.h"
 
+#include <QTextBlock>
 #include <set>
 
 #include "fit/surface_kind.h"
@@ -12,6 +13,7 @@
 #include "sketch/constraint_kinds.h"
 #include "sketch/redraw.h"
 #include "tools/tool.h"
+#include "windows/guide.h"
 
 namespace lostline {
 namespace {
@@ -158,6 +160,26 @@ TEST(GermanWindow, SpeaksGermanWithPointsInItsNumbers) {
       EXPECT_LE(area->widget()->minimumSizeHint().width(), area->viewport()->width()) << tool.name;
       window.desk().clear();
     }
+  }
+  QCoreApplication::removeTranslator(&german);
+}
+
+TEST(GermanWindow, HasTheGuideInGermanWithEveryTool) {
+  app::apply_theme();
+  app::Catalogue german(QStringLiteral("de"));
+  QCoreApplication::installTranslator(&german);
+  {
+    QWidget window;
+    app::show_guide(&window, QStringLiteral("Messen"));
+    const auto* guide = window.findChild<QTextBrowser*>(QStringLiteral("guide"));
+    ASSERT_NE(guide, nullptr);
+    EXPECT_TRUE(guide->textCursor().block().text().startsWith(QStringLiteral("Messen (Aufnahme)")));
+    std::set<QString> listed;
+    const auto* contents = window.findChild<QListWidget*>(QStringLiteral("guideContents"));
+    for (int i = 0; i < contents->count(); ++i)
+      listed.insert(contents->item(i)->data(Qt::UserRole).toString());
+    for (const app::Tool& tool : app::tools())
+      EXPECT_TRUE(listed.contains(tool.title())) << tool.name;
   }
   QCoreApplication::removeTranslator(&german);
 }

@@ -152,7 +152,7 @@ TEST_F(Jobs, AFinishIsSeenAsAPatternOfTheWash) {
     EXPECT_TRUE(next);
     window_.session().commit(QStringLiteral("finish"), *std::move(next));
     EXPECT_TRUE(driver_->settle());
-    return window_.bench().grabFramebuffer();
+    return window_.bench().picture();
   };
   const QImage plain = shot(survey::Finish::Machined);
   const QImage strokes = shot(survey::Finish::Formed);

@@ -1,7 +1,10 @@
 // What stands on the Bench while a tool runs: the sketch as a drawing, previews, handles; and the
 // flat pictures below it.
 #include <QClipboard>
+#include <QOpenGLContext>
+#include <QOpenGLFunctions>
 
+#include "bench/gl_canvas.h"
 #include "bench/sketch_marks.h"
 #include "jobs.h"
 #include "panels/strip.h"
@@ -36,6 +39,66 @@ class Drawing : public Jobs {
     ASSERT_TRUE(driver_->button(QStringLiteral("addDimension")));
   }
 };
+
+/// Red on the left half, white on the right, with a blue mark over it.
+class HalfRed : public app::GlCanvas {
+ public:
+  using GlCanvas::GlCanvas;
+  using GlCanvas::redraw;
+  int prepared = 0;
+
+ protected:
+  void initializeGL() override { ++prepared; }
+  void paintGL() override {
+    QOpenGLFunctions* gl = QOpenGLContext::currentContext()->functions();
+    gl->glClearColor(1, 1, 1, 1);
+    gl->glClear(GL_COLOR_BUFFER_BIT);
+    gl->glEnable(GL_SCISSOR_TEST);
+    gl->glScissor(0, 0, width() / 2, height());
+    gl->glClearColor(1, 0, 0, 1);
+    gl->glClear(GL_COLOR_BUFFER_BIT);
+    gl->glScissor(0, 0, width(), 10);  // at the foot of the picture
+    gl->glClearColor(0, 1, 0, 1);
+    gl->glClear(GL_COLOR_BUFFER_BIT);
+    gl->glDisable(GL_SCISSOR_TEST);
+  }
+  void paintOver(QPainter& painter) override { painter.fillRect(5, 5, 10, 10, Qt::blue); }
+};
+
+TEST(GlCanvas, DrawsItsPictureOnceAndWhatLiesOverItEachTime) {
+  HalfRed canvas;
+  canvas.resize(200, 100);
+  const QImage first = canvas.grab().toImage();
+  EXPECT_EQ(first.pixelColor(60, 50), QColor(Qt::red));
+  EXPECT_EQ(first.pixelColor(150, 50), QColor(Qt::white));
+  EXPECT_EQ(first.pixelColor(100, 95), QColor(Qt::green));
+  EXPECT_EQ(first.pixelColor(8, 8), QColor(Qt::blue));
+  EXPECT_EQ(canvas.picture().pixelColor(8, 8), QColor(Qt::red));
+  EXPECT_EQ(canvas.framesDrawn(), 1);
+  canvas.update();
+  EXPECT_EQ(canvas.grab().toImage(), first);
+  EXPECT_EQ(canvas.framesDrawn(), 1);
+  canvas.redraw();
+  canvas.grab();
+  EXPECT_EQ(canvas.framesDrawn(), 2);
+  canvas.resize(120, 90);
+  EXPECT_EQ(canvas.grab().toImage().pixelColor(90, 40), QColor(Qt::white));
+  EXPECT_EQ(canvas.framesDrawn(), 3);
+  EXPECT_EQ(canvas.prepared, 1);
+}
+
+TEST(GlCanvas, SaysWhatIsMissingWhereNothingCanBeDrawn) {
+  HalfRed canvas(nullptr, 9, 9);  // a version that nobody offers
+  canvas.resize(400, 200);
+  const QImage shown = canvas.grab().toImage();
+  EXPECT_EQ(canvas.framesDrawn(), 0);
+  EXPECT_EQ(canvas.prepared, 0);
+  int ink = 0;
+  for (int y = 0; y < shown.height(); ++y) {
+    for (int x = 0; x < shown.width(); ++x) ink += shown.pixelColor(x, y).lightness() < 110 ? 1 : 0;
+  }
+  EXPECT_GT(ink, 300);  // letters
+}
 
 TEST_F(Drawing, ADimensionIsDrawnTypedAndDraggedWhereItStands) {
   open();

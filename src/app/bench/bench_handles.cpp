@@ -10,7 +10,7 @@ namespace lostline::app {
 void BenchView::setHandles(std::vector<Handle> handles, HandleDragged dragged) {
   handles_ = std::move(handles);
   handle_dragged_ = std::move(dragged);
-  overlay_->update();
+  update();
 }
 
 std::optional<std::size_t> BenchView::handleAt(const QPointF& at) const {
@@ -71,7 +71,7 @@ void BenchView::setPreview(std::shared_ptr<const model::Tessellation> preview) {
 void BenchView::setDrafting(std::shared_ptr<const Drafting> drafting) {
   drafting_ = std::move(drafting);
   drafted_.clear();
-  overlay_->update();
+  update();
 }
 
 std::optional<Drafting::Placed> BenchView::draftedAt(const QPointF& at) const {

@@ -260,7 +260,7 @@ void BenchView::hover(const QPointF& at) {
 void BenchView::leaveEvent(QEvent* event) {
   setHovered({});
   Q_EMIT hoveredRegion(0);
-  QOpenGLWidget::leaveEvent(event);
+  GlCanvas::leaveEvent(event);
 }
 
 void BenchView::wheelEvent(QWheelEvent* event) {
@@ -283,7 +283,7 @@ bool BenchView::event(QEvent* event) {
       return true;
     }
   }
-  return QOpenGLWidget::event(event);
+  return GlCanvas::event(event);
 }
 
 void BenchView::keyPressEvent(QKeyEvent* event) {
@@ -292,7 +292,7 @@ void BenchView::keyPressEvent(QKeyEvent* event) {
     redraw();
     return;
   }
-  QOpenGLWidget::keyPressEvent(event);
+  GlCanvas::keyPressEvent(event);
 }
 
 void BenchView::keyReleaseEvent(QKeyEvent* event) {
@@ -301,7 +301,7 @@ void BenchView::keyReleaseEvent(QKeyEvent* event) {
     redraw();
     return;
   }
-  QOpenGLWidget::keyReleaseEvent(event);
+  GlCanvas::keyReleaseEvent(event);
 }
 
 }  // namespace lostline::app

@@ -1,8 +1,9 @@
 #include "bench/bench_view.h"
 
-#include <QElapsedTimer>
 #include <QLabel>
 #include <QMouseEvent>
+#include <QOpenGLContext>
+#include <QOpenGLFunctions>
 #include <QPainter>
 #include <QPushButton>
 #include <QVBoxLayout>
@@ -17,33 +18,7 @@
 
 namespace lostline::app {
 
-/// Lies over the picture and lets the mouse through.
-class SheetOverlay : public QWidget {
- public:
-  explicit SheetOverlay(BenchView& bench) : QWidget(&bench), bench_(bench) {
-    setAttribute(Qt::WA_TransparentForMouseEvents);
-  }
-
- protected:
-  void paintEvent(QPaintEvent*) override {
-    QPainter painter(this);
-    bench_.paintOverlay(painter);
-  }
-
- private:
-  BenchView& bench_;
-};
-
-BenchView::BenchView(Session& session, QWidget* parent) : QOpenGLWidget(parent), session_(session) {
-  QSurfaceFormat format = QSurfaceFormat::defaultFormat();
-  format.setVersion(3, 3);
-  format.setProfile(QSurfaceFormat::CoreProfile);
-  format.setDepthBufferSize(24);
-  format.setStencilBufferSize(8);
-  if (format.samples() < 0) format.setSamples(4);  // whoever starts the program may say another
-  setFormat(format);
-  // The picture stays in its buffer, so that marks over it cost no drawing of the scan.
-  setUpdateBehavior(QOpenGLWidget::PartialUpdate);
+BenchView::BenchView(Session& session, QWidget* parent) : GlCanvas(parent), session_(session) {
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
   setMinimumSize(320, 240);
@@ -57,13 +32,10 @@ BenchView::BenchView(Session& session, QWidget* parent) : QOpenGLWidget(parent),
   });
   connect(&session_, &Session::changed, this, &BenchView::documentChanged);
   connect(&session_, &Session::routeChanged, this, &BenchView::routeChanged);
-
-  overlay_ = new SheetOverlay(*this);
 }
 
 BenchView::~BenchView() {
-  makeCurrent();
-  renderer_.release();
+  if (makeCurrent()) renderer_.release();
   doneCurrent();
 }
 
@@ -71,19 +43,12 @@ void BenchView::initializeGL() {
   renderer_.initialise();
   scan_dirty_ = others_dirty_ = model_dirty_ = values_dirty_ = true;
   preview_dirty_ = preview_ != nullptr;
-  stale_ = true;
 }
 
-void BenchView::redraw() {
-  stale_ = true;
-  update();
-}
-
-void BenchView::resizeGL(int width, int height) {
-  camera_.size = QSizeF(width, height);
-  stale_ = true;
-  overlay_->resize(width, height);
+void BenchView::resizeEvent(QResizeEvent* event) {
+  camera_.size = QSizeF(event->size());
   placeWelcome();
+  redraw();
 }
 
 void BenchView::setWelcome(QWidget* page) {
@@ -180,7 +145,7 @@ void BenchView::routeChanged() {
 void BenchView::sheetChanged() {
   model_on_card_.reset();  // its lines are drawn in the sheet's ink
   routeChanged();
-  overlay_->update();
+  update();
 }
 
 void BenchView::refreshWashes() {
@@ -327,7 +292,7 @@ void BenchView::setHovered(const Hovered& hovered) {
   } else if (hovered.face != scan::kNone) {
     hovered_borders_ = bordersOfFace(hovered.face);
   }
-  overlay_->update();
+  update();
 }
 
 std::vector<std::pair<Vec3, Vec3>> BenchView::bordersOfFace(std::uint32_t face) const {
@@ -349,11 +314,11 @@ std::vector<std::pair<Vec3, Vec3>> BenchView::bordersOfFace(std::uint32_t face) 
 
 void BenchView::setRubber(const QPolygonF& outline) {
   rubber_ = outline;
-  overlay_->update();
+  update();
 }
 void BenchView::setGuides(std::vector<QPolygonF> guides) {
   guides_ = std::move(guides);
-  overlay_->update();
+  update();
 }
 void BenchView::setMarks(std::vector<LineBatch> marks, std::vector<Callout> callouts) {
   marks_ = std::move(marks);
@@ -381,10 +346,6 @@ void BenchView::stir() {
 }
 
 void BenchView::paintGL() {
-  if (!std::exchange(stale_, false)) return;
-  ++frames_;
-  QElapsedTimer timer;
-  timer.start();
   if (std::exchange(scan_dirty_, false)) {
     renderer_.setScan(scan_drawn_.get());
     values_dirty_ = true;
@@ -467,16 +428,10 @@ void BenchView::paintGL() {
     }
   }
   frame.lines = &lines_;
-  if (moving_ && renderer_.software())
-    renderer_.drawRoughly(frame, role::bench_low, defaultFramebufferObject());
-  else
-    renderer_.draw(frame);
-  gl->glFinish();
-  frame_ms_ = static_cast<double>(timer.nsecsElapsed()) * 1e-6;
-  overlay_->update();
+  renderer_.draw(frame);
 }
 
-void BenchView::paintOverlay(QPainter& painter) {
+void BenchView::paintOver(QPainter& painter) {
   painter.setRenderHint(QPainter::Antialiasing);
   paintHovered(painter);
   paintSheet(painter);

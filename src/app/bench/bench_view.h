@@ -1,6 +1,5 @@
 #pragma once
 
-#include <QOpenGLWidget>
 #include <QPolygonF>
 #include <QTimer>
 #include <array>
@@ -8,6 +7,7 @@
 
 #include "bench/camera.h"
 #include "bench/drafting.h"
+#include "bench/gl_canvas.h"
 #include "bench/renderer.h"
 #include "jobs/session.h"
 
@@ -44,7 +44,7 @@ struct Field {
 enum class Show { Scan, Model, Both };
 
 /// The 3D view: a drawing sheet with scan, model and the running tool's marks.
-class BenchView : public QOpenGLWidget {
+class BenchView : public GlCanvas {
   Q_OBJECT
  public:
   explicit BenchView(Session& session, QWidget* parent = nullptr);
@@ -151,9 +151,6 @@ class BenchView : public QOpenGLWidget {
   /// The present view, to be kept, and back to a kept one.
   [[nodiscard]] project::SavedView savedView(const std::string& name) const;
   void recall(const project::SavedView& view);
-  [[nodiscard]] double lastFrameMilliseconds() const { return frame_ms_; }
-  /// How often scan and model were drawn; what lies over the picture does not draw them anew.
-  [[nodiscard]] std::size_t framesDrawn() const { return frames_; }
 
  Q_SIGNALS:
   void picked(const lostline::app::Pick& pick);
@@ -170,7 +167,9 @@ class BenchView : public QOpenGLWidget {
  protected:
   void initializeGL() override;
   void paintGL() override;
-  void resizeGL(int width, int height) override;
+  [[nodiscard]] bool roughly() const override { return moving_ && renderer_.software(); }
+  void paintOver(QPainter& painter) override;
+  void resizeEvent(QResizeEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override;
   void mouseMoveEvent(QMouseEvent* event) override;
   void mouseDoubleClickEvent(QMouseEvent* event) override;
@@ -182,7 +181,6 @@ class BenchView : public QOpenGLWidget {
   void keyReleaseEvent(QKeyEvent* event) override;
 
  private:
-  void redraw();
   void showWelcome();  ///< while nothing else is there
   void placeWelcome();
   void documentChanged();
@@ -198,8 +196,6 @@ class BenchView : public QOpenGLWidget {
   [[nodiscard]] std::vector<std::array<Vec3, 3>> selectedTriangles() const;
   [[nodiscard]] Vec3 pivotAt(const QPointF& at) const;
   void hover(const QPointF& at);
-  friend class SheetOverlay;
-  void paintOverlay(QPainter& painter);
   void paintSheet(QPainter& painter);
   void paintTitleBlock(QPainter& painter);
   void paintScale(QPainter& painter);
@@ -262,10 +258,6 @@ class BenchView : public QOpenGLWidget {
   std::shared_ptr<const Guest> guest_;
   bool scan_dirty_ = true, others_dirty_ = true, model_dirty_ = true, values_dirty_ = true;
   QWidget* welcome_ = nullptr;
-  QWidget* overlay_ = nullptr;  ///< the drawing sheet over the picture
-  double frame_ms_ = 0;
-  std::size_t frames_ = 0;
-  bool stale_ = true;  ///< scan and model are to be drawn anew
   std::function<bool(const Pick&)> drag_taker_;
   /// What a drag with the left button does.
   enum class Drag { None, Undecided, Tool, Orbit, Window, Box, Clip, Handle } drag_ = Drag::None;

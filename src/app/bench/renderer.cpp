@@ -24,13 +24,8 @@ void Renderer::initialise() {
   line_->addShaderFromSourceCode(QOpenGLShader::Vertex, kLineVertex);
   line_->addShaderFromSourceCode(QOpenGLShader::Fragment, kLineFragment);
   line_->link();
-  picture_ = std::make_unique<QOpenGLShaderProgram>();
-  picture_->addShaderFromSourceCode(QOpenGLShader::Vertex, kPictureVertex);
-  picture_->addShaderFromSourceCode(QOpenGLShader::Fragment, kPictureFragment);
-  picture_->link();
   const QByteArray name(reinterpret_cast<const char*>(glGetString(GL_RENDERER)));
   software_ = name.contains("llvmpipe") || name.contains("softpipe") || name.contains("SWR");
-  glGenVertexArrays(1, &picture_array_);
   glGenVertexArrays(1, &line_array_);
   glGenBuffers(1, &line_buffer_);
   glGenVertexArrays(1, &cut_array_);
@@ -49,11 +44,8 @@ void Renderer::release() {
   if (cut_array_ != 0) glDeleteVertexArrays(1, &cut_array_);
   if (cut_buffer_ != 0) glDeleteBuffers(1, &cut_buffer_);
   if (scale_texture_ != 0) glDeleteTextures(1, &scale_texture_);
-  if (picture_array_ != 0) glDeleteVertexArrays(1, &picture_array_);
   lit_.reset();
   line_.reset();
-  picture_.reset();
-  rough_.reset();
 }
 
 void Renderer::drop(Buffers& b) {
@@ -363,29 +355,6 @@ void Renderer::drawCut(const Frame& frame) {
   lit_->release();
   glBindVertexArray(0);
   glDisable(GL_STENCIL_TEST);
-}
-
-void Renderer::drawRoughly(const Frame& frame, const QColor& background, GLuint target) {
-  const QSize size(static_cast<int>(frame.width), static_cast<int>(frame.height));
-  if (!rough_ || rough_->size() != size)
-    rough_ = std::make_unique<QOpenGLFramebufferObject>(
-        size, QOpenGLFramebufferObject::CombinedDepthStencil);
-  rough_->bind();
-  glViewport(0, 0, size.width(), size.height());
-  glClearColor(static_cast<float>(background.redF()), static_cast<float>(background.greenF()),
-               static_cast<float>(background.blueF()), 1);
-  glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT | GL_STENCIL_BUFFER_BIT);
-  draw(frame);
-  glBindFramebuffer(GL_FRAMEBUFFER, target);
-  glDisable(GL_DEPTH_TEST);
-  glActiveTexture(GL_TEXTURE0);
-  glBindTexture(GL_TEXTURE_2D, rough_->texture());
-  picture_->bind();
-  picture_->setUniformValue("picture", 0);
-  glBindVertexArray(picture_array_);
-  glDrawArrays(GL_TRIANGLES, 0, 3);
-  glBindVertexArray(0);
-  picture_->release();
 }
 
 void Renderer::draw(const Frame& frame) {

@@ -1,7 +1,6 @@
 #pragma once
 
 #include <QColor>
-#include <QOpenGLFramebufferObject>
 #include <QOpenGLFunctions_3_3_Core>
 #include <QOpenGLShaderProgram>
 #include <memory>
@@ -75,9 +74,6 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
     float clip_reach = 0;
   };
   void draw(const Frame& frame);
-  /// The same for a view that moves, where the processor draws: with one sample a pixel, which is
-  /// quick, into a picture of its own, which is then laid over `target`.
-  void drawRoughly(const Frame& frame, const QColor& background, GLuint target);
   /// True where no graphics card draws.
   [[nodiscard]] bool software() const { return software_; }
 
@@ -120,9 +116,6 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
 
   std::unique_ptr<QOpenGLShaderProgram> lit_;
   std::unique_ptr<QOpenGLShaderProgram> line_;
-  std::unique_ptr<QOpenGLShaderProgram> picture_;
-  std::unique_ptr<QOpenGLFramebufferObject> rough_;
-  GLuint picture_array_ = 0;
   bool software_ = false;
   Surface scan_, model_, preview_;
   std::vector<Surface> others_;

@@ -110,18 +110,4 @@ void main() {
   fragment = colour;
 })";
 
-/// One triangle that covers everything.
-inline const char* const kPictureVertex = R"(#version 330 core
-out vec2 at;
-void main() {
-  at = vec2((gl_VertexID << 1) & 2, gl_VertexID & 2);
-  gl_Position = vec4(2.0 * at - 1.0, 0.0, 1.0);
-})";
-
-inline const char* const kPictureFragment = R"(#version 330 core
-in vec2 at;
-uniform sampler2D picture;
-out vec4 fragment;
-void main() { fragment = texture(picture, at); })";
-
 }  // namespace lostline::app

@@ -41,7 +41,8 @@ class Guide : public QWidget {
     text_->document()->setDefaultFont(body_font(13));
     text_->document()->setBaseUrl(QUrl(QStringLiteral("qrc:/guide/")));
     text_->setSearchPaths({QStringLiteral(":/guide")});
-    QFile file(QStringLiteral(":/guide/guide.md"));
+    // Each language names its own file of docs/guide.
+    QFile file(QStringLiteral(":/guide/") + QObject::tr("guide.md"));
     if (file.open(QIODevice::ReadOnly)) text_->setMarkdown(QString::fromUtf8(file.readAll()));
     contents_ = new QListWidget;
     contents_->setObjectName(QStringLiteral("guideContents"));

@@ -156,6 +156,10 @@ decided: %1</source>
         <translation>
 festgelegt: %1</translation>
     </message>
+    <message>
+        <source>guide.md</source>
+        <translation>guide_de.md</translation>
+    </message>
 </context>
 <context>
     <name>lostline::app</name>
@@ -1828,6 +1832,13 @@ nach Güte gewichtet: raue Bereiche zählen weniger</translation>
     <message>
         <source>The tolerance is not met.</source>
         <translation type="unfinished">Die Toleranz ist nicht erreicht.</translation>
+    </message>
+</context>
+<context>
+    <name>lostline::app::GlCanvas</name>
+    <message>
+        <source>Nothing can be drawn here: this computer offers no OpenGL 3.3. Install its graphics driver, or libgl1-mesa-dri to draw without one.</source>
+        <translation>Hier lässt sich nichts zeichnen: Dieser Rechner bietet kein OpenGL 3.3. Installieren Sie seinen Grafiktreiber, oder libgl1-mesa-dri, um ohne ihn zu zeichnen.</translation>
     </message>
 </context>
 <context>

@@ -1,0 +1,108 @@
+#include "bench/gl_canvas.h"
+
+#include <QElapsedTimer>
+#include <QOffscreenSurface>
+#include <QOpenGLContext>
+#include <QOpenGLFunctions>
+#include <QPainter>
+#include <utility>
+
+#include "look/theme.h"
+
+namespace lostline::app {
+
+GlCanvas::GlCanvas(QWidget* parent, int major, int minor)
+    : QWidget(parent), format_(QSurfaceFormat::defaultFormat()) {
+  format_.setVersion(major, minor);
+  format_.setProfile(QSurfaceFormat::CoreProfile);
+  if (format_.samples() < 0) format_.setSamples(4);
+  setAttribute(Qt::WA_OpaquePaintEvent);
+}
+
+GlCanvas::~GlCanvas() {
+  if (!makeCurrent()) return;
+  samples_.reset();
+  plain_.reset();
+  doneCurrent();
+}
+
+void GlCanvas::redraw() {
+  stale_ = true;
+  update();
+}
+
+bool GlCanvas::makeCurrent() { return context_ && context_->makeCurrent(surface_.get()); }
+
+void GlCanvas::doneCurrent() {
+  if (context_) context_->doneCurrent();
+}
+
+bool GlCanvas::prepare() {
+  if (std::exchange(tried_, true)) return context_ != nullptr;
+  QSurfaceFormat plain = format_;
+  plain.setSamples(0);  // of the surface, which nothing is drawn on
+  auto context = std::make_unique<QOpenGLContext>();
+  context->setFormat(plain);
+  if (!context->create() || context->format().version() < format_.version()) return false;
+  surface_ = std::make_unique<QOffscreenSurface>();
+  surface_->setFormat(context->format());
+  surface_->create();
+  if (!context->makeCurrent(surface_.get())) return false;
+  context_ = std::move(context);
+  initializeGL();
+  return true;
+}
+
+void GlCanvas::provideBuffers(const QSize& pixels) {
+  if (plain_ && plain_->size() == pixels) return;
+  QOpenGLFramebufferObjectFormat format;
+  format.setAttachment(QOpenGLFramebufferObject::CombinedDepthStencil);
+  plain_ = std::make_unique<QOpenGLFramebufferObject>(pixels, format);
+  format.setSamples(format_.samples());
+  samples_.reset();
+  if (format_.samples() > 0) samples_ = std::make_unique<QOpenGLFramebufferObject>(pixels, format);
+}
+
+void GlCanvas::draw(const QSize& pixels) {
+  QElapsedTimer timer;
+  timer.start();
+  provideBuffers(pixels);
+  const bool smooth = samples_ && !roughly();
+  (smooth ? samples_ : plain_)->bind();
+  QOpenGLFunctions* gl = context_->functions();
+  gl->glViewport(0, 0, pixels.width(), pixels.height());
+  paintGL();
+  if (smooth) QOpenGLFramebufferObject::blitFramebuffer(plain_.get(), samples_.get());
+  plain_->bind();
+  QImage image(pixels, QImage::Format_RGB32);
+  gl->glReadPixels(0, 0, pixels.width(), pixels.height(), GL_BGRA, GL_UNSIGNED_INT_8_8_8_8_REV,
+                   image.bits());
+  picture_ = std::move(image).mirrored();  // OpenGL counts rows from below
+  picture_.setDevicePixelRatio(devicePixelRatioF());
+  ++frames_;
+  frame_ms_ = static_cast<double>(timer.nsecsElapsed()) * 1e-6;
+}
+
+void GlCanvas::paintEvent(QPaintEvent*) {
+  const QSize pixels = (QSizeF(size()) * devicePixelRatioF()).toSize();
+  if (prepare() && !pixels.isEmpty() && (stale_ || picture_.size() != pixels) && makeCurrent()) {
+    stale_ = false;
+    draw(pixels);
+  }
+  doneCurrent();
+  QPainter painter(this);
+  if (!context_) {
+    painter.fillRect(rect(), role::bench_low);
+    painter.setPen(role::ink);
+    painter.drawText(rect().adjusted(24, 24, -24, -24), Qt::AlignCenter | Qt::TextWordWrap,
+                     tr("Nothing can be drawn here: this computer offers no OpenGL 3.3. Install "
+                        "its graphics driver, or libgl1-mesa-dri to draw without one."));
+    return;
+  }
+  painter.setCompositionMode(QPainter::CompositionMode_Source);
+  painter.drawImage(QPoint(), picture_);
+  painter.setCompositionMode(QPainter::CompositionMode_SourceOver);
+  paintOver(painter);
+}
+
+}  // namespace lostline::app

@@ -1,0 +1,69 @@
+#pragma once
+
+#include <QImage>
+#include <QOpenGLFramebufferObject>
+#include <QSurfaceFormat>
+#include <QWidget>
+#include <memory>
+
+class QOffscreenSurface;
+class QOpenGLContext;
+
+namespace lostline::app {
+
+/// A widget whose ground is a picture drawn by OpenGL.
+///
+/// The picture is drawn into a buffer of its own and copied into plain painting. A widget that is
+/// composed by OpenGL makes Qt compose the whole window so, at every blinking cursor: where the
+/// processor draws, in a remote session or on a virtual display, that costs more than the scan.
+class GlCanvas : public QWidget {
+  Q_OBJECT
+ public:
+  /// With 4 samples a pixel unless the default format says another number.
+  explicit GlCanvas(QWidget* parent = nullptr, int major = 3, int minor = 3);
+  ~GlCanvas() override;
+
+  /// As it was drawn last; null before.
+  [[nodiscard]] const QImage& picture() const { return picture_; }
+  /// Of the last picture, with its copying.
+  [[nodiscard]] double lastFrameMilliseconds() const { return frame_ms_; }
+  /// How often the picture was drawn; what lies over it does not draw it anew.
+  [[nodiscard]] std::size_t framesDrawn() const { return frames_; }
+
+ protected:
+  /// Once, with the context current.
+  virtual void initializeGL() = 0;
+  /// The picture, with the context current and its buffer bound.
+  virtual void paintGL() = 0;
+  /// Whether the next picture is drawn with one sample a pixel.
+  [[nodiscard]] virtual bool roughly() const { return false; }
+  /// What lies over the picture, each time the widget is painted.
+  virtual void paintOver(QPainter& painter) = 0;
+
+  /// The picture is drawn anew at the next painting; `update()` alone keeps it.
+  void redraw();
+  /// False when there is no context.
+  bool makeCurrent();
+  void doneCurrent();
+
+  void paintEvent(QPaintEvent* event) override;
+
+ private:
+  /// Makes the context at the first call. False when it cannot be had.
+  bool prepare();
+  void draw(const QSize& pixels);
+  void provideBuffers(const QSize& pixels);
+
+  QSurfaceFormat format_;
+  std::unique_ptr<QOffscreenSurface> surface_;
+  std::unique_ptr<QOpenGLContext> context_;
+  std::unique_ptr<QOpenGLFramebufferObject> plain_;    ///< one sample a pixel
+  std::unique_ptr<QOpenGLFramebufferObject> samples_;  ///< several; null where they are not wanted
+  QImage picture_;
+  bool stale_ = true;
+  bool tried_ = false;
+  double frame_ms_ = 0;
+  std::size_t frames_ = 0;
+};
+
+}  // namespace lostline::app
