@@ -18,7 +18,7 @@ struct Arguments {
   std::string origin, normal;
   std::vector<std::size_t> numbers;
   std::vector<double> levels;
-  std::vector<std::string> at, sketches;
+  std::vector<std::string> at, also, sketches;
   std::vector<std::uint32_t> regions;
   std::string profile, path_sketch, operation = "add", screw, head, bottom = "flat",
                                     thread = "none";

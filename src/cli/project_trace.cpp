@@ -84,6 +84,17 @@ Result<Document> section(const Arguments& a, const Document& d, bool outline, Js
   traced.base = *base;
   traced.level = outline ? 0 : a.level;
   if (!outline) traced.more_levels = a.levels;
+  if (!a.regions.empty()) {
+    auto part = project::part_of_regions(d, a.regions);
+    if (!part) return part.error();
+    traced.part = *std::move(part);
+  }
+  for (const std::string& name : a.also) {
+    if (std::none_of(d.other_scans.begin(), d.other_scans.end(),
+                     [&](const auto& other) { return other->name == name; }))
+      return Error{ErrorCode::NotFound, "No scan \"" + name + "\" lies beside the first one."};
+  }
+  traced.also = a.also;
   if (outline) traced.silhouette = project::Silhouette{!a.outer, a.offset};
   traced.tolerance = a.tolerance > 0 ? a.tolerance : project::resolving_tolerance(d);
   const section::Section cut = project::cut_scan(d, traced);
@@ -232,6 +243,8 @@ void add_project_trace(const Declare& editing) {
     sub->add_option("--normal", a->normal, "x,y,z square to a plane of its own");
     sub->add_option("--level", a->level, "mm from the plane");
     sub->add_option("--and-at", a->levels, "further levels, gathered on this plane");
+    sub->add_option("--regions", a->regions, "cut these regions of the survey only");
+    sub->add_option("--also", a->also, "names of scans beside the first one, to cut them too");
     sub->add_option("--resolve", a->tolerance,
                     "mm: departures below are nobody's intent; 0: by noise and spacing")
         ->check(CLI::NonNegativeNumber);

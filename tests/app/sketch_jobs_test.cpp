@@ -54,6 +54,36 @@ class SketchJobs : public Jobs {
   }
 };
 
+TEST_F(Jobs, ASectionThroughPickedRegionsCutsThemAlone) {
+  open();
+  survey();
+  frame();
+  driver_->stage(app::kTrace);
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Section")));
+  driver_->number(QStringLiteral("sectionLevel"), 5);
+  driver_->choose(QStringLiteral("sectionScan"), 1);
+  ASSERT_TRUE(driver_->settle());
+  const auto keep = [&] {
+    for (QPushButton* b : window_.card()->findChildren<QPushButton*>())
+      if (b->accessibleName() == QStringLiteral("Keep")) return b;
+    return static_cast<QPushButton*>(nullptr);
+  };
+  EXPECT_FALSE(keep()->isEnabled());  // nothing is picked yet
+  ASSERT_TRUE(driver_->clickRegion(region({1, 0, 0}), {1, 0.2, 0.4}));
+  ASSERT_TRUE(driver_->clickRegion(region(Vec3::Zero()), {0.5, 0.2, 1}));
+  ASSERT_TRUE(driver_->clickRegion(region({1, 0, 0}), {1, 0.2, 0.4}));  // out again
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(keep()->isEnabled());
+  window_.bench().setFocus();
+  driver_->key(Qt::Key_Return);
+  ASSERT_EQ(driver_->document().sketches.size(), 1U);
+  const project::TracedSketch& kept = *driver_->document().sketches.back();
+  ASSERT_NE(kept.part, nullptr);
+  EXPECT_EQ(kept.name, "xy + 5, in part");
+  ASSERT_EQ(kept.sketch.entities.size(), 1U);
+  EXPECT_EQ(kept.sketch.entities.front().type, sketch::EntityType::Circle);
+}
+
 TEST_F(SketchJobs, EveryPenDrawsWhatItSays) {
   begin();
   const auto count = [](const sketch::Sketch& s, sketch::EntityType type) {

@@ -58,6 +58,23 @@ class Steps(unittest.TestCase):
     def path(self, name):
         return os.path.join(self.folder.name, name)
 
+    def test_a_section_through_regions_cuts_them_alone(self):
+        surveyed = self.path("surveyed.lostline")
+        ask("project", "survey", self.block, "--out", surveyed)
+        cut = lambda *words: ask("project", "section", surveyed, "--level", "7", "--out", self.path("cut.lostline"), *words)
+        whole = cut()["evidence"]
+        self.assertEqual(len({e["region"] for e in whole}), 4)
+        wall = whole[0]["region"]
+        alone = cut("--regions", str(wall), "--name", "wall")["evidence"]
+        self.assertEqual([e["region"] for e in alone], [wall])
+        # It is cut so again when the project is opened.
+        shown = ask("project", "sketch", self.path("cut.lostline"), "--sketch", "wall", "--out", self.path("wall.dxf"))
+        self.assertEqual([e["region"] for e in shown["evidence"]], [wall])
+        said = run("project", "section", surveyed, "--regions", "99", expect=1).stderr
+        self.assertIn("no region 99", said)
+        said = run("project", "section", surveyed, "--also", "nobody", expect=1).stderr
+        self.assertIn("nobody", said)
+
     def with_step(self, project, kind, *words, name=None, out="next.lostline"):
         """A step added; the volume after it, and the rows of the Ledger."""
         sets = [a for word in words for a in ("--set", word)]

@@ -248,6 +248,18 @@ TEST(Pairs, PointsAndFeaturesPlaceOrAreRefusedWithTheReason) {
   const auto placed = datum::place_by_pairs({plane, bore, hole}, 120);
   ASSERT_TRUE(placed) << placed.error().message;
   EXPECT_LT((placed->motion.matrix() - truth.matrix()).norm(), 1e-6);
+  // What has a centre fixes a place wholly: two of them with a direction leave nothing open.
+  for (const fit::Kind kind : {fit::Kind::Circle, fit::Kind::Ellipse, fit::Kind::Torus}) {
+    const auto centred = [&](const Vec3& at) {
+      datum::Pair pair = feature(kind, at, Vec3::UnitZ(), 1);
+      auto& scan = std::get<fit::Surface>(pair.scan);
+      scan.point -= 3 * scan.axis;  // not slid along
+      return pair;
+    };
+    const auto two = datum::place_by_pairs({centred({10, 20, 0}), centred({70, 20, 8})}, 120);
+    ASSERT_TRUE(two) << fit::kind_name(kind) << ": " << two.error().message;
+    EXPECT_LT((two->motion.matrix() - truth.matrix()).norm(), 1e-6) << fit::kind_name(kind);
+  }
   // A hole and a point beside it hold the rest that a plane and a bore leave.
   const auto mixed =
       datum::place_by_pairs({plane, bore, {Vec3(back * Vec3(70, 20, 0)), Vec3(70, 20, 0)}}, 120);

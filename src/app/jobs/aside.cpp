@@ -17,6 +17,7 @@ Aside::~Aside() { stop_.request_stop(); }
 void Aside::run(Session::Work work) {
   stop_.request_stop();
   waiting_ = std::move(work);
+  dropped_ = false;
   if (!running_) next();
 }
 

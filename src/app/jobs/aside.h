@@ -16,6 +16,8 @@ class Aside : public QObject {
   /// request came or this object is gone by then.
   void run(Session::Work work);
   [[nodiscard]] bool running() const { return running_; }
+  /// Something asked for is still to arrive.
+  [[nodiscard]] bool wanted() const { return waiting_ || (running_ && !dropped_); }
   /// Forgets what was asked for: nothing of it arrives any more.
   void drop();
 

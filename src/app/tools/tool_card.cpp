@@ -158,6 +158,19 @@ void ToolCard::tryKeep() {
   if (keep_->isEnabled() && keep()) close();
 }
 
+void ToolCard::setKeepEnabled(bool on) {
+  keep_->setEnabled(on);
+  if (on || !aside_.wanted()) return;
+  aside_.drop();
+  // Asked anew in the same act, the progress stays and so does a Return pressed meanwhile.
+  QTimer::singleShot(0, this, [this] {
+    if (aside_.wanted()) return;
+    keep_when_settled_ = false;
+    progress_->hide();
+    settleHeight();
+  });
+}
+
 void ToolCard::aside(Session::Work work) {
   keep_->setEnabled(false);
   aside_.run(std::move(work));

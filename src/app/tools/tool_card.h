@@ -96,7 +96,9 @@ class ToolCard : public QFrame {
   void addCheckViews();
   void setEvidence(const QString& text);
   void setError(const QString& text);
-  void setKeepEnabled(bool on) { keep_->setEnabled(on); }
+  /// Off, it also forgets what was being worked out from earlier entries: nothing of it arrives any
+  /// more, unless `aside` asks anew.
+  void setKeepEnabled(bool on);
   void setKeepText(const QString& text) { keep_->setText(text); }
   void setDiscardText(const QString& text) { discard_->setText(text); }
   static QDoubleSpinBox* number(double value, double low, double high, double step, int decimals,

@@ -135,6 +135,10 @@ struct TracedSketch {
   double level = 0;  ///< of the section above the base plane, mm
   /// Further levels whose sections are gathered on the plane of the first, mm.
   std::vector<double> more_levels;
+  /// Triangles of the scan that the section goes through, ascending; null: all of them.
+  std::shared_ptr<const std::vector<std::uint32_t>> part;
+  /// Scans beside the first one that it goes through too, by name.
+  std::vector<std::string> also;
   /// Its numbers are its own, as of a drawing read in: the section lies beside it and is not
   /// fitted.
   bool drawn = false;

@@ -263,6 +263,12 @@ Document with_changed_scan(const Document& document, std::shared_ptr<const Scan>
   next.survey.reset();
   next.fits.clear();
   next.relations.clear();
+  for (auto& shared : next.sketches) {
+    if (!shared->part || !document.scan || !next.scan) continue;
+    auto traced = std::make_shared<TracedSketch>(*shared);
+    traced->part = carried_part(*shared->part, *document.scan, *next.scan);
+    shared = std::move(traced);
+  }
   return next;
 }
 

@@ -1,10 +1,12 @@
 #include "project/sketch_plane.h"
 
+#include <algorithm>
 #include <array>
 #include <map>
 #include <numbers>
 
 #include "base/linear.h"
+#include "base/parallel.h"
 #include "section/outline.h"
 #include "section/turn.h"
 #include "section/walls.h"
@@ -15,6 +17,31 @@ namespace {
 
 Placement moved(const Placement& p, const Transform& rigid) {
   return {rigid * p.origin, rigid.linear() * p.x, rigid.linear() * p.y, rigid.linear() * p.normal};
+}
+
+std::shared_ptr<const std::vector<bool>> flags_of(const std::vector<std::uint32_t>& part,
+                                                  std::size_t triangles) {
+  auto flags = std::make_shared<std::vector<bool>>(triangles, false);
+  for (const std::uint32_t t : part) (*flags)[t] = true;
+  return flags;
+}
+
+/// The cut of one scan where a sketch lies, by its plane or planes, half-plane or fan.
+section::Section cut_of(const Scan& scan, const TracedSketch& sketch, const Transform& to_scan,
+                        const section::SectionOptions& options) {
+  const section::SectionIndex& index = *scan.sections;
+  if (sketch.turn) {
+    const Placement base = moved(sketch.base, to_scan);
+    return sketch.turn->fan ? section::cut_fan(index, base, kFanBlades, options)
+                            : section::half_of(index.cut(base, options));
+  }
+  section::Section section = index.cut(moved(sketch.base.shifted(sketch.level), to_scan), options);
+  // The frame of a plane moved along its normal is the same: the runs lie above each other.
+  for (const double level : sketch.more_levels) {
+    section::Section more = index.cut(moved(sketch.base.shifted(level), to_scan), options);
+    std::move(more.polylines.begin(), more.polylines.end(), std::back_inserter(section.polylines));
+  }
+  return section;
 }
 
 }  // namespace
@@ -44,23 +71,69 @@ section::Section cut_scan(const Document& document, const TracedSketch& sketch, 
     return section;
   }
   section::Section section;
-  if (!sketch.turn) {
-    section = cut_scan(document, sketch.base, sketch.level);
-    // The frame of a plane moved along its normal is the same: the runs lie above each other.
-    for (const double level : sketch.more_levels) {
-      section::Section more = cut_scan(document, sketch.base, level);
-      std::move(more.polylines.begin(), more.polylines.end(),
-                std::back_inserter(section.polylines));
-    }
-    return section;
-  }
   if (document.scan) {
-    const Placement in_scan = moved(sketch.base, document.to_part().inverse());
-    section = sketch.turn->fan ? section::cut_fan(*document.scan->sections, in_scan, kFanBlades)
-                               : section::half_of(document.scan->sections->cut(in_scan));
+    const Transform to_scan = document.to_part().inverse();
+    section::SectionOptions options;
+    if (sketch.part) options.part = flags_of(*sketch.part, document.scan->mesh->triangles.size());
+    section = cut_of(*document.scan, sketch, to_scan, options);
+    for (const auto& other : document.other_scans) {
+      if (std::find(sketch.also.begin(), sketch.also.end(), other->name) == sketch.also.end())
+        continue;
+      for (section::Polyline& line : cut_of(*other, sketch, to_scan, {}).polylines) {
+        line.triangles.clear();  // of another mesh than the regions
+        section.polylines.push_back(std::move(line));
+      }
+    }
   }
-  section.plane = sketch.base;
+  section.plane = sketch.turn ? sketch.base : sketch.base.shifted(sketch.level);
   return section;
+}
+
+Result<std::shared_ptr<const std::vector<std::uint32_t>>> part_of_regions(
+    const Document& document, const std::vector<std::uint32_t>& regions) {
+  auto part = std::make_shared<std::vector<std::uint32_t>>();
+  const std::size_t count = document.survey ? document.survey->regions.size() : 0;
+  std::vector<char> wanted(count + 1, 0);
+  for (const std::uint32_t region : regions) {
+    if (region == 0 || region > count)
+      return Error{ErrorCode::NotFound, "There is no region " + std::to_string(region) +
+                                            ": the survey has " + std::to_string(count) + "."};
+    wanted[region] = 1;
+  }
+  if (count > 0) {
+    const auto& labels = document.survey->triangle_region;
+    for (std::size_t t = 0; t < labels.size(); ++t) {
+      if (wanted[labels[t]] != 0) part->push_back(static_cast<std::uint32_t>(t));
+    }
+  }
+  return std::shared_ptr<const std::vector<std::uint32_t>>(std::move(part));
+}
+
+std::shared_ptr<const std::vector<std::uint32_t>> carried_part(
+    const std::vector<std::uint32_t>& part, const Scan& before, const Scan& now) {
+  const scan::Mesh& mesh = *now.mesh;
+  const std::size_t count = before.mesh->triangles.size();
+  // Scaled or turned inside out, the triangles are the same.
+  if (mesh.triangles.size() == count && mesh.vertices.size() == before.mesh->vertices.size())
+    return std::make_shared<const std::vector<std::uint32_t>>(part);
+  const auto flags = flags_of(part, count);
+  // Further off than a few spacings there is another face (common practice, no source).
+  const double limit = 3 * std::max(before.health.spacing, now.health.spacing);
+  std::vector<char> inside(mesh.triangles.size(), 0);
+  parallel_for(inside.size(), 4096, [&](std::size_t begin, std::size_t end) {
+    for (std::size_t t = begin; t < end; ++t) {
+      const scan::Triangle& corners = mesh.triangles[t];
+      const Vec3 middle =
+          (mesh.vertices[corners[0]] + mesh.vertices[corners[1]] + mesh.vertices[corners[2]]) / 3;
+      const auto near = before.index->nearest(middle, limit);
+      if (near && (*flags)[near->triangle]) inside[t] = 1;
+    }
+  });
+  auto found = std::make_shared<std::vector<std::uint32_t>>();
+  for (std::size_t t = 0; t < inside.size(); ++t) {
+    if (inside[t] != 0) found->push_back(static_cast<std::uint32_t>(t));
+  }
+  return found;
 }
 
 sketch::FitOptions fit_options(const Document& document, const TracedSketch& sketch) {
@@ -71,7 +144,7 @@ sketch::FitOptions fit_options(const Document& document, const TracedSketch& ske
 }
 
 std::optional<double> cleaner_level(const Document& document, const TracedSketch& sketch) {
-  if (!document.scan) return std::nullopt;
+  if (!document.scan || sketch.part) return std::nullopt;  // of a part the engineer chose the faces
   const double spacing = document.scan->health.spacing;
   const Placement in_scan = moved(sketch.base.shifted(sketch.level), document.to_part().inverse());
   const auto off =
@@ -90,7 +163,9 @@ double resolving_tolerance(const Document& document) {
   return std::max(kStep, std::ceil(wanted / kStep) * kStep);
 }
 
-std::string section_name(const Document& document, const TracedSketch& sketch) {
+namespace {
+
+std::string place_name(const Document& document, const TracedSketch& sketch) {
   if (sketch.turn) {
     if (sketch.turn->fan) return "fan";
     return "turn " + format_trimmed(sketch.turn->angle * 180 / std::numbers::pi, 1) + "\u00b0";
@@ -114,6 +189,13 @@ std::string section_name(const Document& document, const TracedSketch& sketch) {
   if (!sketch.more_levels.empty())
     name += " and " + std::to_string(sketch.more_levels.size()) + " more";
   return name;
+}
+
+}  // namespace
+
+std::string section_name(const Document& document, const TracedSketch& sketch) {
+  const std::string name = place_name(document, sketch);
+  return sketch.part ? name + ", in part" : name;
 }
 
 Placement half_plane(const Vec3& point, const Vec3& axis, double angle) {

@@ -18,6 +18,16 @@ section::Section cut_scan(const Document& document, const Placement& base, doubl
 section::Section cut_scan(const Document& document, const TracedSketch& sketch,
                           const Task& task = {});
 
+/// Triangles of the regions of the survey with these numbers, ascending, as the part of the scan
+/// that a section goes through. Fails for a region that is not there.
+Result<std::shared_ptr<const std::vector<std::uint32_t>>> part_of_regions(
+    const Document& document, const std::vector<std::uint32_t>& regions);
+
+/// Where a part of a scan lies on the same scan cleaned, joined or measured anew: its triangles
+/// whose middle lies on triangles of the part.
+std::shared_ptr<const std::vector<std::uint32_t>> carried_part(
+    const std::vector<std::uint32_t>& part, const Scan& before, const Scan& now);
+
 /// With what a sketch is fitted to its section.
 sketch::FitOptions fit_options(const Document& document, const TracedSketch& sketch);
 

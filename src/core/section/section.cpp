@@ -220,6 +220,53 @@ SectionIndex::SectionIndex(std::shared_ptr<const scan::Mesh> mesh) : mesh_(std::
   });
 }
 
+namespace {
+
+/// What of a run goes through triangles of a part: each stretch of it a run of its own.
+void add_part_of(const Polyline& line, const std::vector<bool>& part, std::vector<Polyline>& runs) {
+  const std::size_t n = line.points.size();
+  const std::size_t stretches = line.closed ? n : n - 1;
+  std::vector<char> wanted(stretches, 0);
+  std::vector<char> gap(n, 0);
+  for (const std::size_t g : line.gaps) gap[g] = 1;
+  for (std::size_t i = 0; i < stretches; ++i) {
+    const std::uint32_t t = line.triangles[i];
+    wanted[i] = gap[i] == 0 && t != scan::kNone && part[t] ? 1 : 0;
+  }
+  for (const std::size_t g : line.gaps) {
+    if (!line.closed && (g == 0 || g + 1 >= stretches)) continue;
+    if (wanted[(g + stretches - 1) % stretches] != 0 && wanted[(g + 1) % stretches] != 0)
+      wanted[g] = 1;
+  }
+  const auto out = std::find(wanted.begin(), wanted.end(), 0);
+  if (out == wanted.end()) return runs.push_back(line);
+  const auto start = line.closed ? static_cast<std::size_t>(out - wanted.begin()) : 0;
+  Polyline run;
+  const auto add = [&](std::size_t i) {
+    run.points.push_back(line.points[i]);
+    run.chords.push_back(line.chords[i]);
+    run.triangles.push_back(line.triangles[i]);
+  };
+  const auto finish = [&] {
+    if (run.points.empty()) return;
+    run.triangles.back() = scan::kNone;
+    runs.push_back(std::exchange(run, {}));
+  };
+  for (std::size_t k = 0; k < stretches; ++k) {
+    const std::size_t i = (start + k) % n;
+    if (wanted[i] == 0) {
+      finish();
+      continue;
+    }
+    if (run.points.empty()) add(i);
+    if (gap[i] != 0) run.gaps.push_back(run.points.size() - 1);
+    add((i + 1) % n);
+  }
+  finish();
+}
+
+}  // namespace
+
 Section SectionIndex::cut(const Placement& plane, const SectionOptions& options) const {
   Section section{plane, {}};
   const Eigen::Vector3f normal = plane.normal.cast<float>();
@@ -295,6 +342,11 @@ Section SectionIndex::cut(const Placement& plane, const SectionOptions& options)
   }
   std::erase_if(section.polylines, [](const Polyline& p) { return p.points.size() < 2; });
   bridge_gaps(section.polylines, options.bridge_spacings * median_step(section.polylines));
+  if (options.part) {
+    std::vector<Polyline> runs;
+    for (const Polyline& line : section.polylines) add_part_of(line, *options.part, runs);
+    section.polylines = std::move(runs);
+  }
   std::erase_if(section.polylines,
                 [&](const Polyline& p) { return p.points.size() < options.fewest_points; });
   std::vector<std::pair<double, std::size_t>> by_length;

@@ -48,6 +48,9 @@ struct SectionOptions {
   /// a gap.
   double bridge_spacings = 40;
   std::size_t fewest_points = 8;  ///< shorter runs are dropped as strays
+  /// Of each triangle of the mesh, whether the cut goes through it; null: through all. Gaps are
+  /// bridged before, so that a gap inside of the part is one still.
+  std::shared_ptr<const std::vector<bool>> part;
 };
 
 /// Cuts a mesh by planes. Triangles are kept in boxes of nearby ones, so that a cut touches few:

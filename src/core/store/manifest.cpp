@@ -270,6 +270,8 @@ Json write(const TracedSketch& t) {
           {"normal", vec(t.base.normal)},
           {"level", t.level},
           {"more_levels", t.more_levels},
+          {"part", t.part ? Json(t.part->size()) : Json()},
+          {"also", t.also},
           {"drawn", t.drawn},
           {"tolerance", t.tolerance},
           {"rms", t.rms},
@@ -296,6 +298,7 @@ TracedSketch read_sketch(const Json& j) {
   t.base = {vec3(j.at("origin")), vec3(j.at("x")), vec3(j.at("y")), vec3(j.at("normal"))};
   t.level = j.at("level");
   t.more_levels = j.value("more_levels", std::vector<double>());  // since version 8
+  t.also = j.value("also", std::vector<std::string>());           // since version 9
   t.drawn = j.value("drawn", false);
   t.tolerance = j.at("tolerance");
   t.rms = j.at("rms");

@@ -85,6 +85,7 @@ std::string scan_entry(std::size_t place, const char* what) {
 }
 
 std::string fit_entry(Id id) { return "fits/" + std::to_string(id) + ".u32"; }
+std::string part_entry(Id id) { return "sketches/" + std::to_string(id) + ".u32"; }
 
 /// Where the bytes of an imported model lie.
 std::string import_entry(const model::Imported& imported) {
@@ -204,6 +205,11 @@ Status save_project(const std::filesystem::path& path, const Document& document,
         good = good && add_bytes(archive.get(), fit_entry(f->id), f->triangles->data(),
                                  f->triangles->size() * sizeof(std::uint32_t), false);
     }
+    for (const auto& traced : document.sketches) {
+      if (traced->part && !traced->part->empty())
+        good = good && add_bytes(archive.get(), part_entry(traced->id), traced->part->data(),
+                                 traced->part->size() * sizeof(std::uint32_t), false);
+    }
     for (const auto& [entry, imported] : imports_of(document))
       good = good &&
              add_bytes(archive.get(), entry, imported->bytes.data(), imported->bytes.size(), true);
@@ -303,19 +309,39 @@ Result<Document> load_project(const std::filesystem::path& path, const Task& tas
         survey::draw_conclusions(*survey, *document.scan->mesh, document.scan->topology);
       document.survey = std::move(survey);
     }
-    for (std::size_t i = 0; i < document.fits.size(); ++i) {
-      const auto count = manifest["fits"][i].at("triangles").get<std::size_t>();
-      auto fit = std::make_shared<Fit>(*document.fits[i]);
-      auto triangles = read_array<std::uint32_t>(archive.get(), fit_entry(fit->id), count);
-      if (count > 0 && !triangles)
-        return damaged("the evidence of fit " + fit->name + " is incomplete");
+    /// Triangles of the scan that an entry lists, for what is named.
+    const auto listed =
+        [&](const std::string& entry, const Json& json,
+            const std::string& what) -> Result<std::shared_ptr<const std::vector<std::uint32_t>>> {
+      const auto count = json.get<std::size_t>();
+      auto triangles = std::make_shared<std::vector<std::uint32_t>>();
+      if (count > 0) {
+        auto read = read_array<std::uint32_t>(archive.get(), entry, count);
+        if (!read) return damaged("the evidence of " + what + " is incomplete");
+        *triangles = std::move(*read);
+      }
       const std::size_t all = document.scan ? document.scan->mesh->triangles.size() : 0;
-      if (triangles && std::any_of(triangles->begin(), triangles->end(),
-                                   [&](std::uint32_t t) { return t >= all; }))
-        return damaged("fit " + fit->name + " names triangles that the scan does not have");
-      fit->triangles = std::make_shared<const std::vector<std::uint32_t>>(
-          count > 0 ? std::move(*triangles) : std::vector<std::uint32_t>{});
+      if (std::any_of(triangles->begin(), triangles->end(),
+                      [&](std::uint32_t t) { return t >= all; }))
+        return damaged(what + " names triangles that the scan does not have");
+      return std::shared_ptr<const std::vector<std::uint32_t>>(std::move(triangles));
+    };
+    for (std::size_t i = 0; i < document.fits.size(); ++i) {
+      auto fit = std::make_shared<Fit>(*document.fits[i]);
+      const auto triangles =
+          listed(fit_entry(fit->id), manifest["fits"][i].at("triangles"), "fit " + fit->name);
+      if (!triangles) return triangles.error();
+      fit->triangles = *triangles;
       document.fits[i] = std::move(fit);
+    }
+    for (std::size_t i = 0; i < document.sketches.size(); ++i) {
+      const Json& json = manifest["sketches"][i];
+      if (!json.contains("part") || json["part"].is_null()) continue;  // since version 9
+      auto traced = std::make_shared<TracedSketch>(*document.sketches[i]);
+      const auto part = listed(part_entry(traced->id), json["part"], "sketch " + traced->name);
+      if (!part) return part.error();
+      traced->part = *part;
+      document.sketches[i] = std::move(traced);
     }
   } catch (const nlohmann::json::exception& error) {
     return damaged(std::string("its manifest cannot be understood (") + error.what() + ")");

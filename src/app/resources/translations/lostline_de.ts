@@ -4783,6 +4783,30 @@ shapes: %1</source>
         <translation>
 Formen: %1</translation>
     </message>
+    <message>
+        <source>all of it</source>
+        <translation>ganz</translation>
+    </message>
+    <message>
+        <source>picked regions</source>
+        <translation>gewählte Bereiche</translation>
+    </message>
+    <message>
+        <source>with those beside</source>
+        <translation>mit denen daneben</translation>
+    </message>
+    <message>
+        <source>What is cut: the whole scan, only regions that are clicked, or the scans beside too</source>
+        <translation>Was geschnitten wird: der ganze Scan, nur angeklickte Bereiche oder auch die Scans daneben</translation>
+    </message>
+    <message>
+        <source>scan</source>
+        <translation type="unfinished">Scan</translation>
+    </message>
+    <message>
+        <source>Click the regions of the scan that are to be cut.</source>
+        <translation>Die Bereiche des Scans anklicken, die geschnitten werden.</translation>
+    </message>
 </context>
 <context>
     <name>lostline::app::Session</name>

@@ -3048,12 +3048,12 @@
         <translation>ein Dreieck nennt einen Bereich, den es nicht gibt</translation>
     </message>
     <message>
-        <source>the evidence of fit %1 is incomplete</source>
-        <translation>der Befund von Element %1 ist unvollständig</translation>
+        <source>the evidence of %1 is incomplete</source>
+        <translation>der Befund von %1 ist unvollständig</translation>
     </message>
     <message>
-        <source>fit %1 names triangles that the scan does not have</source>
-        <translation>Element %1 nennt Dreiecke, die der Scan nicht hat</translation>
+        <source>%1 names triangles that the scan does not have</source>
+        <translation>%1 nennt Dreiecke, die der Scan nicht hat</translation>
     </message>
     <message>
         <source>its manifest cannot be understood (%1)</source>
@@ -3130,6 +3130,14 @@
     <message>
         <source>The distance is larger than the radius of %1.</source>
         <translation>Der Abstand ist größer als der Radius von %1.</translation>
+    </message>
+    <message>
+        <source>There is no region %1: the survey has %2.</source>
+        <translation>Einen Bereich %1 gibt es nicht: Die Aufnahme hat %2.</translation>
+    </message>
+    <message>
+        <source>%1, in part</source>
+        <translation>%1, zum Teil</translation>
     </message>
 </context>
 </TS>

@@ -61,6 +61,16 @@ class SectionTool : public ToolCard {
     more_->setToolTip(
         tr("Further offsets whose sections are gathered on this plane, with blanks between"));
     more_label_ = addRow(in_unit(tr("and at, mm")), more_);
+    scan_part_ = new QComboBox;
+    scan_part_->setObjectName(QStringLiteral("sectionScan"));
+    scan_part_->addItem(tr("all of it"), static_cast<int>(Through::Scan));
+    if (document().survey)
+      scan_part_->addItem(tr("picked regions"), static_cast<int>(Through::Regions));
+    if (!document().other_scans.empty())
+      scan_part_->addItem(tr("with those beside"), static_cast<int>(Through::AllScans));
+    scan_part_->setToolTip(
+        tr("What is cut: the whole scan, only regions that are clicked, or the scans beside too"));
+    scan_part_label_ = addRow(tr("scan"), scan_part_);
     QLabel* outside_label = addRow(in_unit(tr("outwards, mm")), outside_);
     openings_ = new QCheckBox(tr("with its openings"));
     openings_->setToolTip(tr("What can be looked through"));
@@ -98,6 +108,11 @@ class SectionTool : public ToolCard {
         centre();
         update();
       });
+    connect(scan_part_, &QComboBox::currentIndexChanged, this, [this] {
+      place_.bench.setSelection(through() == Through::Regions ? regions_
+                                                              : std::vector<std::uint32_t>());
+      update();
+    });
     connect(openings_, &QCheckBox::toggled, this, &SectionTool::update);
     connect(more_, &QLineEdit::editingFinished, this, &SectionTool::update);
     for (QDoubleSpinBox* box : {angle_, level_, tolerance_, outside_, tilt_x_, tilt_y_})
@@ -110,6 +125,12 @@ class SectionTool : public ToolCard {
   }
   void resume() override { update(); }
   void documentChanged() override {
+    if (document().survey != survey_) {  // the numbers of its regions are others
+      survey_ = document().survey;
+      regions_.clear();
+      part_.reset();
+      if (through() == Through::Regions) update();
+    }
     if (document().scan == scan_ && document().to_part().isApprox(to_part_, 1e-12)) return;
     scan_ = document().scan;
     to_part_ = document().to_part();
@@ -123,10 +144,13 @@ class SectionTool : public ToolCard {
       points_.push_back(pick.point);
       return update();
     }
-    if (ReferenceField* field = waiting())
-      field->offer(pick, place_.session.route()->solid, document());
+    ReferenceField* field = waiting();
+    const bool filled = field == nullptr || !field->reference().empty();
+    if (through() == Through::Regions && pick.region != 0 && filled) return toggle(pick.region);
+    if (field != nullptr) field->offer(pick, place_.session.route()->solid, document());
   }
   void pickRef(const project::FitRef& ref) override {
+    if (through() == Through::Regions && ref.region != 0) return toggle(ref.region);
     // Begun with a pick: on a plane, or about an axis.
     if (const fit::SurfaceFit* fit = document().fit_of(ref); fit != nullptr && waiting() == nullptr)
       plane_->setCurrentIndex(fit::is_flat(fit->surface.kind) ? kOnFace : kTurn);
@@ -134,7 +158,9 @@ class SectionTool : public ToolCard {
   }
   [[nodiscard]] bool takesDrag(const Pick& pick) const override {
     const bool pointing = plane_->currentIndex() == kPoints && points_.size() < 3;
-    return !turned() && !outline_ && !pointing && pick.what != Pick::What::Nothing;
+    // While regions are picked a drag on them turns the view.
+    const bool picking = through() == Through::Regions && pick.region != 0;
+    return !turned() && !outline_ && !pointing && !picking && pick.what != Pick::What::Nothing;
   }
   void drag(const QPointF& at, bool) override {
     if (turned()) return;
@@ -175,6 +201,22 @@ class SectionTool : public ToolCard {
   }
 
  private:
+  enum class Through { Scan, Regions, AllScans };
+  [[nodiscard]] Through through() const {
+    return outline_ ? Through::Scan : static_cast<Through>(scan_part_->currentData().toInt());
+  }
+  /// Takes a region into the part that is cut, or out of it.
+  void toggle(std::uint32_t region) {
+    const auto at = std::find(regions_.begin(), regions_.end(), region);
+    if (at != regions_.end())
+      regions_.erase(at);
+    else
+      regions_.push_back(region);
+    const auto part = project::part_of_regions(document(), regions_);
+    part_ = part ? *part : nullptr;
+    place_.bench.setSelection(regions_);
+    update();
+  }
   enum { kOnFace = 3, kTurn = 4, kFan = 5, kPoints = 6 };
   [[nodiscard]] bool turned() const {
     return plane_->currentIndex() == kTurn || plane_->currentIndex() == kFan;
@@ -196,12 +238,17 @@ class SectionTool : public ToolCard {
     show(tilt_x_, tilt_x_label_, plain && kind != kPoints);
     show(tilt_y_, tilt_y_label_, plain && kind != kPoints);
     show(more_, more_label_, plain);
+    show(scan_part_, scan_part_label_, !outline_ && scan_part_->count() > 1);
     settleHeight();
   }
   /// Where the cut lies, without a sketch yet.
   [[nodiscard]] project::TracedSketch traced() const {
     project::TracedSketch t;
     t.tolerance = tolerance_->value();
+    if (through() == Through::Regions) t.part = part_;
+    if (through() == Through::AllScans) {
+      for (const auto& other : document().other_scans) t.also.push_back(other->name);
+    }
     if (outline_) t.silhouette = project::Silhouette{openings_->isChecked(), outside_->value()};
     const int kind = plane_->currentIndex();
     if (!turned() && !outline_) {
@@ -305,6 +352,10 @@ class SectionTool : public ToolCard {
       return setEvidence(
           tr("Click three places of the scan: %1 of 3.").arg(static_cast<int>(points_.size())));
     }
+    if (through() == Through::Regions && regions_.empty()) {
+      setKeepEnabled(false);
+      return setEvidence(tr("Click the regions of the scan that are to be cut."));
+    }
     // A fan is many cuts: off the interface's thread, the latest wins.
     aside([this, traced = this->traced(), tolerance = tolerance_->value(),
            document = place_.session.snapshot()](const Task& task) -> Session::Finish {
@@ -398,6 +449,11 @@ class SectionTool : public ToolCard {
   QLabel *tilt_x_label_, *tilt_y_label_;
   QLineEdit* more_;
   QLabel* more_label_;
+  QComboBox* scan_part_;
+  QLabel* scan_part_label_;
+  std::vector<std::uint32_t> regions_;  ///< that are cut, and their triangles
+  std::shared_ptr<const std::vector<std::uint32_t>> part_;
+  std::shared_ptr<const survey::Survey> survey_ = document().survey;
   std::vector<Vec3> points_;  ///< clicked, part coordinates
   QDoubleSpinBox* level_;
   QDoubleSpinBox* tolerance_;
