@@ -8,7 +8,7 @@
 
 namespace lostline::testing {
 
-#ifdef __SANITIZE_ADDRESS__
+#ifdef LOSTLINE_SANITIZED
 constexpr double kPatience = 900;  // seconds; the sanitizers make everything several times slower
 #else
 constexpr double kPatience = 200;  // on a busy machine too

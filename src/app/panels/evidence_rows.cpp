@@ -14,6 +14,7 @@
 #include "project/fits.h"
 #include "project/patterns.h"
 #include "project/relations.h"
+#include "survey/plane_sizes.h"
 
 namespace lostline::app {
 namespace {
@@ -279,38 +280,7 @@ RegionExtents measure_extents(const project::Document& d) {
   extents.survey = d.survey;
   if (!d.survey || !d.scan || d.survey->triangle_region.size() != d.scan->mesh->triangles.size())
     return extents;
-  const std::size_t count = d.survey->regions.size() + 1;
-  struct Plane {
-    Vec3 u = Vec3::Zero(), v = Vec3::Zero();
-    Eigen::AlignedBox2d box;
-  };
-  std::vector<Plane> planes(count);
-  const Transform to_part = d.to_part();
-  for (const survey::Region& r : d.survey->regions) {
-    if (!r.fit || !fit::is_flat(r.fit->surface.kind)) continue;
-    // Measured along the axes of the part where the plane has one in it.
-    const Vec3 n = r.fit->surface.axis;
-    Vec3 u = any_perpendicular(n);
-    for (int axis = 0; axis < 3; ++axis) {
-      const Vec3 along = to_part.linear().transpose() * Vec3::Unit(axis);
-      if (std::abs(along.dot(n)) < 0.02) u = (along - along.dot(n) * n).normalized();
-    }
-    planes[r.id].u = u;
-    planes[r.id].v = n.cross(u);
-  }
-  const scan::Mesh& mesh = *d.scan->mesh;
-  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
-    Plane& plane = planes[d.survey->triangle_region[t]];
-    if (plane.u.isZero()) continue;
-    for (const std::uint32_t vertex : mesh.triangles[t])
-      plane.box.extend(
-          Vec2(plane.u.dot(mesh.vertices[vertex]), plane.v.dot(mesh.vertices[vertex])));
-  }
-  for (const Plane& plane : planes) {
-    Vec2 size = plane.box.isEmpty() ? Vec2(0, 0) : Vec2(plane.box.sizes());
-    if (size.x() < size.y()) std::swap(size.x(), size.y());
-    extents.size.push_back(size);
-  }
+  extents.size = survey::plane_sizes(*d.survey, *d.scan->mesh, d.scan->topology);
   return extents;
 }
 

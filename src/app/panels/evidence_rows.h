@@ -30,7 +30,7 @@ struct EvidenceRow {
 /// What planes measure and which way they face, which takes a pass over the scan.
 struct RegionExtents {
   std::shared_ptr<const survey::Survey> survey;
-  std::vector<Vec2> size;  ///< of each region in its own plane, mm; zero where it is none
+  std::vector<Vec2> size;  ///< of the smallest rectangle around each plane, mm
 };
 RegionExtents measure_extents(const project::Document& document);
 
