@@ -1,4 +1,5 @@
-// Time of a frame of the Bench, moving and at rest, for scans given on the command line.
+// Time of a frame of the Bench, moving and at rest, and until what lies under the pointer is
+// highlighted, for scans given on the command line.
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QMouseEvent>
