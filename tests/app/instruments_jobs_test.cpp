@@ -48,12 +48,12 @@ TEST_F(InstrumentsJobs, AScanComesFromTheTurntable) {
     for (const auto& batch : bench().points()) count += batch->count();
     return count;
   };
-  ASSERT_TRUE(QTest::qWaitFor([&] { return bench().points().size() >= 3; }, 100000));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return bench().points().size() >= 2; }, 100000));
   auto* cut = window_.card()->findChild<QCheckBox*>(QStringLiteral("cutTable"));
   ASSERT_NE(cut, nullptr);
   // What is wanted of the table while it scans holds for the views that follow.
   cut->setChecked(false);
-  ASSERT_TRUE(QTest::qWaitFor([&] { return bench().points().size() >= 5; }, 100000));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return bench().points().size() >= 4; }, 100000));
   press("scannerStop");
   ASSERT_TRUE(driver_->settle());
   QTest::qWait(120);

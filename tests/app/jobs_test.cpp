@@ -40,7 +40,8 @@ TEST_F(Jobs, ASurveyCanBeCancelled) {
   for (QPushButton* b : window_.statusBar()->findChildren<QPushButton*>()) cancel = b;
   ASSERT_NE(cancel, nullptr);
   // What is over in a moment is not told.
-  ASSERT_TRUE(QTest::qWaitFor([cancel] { return cancel->isVisible(); }, 3000));
+  ASSERT_TRUE(QTest::qWaitFor([cancel] { return cancel->isVisible(); },
+                              1000 * static_cast<int>(testing::kPatience)));
   QTest::mouseClick(cancel, Qt::LeftButton);
   ASSERT_TRUE(driver_->settle());
   EXPECT_EQ(driver_->document().survey, nullptr);

@@ -172,7 +172,7 @@ TEST_F(SelectionTest, WhatIsHiddenIsNotDrawnNotPickedAndRemembered) {
   build();
   driver_->stage(app::kSurvey);
   bench().lookAt(Vec3(0, 0, 1), Vec3::UnitY());
-  QTest::qWait(400);
+  driver_->rest();
   const std::uint32_t top = region({0, 0, 1});
   const QPointF at(bench().camera().toScreen(Vec3(15, 10, 10)));
   const app::Pick seen = bench().pickAt(at);
@@ -247,13 +247,13 @@ TEST_F(SelectionTest, TheClipPlaneIsDraggedAndShowsTheCutOfTheModel) {
   build();
   driver_->stage(app::kBuild);
   bench().lookAt(Vec3(0.5, -0.8, 0.35).normalized(), Vec3::UnitZ());
-  QTest::qWait(400);
+  driver_->rest();
   bench().setFocus();
   driver_->key(Qt::Key_W);
   driver_->key(Qt::Key_C);
   ASSERT_TRUE(bench().clip());
   EXPECT_LT(bench().clip()->normal.y(), -0.99) << "what is nearer to the eye goes";
-  QTest::qWait(400);
+  driver_->rest();
   // Where the plane passes through material the picture shows the hatched cut, not the far wall.
   const double level = bench().clip()->offset;
   const double centre = -level;

@@ -85,20 +85,23 @@ TEST_F(Ways, WhatLiesUnderThePointerIsMarkedWithoutDrawingTheScanAnew) {
   open();
   survey();
   bench().lookAt(Vec3(0.4, -0.5, 1).normalized(), Vec3::UnitZ());
-  QTest::qWait(400);
+  driver_->rest();
   const QPoint middle = bench().rect().center() + QPoint(60, 10);
   const std::uint32_t region = bench().pickAt(middle).region;
   ASSERT_NE(region, 0U);
   const QImage before = window_.grab().toImage();
   const std::size_t frames = bench().framesDrawn();
   QTest::mouseMove(&bench(), middle);
-  QTest::qWait(60);
-  EXPECT_EQ(bench().framesDrawn(), frames);
+  // The display server answers when it has time.
   const QTreeWidgetItem* marked = nullptr;
-  for (QTreeWidgetItemIterator it(evidence()); *it != nullptr; ++it) {
-    if ((*it)->background(0).style() != Qt::NoBrush) marked = *it;
-  }
-  ASSERT_NE(marked, nullptr);
+  const auto is_marked = [&] {
+    for (QTreeWidgetItemIterator it(evidence()); *it != nullptr; ++it) {
+      if ((*it)->background(0).style() != Qt::NoBrush) marked = *it;
+    }
+    return marked != nullptr;
+  };
+  ASSERT_TRUE(QTest::qWaitFor(is_marked, 1000 * static_cast<int>(testing::kPatience)));
+  EXPECT_EQ(bench().framesDrawn(), frames);
   EXPECT_TRUE(marked->text(0).contains(QString::number(region)));
   EXPECT_NE(window_.grab().toImage(), before);
 }

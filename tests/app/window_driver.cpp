@@ -25,6 +25,14 @@ bool WindowDriver::settle(double seconds) {
   return idle >= 3;
 }
 
+void WindowDriver::rest() {
+  std::size_t frames = 0;
+  do {
+    frames = window_.bench().framesDrawn();
+    QTest::qWait(400);  // longer than a view is left alone before it is drawn finely
+  } while (window_.bench().framesDrawn() != frames);
+}
+
 void WindowDriver::key(int key, Qt::KeyboardModifiers modifiers) {
   QWidget* target = QApplication::focusWidget();
   if (target == nullptr) target = &window_.bench();

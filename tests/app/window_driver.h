@@ -21,6 +21,8 @@ class WindowDriver {
 
   /// Waits until nothing runs in the background. False after `seconds`.
   bool settle(double seconds = kPatience);
+  /// Waits until the Bench has drawn what it draws once the view rests.
+  void rest();
   void key(int key, Qt::KeyboardModifiers modifiers = {});
   void stage(int stage) { key(Qt::Key_1 + stage, Qt::ControlModifier); }
   /// Presses a tool of the rail.

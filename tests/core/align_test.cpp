@@ -97,7 +97,9 @@ TEST_P(PlacePart, IsPlacedWithoutHelp) {
     }
   }
 }
-INSTANTIATE_TEST_SUITE_P(Family, PlacePart, ::testing::Range<std::size_t>(0, kFamily));
+INSTANTIATE_TEST_SUITE_P(Family, PlacePart,
+                         ::testing::Range<std::size_t>(testing::thorough() ? 0 : 1, kFamily,
+                                                       testing::thorough() ? 1 : 2));
 
 TEST(PlaceOn, PartsOfAnySizeArePlaced) {
   // What is near is near beside the part: 1.5 mm would be a quarter of the small one.
