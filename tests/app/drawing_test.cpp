@@ -3,6 +3,8 @@
 #include <QClipboard>
 #include <QOpenGLContext>
 #include <QOpenGLFunctions>
+#include <chrono>
+#include <thread>
 
 #include "bench/gl_canvas.h"
 #include "bench/sketch_marks.h"
@@ -49,7 +51,7 @@ class HalfRed : public app::GlCanvas {
 
  protected:
   void initializeGL() override { ++prepared; }
-  void paintGL() override {
+  Pieces paintGL() override {
     QOpenGLFunctions* gl = QOpenGLContext::currentContext()->functions();
     gl->glClearColor(1, 1, 1, 1);
     gl->glClear(GL_COLOR_BUFFER_BIT);
@@ -61,9 +63,75 @@ class HalfRed : public app::GlCanvas {
     gl->glClearColor(0, 1, 0, 1);
     gl->glClear(GL_COLOR_BUFFER_BIT);
     gl->glDisable(GL_SCISSOR_TEST);
+    return {};
   }
   void paintOver(QPainter& painter) override { painter.fillRect(5, 5, 10, 10, Qt::blue); }
 };
+
+/// Ten stripes from left to right, each of which takes longer than a turn of the event loop may.
+class SlowStripes : public app::GlCanvas {
+ public:
+  using GlCanvas::GlCanvas;
+  using GlCanvas::redraw;
+  int begun = 0, drawn = 0, overtakings = 0;
+  bool hasty = false;
+
+ protected:
+  void initializeGL() override {}
+  Pieces paintGL() override {
+    ++begun;
+    Pieces pieces;
+    for (int k = 0; k < 10; ++k) {
+      pieces.emplace_back([this, k, green = begun > 1] {
+        QOpenGLFunctions* gl = QOpenGLContext::currentContext()->functions();
+        gl->glEnable(GL_SCISSOR_TEST);
+        gl->glScissor(k * width() / 10, 0, width() / 10, height());
+        gl->glClearColor(green ? 0 : 1, green ? 1 : 0, 0, 1);
+        gl->glClear(GL_COLOR_BUFFER_BIT);
+        gl->glDisable(GL_SCISSOR_TEST);
+        std::this_thread::sleep_for(std::chrono::milliseconds(20));
+        ++drawn;
+      });
+    }
+    return pieces;
+  }
+  bool roughly() const override { return hasty; }
+  void overtaken() override { ++overtakings; }
+  void paintOver(QPainter&) override {}
+};
+
+TEST(GlCanvas, APictureThatTakesLongIsDrawnBetweenTurnsAndTheOneBeforeStays) {
+  SlowStripes canvas;
+  canvas.resize(200, 100);
+  canvas.grab();
+  EXPECT_EQ(canvas.drawn, 1) << "one piece in a turn";
+  EXPECT_TRUE(canvas.drawing());
+  canvas.grab();  // painted again, not begun again
+  EXPECT_EQ(canvas.begun, 1);
+  const auto done = [&] { return !canvas.drawing(); };
+  ASSERT_TRUE(QTest::qWaitFor(done, 1000 * static_cast<int>(testing::kPatience)));
+  EXPECT_EQ(canvas.drawn, 10);
+  EXPECT_EQ(canvas.framesDrawn(), 1U);
+  for (const int x : {5, 105, 195})
+    EXPECT_EQ(canvas.grab().toImage().pixelColor(x, 50), QColor(Qt::red));
+  // Overtaken half way: what is shown is the picture before until the one after is done.
+  canvas.redraw();
+  canvas.grab();
+  ASSERT_TRUE(canvas.drawing());
+  canvas.redraw();
+  EXPECT_EQ(canvas.grab().toImage().pixelColor(5, 50), QColor(Qt::red));
+  EXPECT_EQ(canvas.overtakings, 1);
+  EXPECT_EQ(canvas.begun, 3);
+  ASSERT_TRUE(QTest::qWaitFor(done, 1000 * static_cast<int>(testing::kPatience)));
+  EXPECT_EQ(canvas.framesDrawn(), 2U);
+  for (const int x : {5, 105, 195})
+    EXPECT_EQ(canvas.grab().toImage().pixelColor(x, 50), QColor(Qt::green));
+  // A rough one is there at once.
+  canvas.hasty = true;
+  canvas.redraw();
+  canvas.grab();
+  EXPECT_EQ(canvas.framesDrawn(), 3U);
+}
 
 TEST(GlCanvas, DrawsItsPictureOnceAndWhatLiesOverItEachTime) {
   HalfRed canvas;

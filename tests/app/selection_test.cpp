@@ -180,7 +180,7 @@ TEST_F(SelectionTest, WhatIsHiddenIsNotDrawnNotPickedAndRemembered) {
   const QImage before = bench().grab().toImage();
   app::set_visibility(window_.session(), {{Item::Kind::Region, top}}, project::Visibility::Hidden);
   ASSERT_TRUE(driver_->settle());
-  QTest::qWait(50);
+  driver_->rest();
   EXPECT_NE(bench().pickAt(at).region, top);
   EXPECT_NE(bench().grab().toImage(), before);
   app::set_visibility(window_.session(), {{Item::Kind::Scan}}, project::Visibility::Hidden);

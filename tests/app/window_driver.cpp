@@ -20,7 +20,7 @@ bool WindowDriver::settle(double seconds) {
   int idle = 0;
   while (idle < 3 && timer.elapsed() < seconds * 1000) {
     QTest::qWait(5);
-    idle = window_.session().busy() ? 0 : idle + 1;
+    idle = window_.session().busy() || window_.bench().drawing() ? 0 : idle + 1;
   }
   return idle >= 3;
 }
@@ -30,7 +30,7 @@ void WindowDriver::rest() {
   do {
     frames = window_.bench().framesDrawn();
     QTest::qWait(400);  // longer than a view is left alone before it is drawn finely
-  } while (window_.bench().framesDrawn() != frames);
+  } while (window_.bench().drawing() || window_.bench().framesDrawn() != frames);
 }
 
 void WindowDriver::key(int key, Qt::KeyboardModifiers modifiers) {
@@ -165,7 +165,7 @@ bool WindowDriver::ink(const QString& row, double value) {
 
 void WindowDriver::shot(const QString& name) {
   if (shot_folder.isEmpty()) return;
-  QTest::qWait(350);  // the view comes to rest
+  rest();
   window_.grab().save(shot_folder + QLatin1Char('/') + name + QStringLiteral(".png"));
 }
 

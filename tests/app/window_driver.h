@@ -19,7 +19,7 @@ class WindowDriver {
  public:
   explicit WindowDriver(app::MainWindow& window);
 
-  /// Waits until nothing runs in the background. False after `seconds`.
+  /// Waits until nothing runs in the background and the Bench is drawn. False after `seconds`.
   bool settle(double seconds = kPatience);
   /// Waits until the Bench has drawn what it draws once the view rests.
   void rest();

@@ -340,12 +340,15 @@ void BenchView::setPreviewPlacement(std::optional<Transform> to_part) {
   redraw();
 }
 void BenchView::stir() {
-  moving_ = true;
-  rest_.start();
+  overtaken();
   redraw();
 }
+void BenchView::overtaken() {
+  moving_ = true;
+  rest_.start();
+}
 
-void BenchView::paintGL() {
+GlCanvas::Pieces BenchView::paintGL() {
   if (std::exchange(scan_dirty_, false)) {
     renderer_.setScan(scan_drawn_.get());
     values_dirty_ = true;
@@ -428,7 +431,7 @@ void BenchView::paintGL() {
     }
   }
   frame.lines = &lines_;
-  renderer_.draw(frame);
+  return renderer_.draw(frame);
 }
 
 void BenchView::paintOver(QPainter& painter) {

@@ -166,8 +166,10 @@ class BenchView : public GlCanvas {
 
  protected:
   void initializeGL() override;
-  void paintGL() override;
+  Pieces paintGL() override;
   [[nodiscard]] bool roughly() const override { return moving_ && renderer_.software(); }
+  /// Pictures that follow one another quickly are drawn like those of a moving view.
+  void overtaken() override;
   void paintOver(QPainter& painter) override;
   void resizeEvent(QResizeEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override;

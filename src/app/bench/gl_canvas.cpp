@@ -10,6 +10,13 @@
 #include "look/theme.h"
 
 namespace lostline::app {
+namespace {
+
+/// Milliseconds after which no further piece begins in the same turn. With a piece of twice as long
+/// the window answers within 50 ms.
+constexpr qint64 kTurn = 8;
+
+}  // namespace
 
 GlCanvas::GlCanvas(QWidget* parent, int major, int minor)
     : QWidget(parent), format_(QSurfaceFormat::defaultFormat()) {
@@ -17,6 +24,13 @@ GlCanvas::GlCanvas(QWidget* parent, int major, int minor)
   format_.setProfile(QSurfaceFormat::CoreProfile);
   if (format_.samples() < 0) format_.setSamples(4);
   setAttribute(Qt::WA_OpaquePaintEvent);
+  more_.setSingleShot(true);
+  connect(&more_, &QTimer::timeout, this, [this] {
+    if (stale_ || !makeCurrent()) return;
+    proceed();
+    doneCurrent();
+    if (!drawing()) update();
+  });
 }
 
 GlCanvas::~GlCanvas() {
@@ -63,31 +77,60 @@ void GlCanvas::provideBuffers(const QSize& pixels) {
   if (format_.samples() > 0) samples_ = std::make_unique<QOpenGLFramebufferObject>(pixels, format);
 }
 
-void GlCanvas::draw(const QSize& pixels) {
+void GlCanvas::begin(const QSize& pixels) {
   QElapsedTimer timer;
   timer.start();
+  stale_ = false;
+  more_.stop();
+  begun_ = pixels;
   provideBuffers(pixels);
-  const bool smooth = samples_ && !roughly();
-  (smooth ? samples_ : plain_)->bind();
-  QOpenGLFunctions* gl = context_->functions();
-  gl->glViewport(0, 0, pixels.width(), pixels.height());
-  paintGL();
-  if (smooth) QOpenGLFramebufferObject::blitFramebuffer(plain_.get(), samples_.get());
+  rough_ = roughly();
+  bindTarget();
+  pieces_ = paintGL();
+  next_ = 0;
+  frame_ms_ = static_cast<double>(timer.nsecsElapsed()) * 1e-6;
+  proceed();
+}
+
+void GlCanvas::bindTarget() {
+  (samples_ && !rough_ ? samples_ : plain_)->bind();
+  context_->functions()->glViewport(0, 0, begun_.width(), begun_.height());
+}
+
+void GlCanvas::proceed() {
+  QElapsedTimer timer;
+  timer.start();
+  bindTarget();
+  while (next_ < pieces_.size()) {
+    pieces_[next_++]();
+    if (rough_ || pieces_.size() == 1) continue;
+    context_->functions()->glFinish();  // else it would all be drawn in the end, at once
+    if (timer.elapsed() < kTurn) continue;
+    frame_ms_ += static_cast<double>(timer.nsecsElapsed()) * 1e-6;
+    more_.start(0);  // finishing is a turn too
+    return;
+  }
+  pieces_.clear();
+  finish();
+  frame_ms_ += static_cast<double>(timer.nsecsElapsed()) * 1e-6;
+}
+
+void GlCanvas::finish() {
+  if (samples_ && !rough_) QOpenGLFramebufferObject::blitFramebuffer(plain_.get(), samples_.get());
   plain_->bind();
-  QImage image(pixels, QImage::Format_RGB32);
-  gl->glReadPixels(0, 0, pixels.width(), pixels.height(), GL_BGRA, GL_UNSIGNED_INT_8_8_8_8_REV,
-                   image.bits());
+  QImage image(begun_, QImage::Format_RGB32);
+  context_->functions()->glReadPixels(0, 0, begun_.width(), begun_.height(), GL_BGRA,
+                                      GL_UNSIGNED_INT_8_8_8_8_REV, image.bits());
   picture_ = std::move(image).mirrored();  // OpenGL counts rows from below
   picture_.setDevicePixelRatio(devicePixelRatioF());
   ++frames_;
-  frame_ms_ = static_cast<double>(timer.nsecsElapsed()) * 1e-6;
 }
 
 void GlCanvas::paintEvent(QPaintEvent*) {
   const QSize pixels = (QSizeF(size()) * devicePixelRatioF()).toSize();
-  if (prepare() && !pixels.isEmpty() && (stale_ || picture_.size() != pixels) && makeCurrent()) {
-    stale_ = false;
-    draw(pixels);
+  if (prepare() && !pixels.isEmpty() && (stale_ || begun_ != pixels) && makeCurrent()) {
+    if (drawing()) overtaken();
+    begin(pixels);
   }
   doneCurrent();
   QPainter painter(this);
@@ -99,6 +142,7 @@ void GlCanvas::paintEvent(QPaintEvent*) {
                         "its graphics driver, or libgl1-mesa-dri to draw without one."));
     return;
   }
+  if (picture_.size() != pixels) painter.fillRect(rect(), role::bench_low);  // not drawn yet
   painter.setCompositionMode(QPainter::CompositionMode_Source);
   painter.drawImage(QPoint(), picture_);
   painter.setCompositionMode(QPainter::CompositionMode_SourceOver);

@@ -3,6 +3,7 @@
 #include <QColor>
 #include <QOpenGLFunctions_3_3_Core>
 #include <QOpenGLShaderProgram>
+#include <functional>
 #include <memory>
 #include <optional>
 #include <vector>
@@ -73,7 +74,9 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
     Eigen::Vector3f clip_centre = Eigen::Vector3f::Zero();  ///< of the cut of solids, and its reach
     float clip_reach = 0;
   };
-  void draw(const Frame& frame);
+  /// What draws a frame, piece by piece; it holds until something is set or released.
+  using Pieces = std::vector<std::function<void()>>;
+  [[nodiscard]] Pieces draw(const Frame& frame);
   /// True where no graphics card draws.
   [[nodiscard]] bool software() const { return software_; }
 
@@ -101,18 +104,37 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
   void uploadModel(Surface& surface, const model::Tessellation* tessellation);
   void upload_values(Surface& surface, const std::vector<float>& values);
   void drop(Surface& surface);
-  void drawSurface(const Frame& frame, const Surface& surface, const Eigen::Matrix4f& placement,
-                   Paint paint, const QColor& colour, float opacity, Which which = Which::All);
-  void drawModel(const Frame& frame);
+  /// Triangles that follow one another in a surface and have one colour.
+  struct Stretch {
+    std::size_t first, count;
+    QColor colour;
+  };
+  /// Those of a surface, none larger than a piece.
+  [[nodiscard]] static std::vector<Stretch> stretchesOf(const Surface& surface, bool coarse,
+                                                        const QColor& colour, Which which);
+  /// How a surface is drawn.
+  struct Manner {
+    Eigen::Matrix4f placement = Eigen::Matrix4f::Identity();
+    Paint paint = Paint::Plain;
+    QColor colour = {};
+    float opacity = 1;
+    Which which = Which::All;
+  };
+  using SharedFrame = std::shared_ptr<const Frame>;
+  void addSurface(Pieces& pieces, const SharedFrame& frame, const Surface& surface,
+                  const Manner& manner);
+  void addModel(Pieces& pieces, const SharedFrame& frame);
+  /// What the shader of surfaces is told before triangles are drawn.
+  void prepareSurface(const Frame& frame, const Manner& manner);
+  enum class Layer { Whole, Depth, Front };
+  void drawStretches(const Buffers& buffers, const std::vector<Stretch>& stretches, Layer layer);
   /// The cut of the model's solids by the clip plane, hatched as on a drawing: where a ray leaves
   /// more solids than it enters behind the plane, it looks into material.
-  void drawCut(const Frame& frame);
+  void drawCut(const SharedFrame& frame);
   void setClip(QOpenGLShaderProgram& program, const Frame& frame);
-  /// The triangles of a surface, stretch by stretch in their colours.
-  void drawTriangles(const Surface& surface, bool coarse, const QColor& colour, Which which);
   void drawLines(const Frame& frame, bool on_top);
   /// All points, or an even share of them while the view moves.
-  void drawPoints(const Frame& frame);
+  void addPoints(Pieces& pieces, const SharedFrame& frame);
 
   std::unique_ptr<QOpenGLShaderProgram> lit_;
   std::unique_ptr<QOpenGLShaderProgram> line_;
@@ -123,6 +145,7 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
     std::shared_ptr<const PointBatch> batch;
     Surface surface;  ///< without indices
   };
+  void drawPoints(const Frame& frame, const Points& points, std::size_t first, std::size_t count);
   std::vector<Points> points_;
   GLuint line_array_ = 0, line_buffer_ = 0;
   GLuint cut_array_ = 0, cut_buffer_ = 0;

@@ -8,7 +8,8 @@
 namespace lostline::app {
 namespace {
 
-constexpr std::size_t kReducedPoints = 150000;  // of all batches while the view moves
+constexpr std::size_t kReducedPoints = 150000;   // of all batches while the view moves
+constexpr std::size_t kPointsOfAPiece = 100000;  // as quickly drawn as a piece of triangles
 
 }  // namespace
 
@@ -33,13 +34,25 @@ void Renderer::setPoints(const std::vector<std::shared_ptr<const PointBatch>>& b
   points_ = std::move(next);
 }
 
-void Renderer::drawPoints(const Frame& frame) {
+void Renderer::addPoints(Pieces& pieces, const SharedFrame& frame) {
   std::size_t all = 0;
   for (const Points& p : points_) all += p.batch->count();
-  if (all == 0) return;
   const double share =
-      frame.moving ? std::min(1.0, static_cast<double>(kReducedPoints) / static_cast<double>(all))
-                   : 1.0;
+      frame->moving ? std::min(1.0, static_cast<double>(kReducedPoints) / static_cast<double>(all))
+                    : 1.0;
+  for (std::size_t k = 0; k < points_.size(); ++k) {
+    const auto count =
+        static_cast<std::size_t>(share * static_cast<double>(points_[k].surface.full.count));
+    for (std::size_t first = 0; first < count; first += kPointsOfAPiece) {
+      pieces.emplace_back([this, frame, k, first, count] {
+        drawPoints(*frame, points_[k], first, std::min(kPointsOfAPiece, count - first));
+      });
+    }
+  }
+}
+
+void Renderer::drawPoints(const Frame& frame, const Points& points, std::size_t first,
+                          std::size_t count) {
   lit_->bind();
   setClip(*lit_, frame);
   lit_->setUniformValue("view_projection", qt(frame.view_projection));
@@ -50,16 +63,14 @@ void Renderer::drawPoints(const Frame& frame) {
   lit_->setUniformValue("view_rotation", rotation);
   lit_->setUniformValue("paint", 4);
   lit_->setUniformValue("opacity", 1.0F);
-  for (const Points& p : points_) {
-    QMatrix4x4 placement;
-    placement.translate(p.surface.origin.x(), p.surface.origin.y(), p.surface.origin.z());
-    lit_->setUniformValue("placement", placement);
-    lit_->setUniformValue("colour", rgb(p.batch->colour));
-    glPointSize(p.batch->size * frame.pixel_ratio);
-    glBindVertexArray(p.surface.full.array);
-    glDrawArrays(GL_POINTS, 0,
-                 static_cast<GLsizei>(share * static_cast<double>(p.surface.full.count)));
-  }
+  QMatrix4x4 placement;
+  placement.translate(points.surface.origin.x(), points.surface.origin.y(),
+                      points.surface.origin.z());
+  lit_->setUniformValue("placement", placement);
+  lit_->setUniformValue("colour", rgb(points.batch->colour));
+  glPointSize(points.batch->size * frame.pixel_ratio);
+  glBindVertexArray(points.surface.full.array);
+  glDrawArrays(GL_POINTS, static_cast<GLint>(first), static_cast<GLsizei>(count));
   glBindVertexArray(0);
   lit_->release();
 }
