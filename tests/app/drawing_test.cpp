@@ -9,6 +9,8 @@
 #include "bench/gl_canvas.h"
 #include "bench/sketch_marks.h"
 #include "jobs.h"
+#include "look/theme.h"
+#include "panels/ledger_model.h"
 #include "panels/strip.h"
 #include "sketch/curve_kind.h"
 
@@ -400,6 +402,20 @@ TEST_F(Drawing, TheSectionInTheStripIsZoomedPannedAndFitted) {
   EXPECT_LT((plot->middle() + off / plot->scale() - (middle + off / whole)).norm(), 1e-9);
   QTest::mouseDClick(plot, Qt::LeftButton);
   EXPECT_NEAR(plot->scale(), whole, 1e-9);
+}
+
+TEST(Ledger, ANameThatIsCutKeepsTheNumbersOfWhatItMeasures) {
+  const QFontMetrics metrics(app::body_font(12));
+  const QString whole = QStringLiteral("centre of circle 143 to centre of circle 27");
+  EXPECT_EQ(app::fitted_name(whole, metrics, 1000), whole);
+  for (int room = metrics.horizontalAdvance(whole); room > 80; --room) {
+    const QString cut = app::fitted_name(whole, metrics, room);
+    EXPECT_LE(metrics.horizontalAdvance(cut), room) << cut.toStdString();
+    EXPECT_TRUE(cut.contains(QStringLiteral("143")) && cut.endsWith(QStringLiteral("27")))
+        << cut.toStdString();
+  }
+  const QString one = QStringLiteral("a name that somebody gave it");
+  EXPECT_LE(metrics.horizontalAdvance(app::fitted_name(one, metrics, 70)), 70);
 }
 
 TEST_F(Drawing, LedgerRowsStandByStepAndAreCopiedAsText) {

@@ -26,6 +26,20 @@ QString tr(const char* text, const char* disambiguation = nullptr, int n = -1) {
 }
 QString utf8(const std::string& text) { return QString::fromStdString(text); }
 
+/// Triangles in as few letters as the column has room for.
+QString brief_count(std::size_t triangles) {
+  const QString mark = QStringLiteral(" \u25b5");
+  const auto count = static_cast<double>(triangles);
+  if (triangles >= 999500)
+    return QString::number(1e-6 * count, 'f', 2) + QStringLiteral(" M") + mark;
+  if (triangles >= 10000)
+    return QString::number(1e-3 * count, 'f', 0) + QStringLiteral(" k") + mark;
+  return QString::number(triangles) + mark;
+}
+QString exact_count(std::size_t triangles) {
+  return tr("%1 triangles").arg(utf8(format_count(triangles)));
+}
+
 Row group(const QString& key, const QString& what, const QString& state = {}) {
   Row row;
   row.key = key;
@@ -288,8 +302,9 @@ std::vector<Row> evidence_rows(const project::Document& d, const RouteState& rou
                                const RegionExtents& extents, Grouping grouping) {
   std::vector<Row> rows;
   if (!d.scan) return rows;
-  rows.push_back(group(QStringLiteral("scan"), utf8(d.scan->name),
-                       utf8(format_count(d.scan->health.triangles)) + QStringLiteral(" \u25b5")));
+  rows.push_back(
+      group(QStringLiteral("scan"), utf8(d.scan->name), brief_count(d.scan->health.triangles)));
+  rows.back().tip = exact_count(d.scan->health.triangles);
   rows.back().item = {Item::Kind::Scan};
   rows.back().visibility = d.showing.of_scan(d.scan->name);
   for (std::size_t i = 0; i < d.other_scans.size(); ++i) {
@@ -298,8 +313,9 @@ std::vector<Row> evidence_rows(const project::Document& d, const RouteState& rou
     row.removes = true;
     row.visibility = d.showing.of_scan(d.other_scans[i]->name);
     row.what = utf8(d.other_scans[i]->name);
-    row.state = utf8(format_count(d.other_scans[i]->health.triangles)) + QStringLiteral(" \u25b5");
-    row.tip = tr("Beside the scan worked on; right-click to work on it, join or close it");
+    row.state = brief_count(d.other_scans[i]->health.triangles);
+    row.tip = exact_count(d.other_scans[i]->health.triangles) + QStringLiteral("\n") +
+              tr("Beside the scan worked on; right-click to work on it, join or close it");
     rows.push_back(row);
   }
   if (d.frame) rows.push_back(datum_rows(d));

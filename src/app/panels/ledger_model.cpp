@@ -15,6 +15,7 @@ namespace {
 
 constexpr int kSortRole = Qt::UserRole;
 constexpr int kShortRole = Qt::UserRole + 1;
+constexpr int kNameMargins = 8;  // pixels beside a name in its cell
 
 QString group_of(const project::Document& d, const project::Dimension& row) {
   if (const model::Step* step = d.find_step(row.owner.step))
@@ -157,6 +158,8 @@ QVariant LedgerModel::data(const QModelIndex& index, int role) const {
       const model::Step* step = session_.document().find_step(d.owner.step);
       QString name = QString::fromStdString(d.name);
       if (step != nullptr) name.remove(QString::fromStdString(step->name));
+      if (const auto* sketch = session_.document().find_sketch(d.owner.sketch))
+        name.remove(QString::fromStdString(" of " + sketch->name));
       return name.trimmed().isEmpty() ? QString::fromStdString(d.name) : name.simplified();
     }
     case Qt::EditRole:
@@ -259,11 +262,42 @@ Parts parts_of(const QString& text) {
 
 }  // namespace
 
+QString fitted_name(QString name, const QFontMetrics& metrics, int room) {
+  const auto fits = [&] { return metrics.horizontalAdvance(name) <= room; };
+  if (fits()) return name;
+  name.remove(QStringLiteral("centre of "));
+  if (fits()) return name;
+  const QString between = QStringLiteral(" to ");
+  const qsizetype at = name.indexOf(between);
+  if (at < 0) return metrics.elidedText(name, Qt::ElideMiddle, room);
+  const QString dash = QStringLiteral(" \u2013 ");
+  const QString first = name.left(at);
+  const QString second = name.mid(at + between.size());
+  name = first + dash + second;
+  if (fits()) return name;
+  // Each end has at least half of the room; what one does not need is the other's.
+  const int ends = room - metrics.horizontalAdvance(dash);
+  const int left = metrics.horizontalAdvance(first);
+  const int right = metrics.horizontalAdvance(second);
+  const auto short_of = [&](const QString& text, int width) {
+    if (metrics.horizontalAdvance(text) <= width) return text;
+    // The kind is cut, its number stays: "ci… 43".
+    const qsizetype space = text.lastIndexOf(QLatin1Char(' '));
+    const QString number = space < 0 ? QString() : text.mid(space);
+    const QString kind = metrics.elidedText(text.left(space), Qt::ElideRight,
+                                            width - metrics.horizontalAdvance(number));
+    return kind + number;
+  };
+  return short_of(first, std::max(ends / 2, ends - right)) + dash +
+         short_of(second, std::max(ends / 2, ends - left));
+}
+
 void RowNameDelegate::initStyleOption(QStyleOptionViewItem* option,
                                       const QModelIndex& index) const {
   QStyledItemDelegate::initStyleOption(option, index);
   if (rows_.grouped() && rows_.at(index) != nullptr)
-    option->text = index.data(kShortRole).toString();
+    option->text = fitted_name(index.data(kShortRole).toString(), option->fontMetrics,
+                               option->rect.width() - kNameMargins);
 }
 
 PointDelegate::PointDelegate(const QAbstractItemModel& model, QObject* parent)

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <QAbstractTableModel>
+#include <QFontMetrics>
 #include <QSortFilterProxyModel>
 #include <QStyledItemDelegate>
 #include <map>
@@ -64,6 +65,10 @@ class LedgerFilter : public QSortFilterProxyModel {
   QStringList words_;
   bool sorted_ = false;
 };
+
+/// Of two things, as “circle 43 to circle 23”, as much as there is room for: what sets rows of
+/// one kind apart, the numbers at the end of either, goes last.
+QString fitted_name(QString name, const QFontMetrics& metrics, int room);
 
 /// Names of rows; under the line of a step without the name of the step once more.
 class RowNameDelegate : public QStyledItemDelegate {

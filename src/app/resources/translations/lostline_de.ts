@@ -341,6 +341,10 @@ Schritte, die darauf ruhen: %1</translation>
         <source>The spline follows noise: fewer places would do.</source>
         <translation>Der Spline folgt dem Rauschen: weniger Stellen genügten.</translation>
     </message>
+    <message>
+        <source>%1 triangles</source>
+        <translation>%1 Dreiecke</translation>
+    </message>
 </context>
 <context>
     <name>lostline::app::Autosave</name>
