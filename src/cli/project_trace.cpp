@@ -97,6 +97,13 @@ Result<Document> section(const Arguments& a, const Document& d, bool outline, Js
   traced.also = a.also;
   if (outline) traced.silhouette = project::Silhouette{!a.outer, a.offset};
   traced.tolerance = a.tolerance > 0 ? a.tolerance : project::resolving_tolerance(d);
+  if (const auto along = project::along_face(d, traced))
+    return Error{ErrorCode::Failed,
+                 "At " + format_trimmed(along->level, 3) +
+                     " the plane runs along a face of the scan: the cut follows its noise, in " +
+                     std::to_string(along->runs) + " runs. " +
+                     (along->better ? "At " + format_trimmed(*along->better, 3) + " it does not."
+                                    : "Choose another --level.")};
   const section::Section cut = project::cut_scan(d, traced);
   if (cut.polylines.empty())
     return Error{ErrorCode::Failed,

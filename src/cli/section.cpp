@@ -5,6 +5,7 @@
 #include "io/formats.h"
 #include "project/sketch_plane.h"
 #include "section/turn.h"
+#include "section/walls.h"
 
 namespace lostline::cli {
 namespace {
@@ -47,6 +48,13 @@ void run(Common& common, const SectionArguments& arguments) {
   const section::Section& cut = *found;
   const double cut_seconds = watch.seconds();
   Curves curves;
+  if (arguments.resolve > 0 && arguments.axis.empty() && section::runs_along_a_face(cut, *mesh))
+    return fail(common, Error{ErrorCode::Failed,
+                              "The plane runs along a face of the scan: the cut follows its noise, "
+                              "in " +
+                                  std::to_string(cut.polylines.size()) +
+                                  " runs. Move --origin along the normal, or leave out "
+                                  "--resolve."});
   if (arguments.resolve > 0) curves = resolved(cut, arguments.resolve);
   const double seconds = watch.seconds();
   if (cut.polylines.empty() && !common.quiet) std::cerr << "the plane does not touch the scan\n";

@@ -54,6 +54,32 @@ class SketchJobs : public Jobs {
   }
 };
 
+QPushButton* keep_button(const QWidget& card) {
+  for (QPushButton* b : card.findChildren<QPushButton*>())
+    if (b->accessibleName() == QStringLiteral("Keep")) return b;
+  return nullptr;
+}
+
+TEST_F(Jobs, ALevelAlongAFaceIsToldAndLeftByAButton) {
+  open();
+  survey();
+  frame();
+  driver_->stage(app::kTrace);
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Section")));
+  driver_->number(QStringLiteral("sectionLevel"), 10);  // the top of the plate
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(cardText().contains(QStringLiteral("runs along a face"))) << cardText().toStdString();
+  EXPECT_FALSE(keep_button(*window_.card())->isEnabled());
+  ASSERT_TRUE(driver_->button(QStringLiteral("cleanerLevel")));
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(keep_button(*window_.card())->isEnabled()) << cardText().toStdString();
+  window_.bench().setFocus();
+  driver_->key(Qt::Key_Return);
+  ASSERT_EQ(driver_->document().sketches.size(), 1U);
+  EXPECT_LT(driver_->document().sketches.back()->level, 9.9);
+  EXPECT_EQ(driver_->document().sketches.back()->sketch.entities.size(), 5U);  // walls and bore
+}
+
 TEST_F(Jobs, ASectionThroughPickedRegionsCutsThemAlone) {
   open();
   survey();
@@ -63,11 +89,7 @@ TEST_F(Jobs, ASectionThroughPickedRegionsCutsThemAlone) {
   driver_->number(QStringLiteral("sectionLevel"), 5);
   driver_->choose(QStringLiteral("sectionScan"), 1);
   ASSERT_TRUE(driver_->settle());
-  const auto keep = [&] {
-    for (QPushButton* b : window_.card()->findChildren<QPushButton*>())
-      if (b->accessibleName() == QStringLiteral("Keep")) return b;
-    return static_cast<QPushButton*>(nullptr);
-  };
+  const auto keep = [&] { return keep_button(*window_.card()); };
   EXPECT_FALSE(keep()->isEnabled());  // nothing is picked yet
   ASSERT_TRUE(driver_->clickRegion(region({1, 0, 0}), {1, 0.2, 0.4}));
   ASSERT_TRUE(driver_->clickRegion(region(Vec3::Zero()), {0.5, 0.2, 1}));

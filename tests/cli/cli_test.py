@@ -165,6 +165,9 @@ class Contract(unittest.TestCase):
         self.assertLess(cut["rms"], 0.06)
         for line in cut["polylines"]:
             self.assertEqual(set(line), {"closed", "few", "points", "length", "gaps"})
+        # Under the foot the plane runs along its face.
+        along = run("section", moved, "--origin", "0,0,0", "--normal", "0,0,1", "--resolve", "0.2", expect=1)
+        self.assertIn("runs along a face", along.stderr)
         import ezdxf  # a reader that is not ours
 
         drawing = ezdxf.readfile(self.path("foot.dxf"))

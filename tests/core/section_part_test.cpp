@@ -5,8 +5,10 @@
 #include <fstream>
 #include <numeric>
 
+#include "part_builder.h"
 #include "plate_scan.h"
 #include "project/sketch_plane.h"
+#include "simulate/scanner.h"
 #include "store/project_file.h"
 
 namespace lostline {
@@ -42,6 +44,47 @@ TEST_F(SectionPart, OneWallIsOneRunAndTheBoreClosesAsInTheWhole) {
   project::TracedSketch above = through({bore()});
   above.level = 50;
   EXPECT_TRUE(project::cut_scan(*framed_, above).polylines.empty());
+}
+
+TEST(SectionLevel, WhereItRunsAlongAFaceIsToldWithTheNearestThatDoesNot) {
+  // A plate with a boss, at any size and wherever it lies: its top is a level that noise decides.
+  for (const double size : {0.1, 1.0, 20.0}) {
+    testing::PartBuilder part;
+    part.box(size * Vec2(-60, -40), size * Vec2(60, 40), 0, size * 14)
+        .disc({0, 0}, size * 20, size * 14, size * 28);
+    simulate::ScanOptions options;
+    options.spacing = size;
+    options.noise = 0.02 * size;
+    options.seed = 11 + static_cast<std::uint64_t>(size);
+    const auto scan = simulate::simulate_scan(part.solid(), {}, options);
+    ASSERT_TRUE(scan) << scan.error().message;
+    const auto prepared = project::prepare_scan(scan->mesh, "plate", "", Unit::Millimetre);
+    ASSERT_TRUE(prepared) << prepared.error().message;
+    const project::Document document = project::with_scan({}, *prepared);
+    project::TracedSketch traced;
+    const Transform& pose = scan->pose;
+    traced.base = {pose.translation(), pose.linear().col(0), pose.linear().col(1),
+                   pose.linear().col(2)};
+    for (const double level : {7.0, 20.0}) {
+      traced.level = size * level;
+      EXPECT_FALSE(project::along_face(document, traced)) << size << " " << level;
+    }
+    traced.level = size * 14;
+    const auto along = project::along_face(document, traced);
+    ASSERT_TRUE(along) << size;
+    EXPECT_GT(along->runs, 30U);
+    ASSERT_TRUE(along->better) << size;
+    traced.level = *along->better;
+    EXPECT_FALSE(project::along_face(document, traced)) << size;
+    // One of the levels of several is enough, and it is told which.
+    traced.level = size * 7;
+    traced.more_levels = {size * 20, size * 14};
+    const auto among = project::along_face(document, traced);
+    ASSERT_TRUE(among);
+    EXPECT_EQ(among->level, size * 14);
+    traced.silhouette = project::Silhouette{};
+    EXPECT_FALSE(project::along_face(document, traced)) << "an outline cuts nothing";
+  }
 }
 
 TEST_F(SectionPart, APartAndTheRestMakeTheWhole) {

@@ -153,6 +153,30 @@ std::optional<double> cleaner_level(const Document& document, const TracedSketch
   return std::round((sketch.level + *off) * 100) / 100;
 }
 
+std::optional<AlongFace> along_face(const Document& document, const TracedSketch& sketch) {
+  if (!document.scan || sketch.part || sketch.turn || sketch.silhouette) return std::nullopt;
+  const Transform to_scan = document.to_part().inverse();
+  std::vector<double> levels = sketch.more_levels;
+  levels.insert(levels.begin(), sketch.level);
+  for (const double level : levels) {
+    const section::Section cut =
+        document.scan->sections->cut(moved(sketch.base.shifted(level), to_scan));
+    if (!section::runs_along_a_face(cut, *document.scan->mesh)) continue;
+    TracedSketch here = sketch;
+    here.level = level;
+    AlongFace along{cut.polylines.size(), level, cleaner_level(document, here)};
+    if (!along.better) {
+      const double spacing = document.scan->health.spacing;
+      const auto off = section::level_off_the_face(*document.scan->sections,
+                                                   moved(sketch.base.shifted(level), to_scan),
+                                                   0.5 * spacing, 10 * spacing);
+      if (off) along.better = std::round((level + *off) * 100) / 100;
+    }
+    return along;
+  }
+  return std::nullopt;
+}
+
 double resolving_tolerance(const Document& document) {
   if (!document.scan) return TracedSketch().tolerance;
   const scan::Health& health = document.scan->health;

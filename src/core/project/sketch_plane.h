@@ -35,6 +35,16 @@ sketch::FitOptions fit_options(const Document& document, const TracedSketch& ske
 /// empty where it does already, or none is near.
 std::optional<double> cleaner_level(const Document& document, const TracedSketch& sketch);
 
+/// A plane section that runs along a face of the scan.
+struct AlongFace {
+  std::size_t runs = 0;          ///< of the cut, most of them noise
+  double level = 0;              ///< where
+  std::optional<double> better;  ///< a level near that does not, through walls only if there is one
+};
+/// Whether a section does at one of its levels: then it shows noise instead of an outline, and
+/// resolving thousands of its runs takes minutes.
+std::optional<AlongFace> along_face(const Document& document, const TracedSketch& sketch);
+
 /// What a new section is resolved with, mm: from the noise and the spacing of the scan.
 double resolving_tolerance(const Document& document);
 

@@ -4811,6 +4811,14 @@ Formen: %1</translation>
         <source>Click the regions of the scan that are to be cut.</source>
         <translation>Die Bereiche des Scans anklicken, die geschnitten werden.</translation>
     </message>
+    <message>
+        <source>cut at %1 instead</source>
+        <translation>stattdessen bei %1 schneiden</translation>
+    </message>
+    <message>
+        <source>At %1 the plane runs along a face of the scan: the cut follows its noise, in %2 runs.</source>
+        <translation>Bei %1 verläuft die Ebene in einer Fläche des Scans: der Schnitt folgt ihrem Rauschen, in %2 Zügen.</translation>
+    </message>
 </context>
 <context>
     <name>lostline::app::Session</name>

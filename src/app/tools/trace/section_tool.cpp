@@ -115,6 +115,7 @@ class SectionTool : public ToolCard {
     });
     connect(openings_, &QCheckBox::toggled, this, &SectionTool::update);
     connect(more_, &QLineEdit::editingFinished, this, &SectionTool::update);
+    connect(level_, &QDoubleSpinBox::valueChanged, this, [this] { middle_ = false; });
     for (QDoubleSpinBox* box : {angle_, level_, tolerance_, outside_, tilt_x_, tilt_y_})
       connect(box, &QDoubleSpinBox::valueChanged, this, &SectionTool::update);
     showRows();
@@ -340,6 +341,7 @@ class SectionTool : public ToolCard {
     // On a face the cut would graze: one millimetre into the material.
     if (plane_->currentIndex() == kOnFace) return level_->setValue(-1);
     level_->setValue(low < -1 && high > 1 ? 0 : std::round((low + high) / 2));
+    middle_ = true;
   }
   void update() {
     const ReferenceField* field = waiting();
@@ -359,6 +361,8 @@ class SectionTool : public ToolCard {
     // A fan is many cuts: off the interface's thread, the latest wins.
     aside([this, traced = this->traced(), tolerance = tolerance_->value(),
            document = place_.session.snapshot()](const Task& task) -> Session::Finish {
+      if (const auto along = project::along_face(*document, traced))
+        return [this, along = *along] { showAlongFace(along); };
       auto cut = project::cut_scan(*document, traced, task);
       if (task.stopped()) return {};
       std::optional<double> cleaner;
@@ -370,15 +374,31 @@ class SectionTool : public ToolCard {
               offered = std::move(offered)] {
         sketch_ = sketch;
         offered_ = offered;
-        cleaner_ = cleaner;
-        better_->setVisible(cleaner.has_value());
-        if (cleaner)
-          better_->setText(tr("cut at %1, through walls only").arg(length_shown(*cleaner, 2)));
-        settleHeight();
+        offerLevel(cleaner);
         setKeepEnabled(true);
         show(traced, cut);
       };
     });
+  }
+  void offerLevel(const std::optional<double>& cleaner) {
+    cleaner_ = cleaner;
+    better_->setVisible(cleaner.has_value());
+    if (cleaner)
+      better_->setText(tr("cut at %1, through walls only").arg(length_shown(*cleaner, 2)));
+    settleHeight();
+  }
+  /// Nothing to be kept. The level that the card began with goes where the walls are.
+  void showAlongFace(const project::AlongFace& along) {
+    if (along.better && std::exchange(middle_, false)) return level_->setValue(*along.better);
+    offerLevel(along.better);
+    if (along.better) better_->setText(tr("cut at %1 instead").arg(length_shown(*along.better, 2)));
+    setKeepEnabled(false);
+    place_.bench.setMarks({});
+    place_.strip.showHistogram();
+    setEvidence(tr("At %1 the plane runs along a face of the scan: the cut follows its noise, in "
+                   "%2 runs.")
+                    .arg(length_shown(along.level, 2))
+                    .arg(along.runs));
   }
   void show(const project::TracedSketch& traced, const section::Section& cut) {
     const std::set<sketch::Id> loose = [&] {
@@ -435,6 +455,7 @@ class SectionTool : public ToolCard {
   bool outline_;
   QPushButton* better_;
   std::optional<double> cleaner_;  ///< level through walls only
+  bool middle_ = false;            ///< the level is the card's own choice still
   QComboBox* plane_;
   QDoubleSpinBox* outside_;
   QCheckBox* openings_;
