@@ -404,6 +404,54 @@ TEST_F(Drawing, TheSectionInTheStripIsZoomedPannedAndFitted) {
   EXPECT_NEAR(plot->scale(), whole, 1e-9);
 }
 
+TEST_F(Drawing, MarksLeaveTheDrawingFreeUntilThereIsRoomForThem) {
+  open();
+  survey();
+  frame();
+  section();
+  const auto marks = [&] {
+    driver_->rest();
+    std::vector<QRectF> boxes;
+    for (const auto& placed : bench().drafted()) {
+      if (!placed.dimension) boxes.push_back(placed.box);
+    }
+    for (std::size_t i = 0; i < boxes.size(); ++i) {
+      for (std::size_t k = i + 1; k < boxes.size(); ++k)
+        EXPECT_FALSE(boxes[i].intersects(boxes[k])) << i << " " << k;
+    }
+    return boxes.size();
+  };
+  const auto zoom = [&](double by) {
+    bench().camera().scale *= by;
+    bench().setShow(bench().show());  // drawn anew
+  };
+  const std::size_t near = marks();
+  ASSERT_GE(near, 4U);
+  zoom(0.05);
+  EXPECT_LT(marks(), near / 2);
+  const auto far = bench().drafted();
+  // What is picked shows what holds it, however small it is.
+  zoom(20);
+  const auto& traced = driver_->lastSketch();
+  const auto among = [](const auto& all, sketch::Id constraint) {
+    return std::any_of(all.begin(), all.end(),
+                       [&](const auto& placed) { return placed.constraint == constraint; });
+  };
+  sketch::Id held = 0;
+  for (const auto& c : traced.sketch.constraints) {
+    const sketch::Entity* line = traced.sketch.find_entity(c.first);
+    if (line == nullptr || line->type != sketch::EntityType::Line || among(far, c.id)) continue;
+    driver_->rest();
+    driver_->clickEntity(traced, traced.sketch, line->id);
+    held = c.id;
+    break;
+  }
+  ASSERT_NE(held, 0U);
+  zoom(0.05);
+  driver_->rest();
+  EXPECT_TRUE(among(bench().drafted(), held));
+}
+
 TEST(Ledger, ANameThatIsCutKeepsTheNumbersOfWhatItMeasures) {
   const QFontMetrics metrics(app::body_font(12));
   const QString whole = QStringLiteral("centre of circle 143 to centre of circle 27");

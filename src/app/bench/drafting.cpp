@@ -20,6 +20,7 @@ using sketch::ConstraintType;
 
 constexpr double kOffset = 26;      // pixels of a dimension line from what it measures
 constexpr double kArrow = 8;        // pixels
+constexpr double kRoom = 30;        // pixels of a curve that has marks beside it: about two of them
 constexpr std::size_t kMarks = 80;  // constraints; with more only those of the picks are marked
 
 /// The mark of a constraint, in a square from -1 to 1, y downwards.
@@ -255,6 +256,17 @@ class Draughtsman {
     text(c, on(0.5));
   }
 
+  /// Of a curve on the screen, pixels; a point has all the room that it wants.
+  [[nodiscard]] double shown_length(sketch::Id id) const {
+    const sketch::Entity* e = d_.sketch.find_entity(id);
+    if (e == nullptr) return kRoom;
+    const auto curve = sketch::placed(d_.sketch, *e);
+    const Vec2 middle = curve->at(0.5 * curve->range());
+    return ((curve->at(0) - middle).norm() + (curve->at(curve->range()) - middle).norm()) *
+           camera_.scale;
+  }
+  /// Marks that would hide the drawing are left out until it is seen closer, or asked for by
+  /// picking what they hold.
   void mark(const Constraint& c) {
     const auto found = std::find_if(marks().begin(), marks().end(),
                                     [&](const Mark& m) { return m.type == c.type; });
@@ -270,9 +282,11 @@ class Draughtsman {
         if (b != nullptr && end != 0 && (end == b->a || end == b->b)) at = {end};
       }
     }
+    const bool asked = c.id == d_.chosen || d_.clashing.contains(c.id) ||
+                       d_.picked.contains(c.first) || d_.picked.contains(c.second);
     for (const sketch::Id id : at) {
       const auto place = id != 0 ? anchor(id) : std::nullopt;
-      if (!place) continue;
+      if (!place || (!asked && shown_length(id) < kRoom)) continue;
       // Beside the line, away from the middle; several in a row.
       QPointF out = pixel(*place) - pixel(middle_);
       if (length(out) < 1e-6) out = {1, -1};
@@ -280,6 +294,10 @@ class Draughtsman {
       const QPointF centre =
           pixel(*place) - 14 * out + turned(out) * 15 * static_cast<double>(stacked_[id]++);
       const QRectF box(centre.x() - 7, centre.y() - 7, 14, 14);
+      const auto covers = [&](const Drafting::Placed& other) {
+        return !other.dimension && other.box.intersects(box);
+      };
+      if (!asked && std::any_of(placed_.begin(), placed_.end(), covers)) continue;
       QColor paper = role::card;
       paper.setAlpha(215);
       painter_.setPen(Qt::NoPen);
