@@ -72,6 +72,20 @@ TEST_F(Jobs, ALevelAlongAFaceIsToldAndLeftByAButton) {
   EXPECT_FALSE(keep_button(*window_.card())->isEnabled());
   ASSERT_TRUE(driver_->button(QStringLiteral("cleanerLevel")));
   ASSERT_TRUE(driver_->settle());
+  // Of a further level it is told; the button would set the first one.
+  auto* further = window_.findChild<QLineEdit*>(QStringLiteral("sectionMore"));
+  ASSERT_NE(further, nullptr);
+  for (const bool along : {true, false}) {
+    further->setFocus();
+    further->selectAll();
+    QTest::keyClick(further, Qt::Key_Delete);
+    if (along) QTest::keyClicks(further, QStringLiteral("10"));
+    QTest::keyClick(further, Qt::Key_Tab);
+    ASSERT_TRUE(driver_->settle());
+    EXPECT_EQ(cardText().contains(QStringLiteral("the plane runs along")), along);
+    EXPECT_FALSE(window_.findChild<QPushButton*>(QStringLiteral("cleanerLevel"))->isVisible());
+  }
+  ASSERT_TRUE(driver_->settle());
   EXPECT_TRUE(keep_button(*window_.card())->isEnabled()) << cardText().toStdString();
   window_.bench().setFocus();
   driver_->key(Qt::Key_Return);

@@ -389,9 +389,11 @@ class SectionTool : public ToolCard {
   }
   /// Nothing to be kept. The level that the card began with goes where the walls are.
   void showAlongFace(const project::AlongFace& along) {
-    if (along.better && std::exchange(middle_, false)) return level_->setValue(*along.better);
-    offerLevel(along.better);
-    if (along.better) better_->setText(tr("cut at %1 instead").arg(length_shown(*along.better, 2)));
+    // A further level that runs so is the engineer's to change: the button sets the first one.
+    const auto better = along.level == level_->value() ? along.better : std::nullopt;
+    if (better && std::exchange(middle_, false)) return level_->setValue(*better);
+    offerLevel(better);
+    if (better) better_->setText(tr("cut at %1 instead").arg(length_shown(*better, 2)));
     setKeepEnabled(false);
     place_.bench.setMarks({});
     place_.strip.showHistogram();
