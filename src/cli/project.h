@@ -28,7 +28,8 @@ struct Arguments {
   std::vector<sketch::Id> entities;
   std::string kind, step, behind;
   std::string socket;
-  std::vector<std::string> set, pairs;
+  std::vector<std::string> set, pairs, faces, edges, fits;
+  bool cut = false;
   bool park = false, unpark = false;
   bool on_scan = false, closed = false, middle = false, straight = false;
   int sides = 6;
@@ -39,12 +40,18 @@ struct Arguments {
 /// @errors InvalidInput  with the names that there are.
 Result<const project::TracedSketch*> find_sketch(const Document& d, const std::string& name);
 
+/// The part that the step at a place of the Route is made on; at its end, all of it.
+Result<model::Model> model_before(const Document& d, std::size_t place, const Task& task);
+
+/// Draws into a sketch what it takes from the model, the scan and other sketches.
+Result<Document> bring_in(const Common& common, const Arguments& a, const Document& d, Json& said);
+
 /// Adds the acts of Trace.
 /// @param editing  declares an act that changes the project.
 using Run = std::function<Result<Document>(const Arguments&, const Document&, Json& said)>;
 using Declare = std::function<std::pair<CLI::App*, std::shared_ptr<Arguments>>(
     const char* name, const char* description, const Run& run)>;
-void add_project_trace(const Declare& editing);
+void add_project_trace(Common& common, const Declare& editing);
 /// Adds the acts of Build that need no more than the scan or sketches.
 void add_project_build(Common& common, const Declare& editing);
 /// Adds the acts on steps of any kind.

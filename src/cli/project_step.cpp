@@ -12,16 +12,6 @@
 namespace lostline::cli {
 namespace {
 
-/// The part that the step at a place of the Route is made on.
-Result<model::Model> model_before(const Document& d, std::size_t place, const Task& task) {
-  model::RouteCache cache;
-  const std::vector<model::Step> steps(d.steps.begin(),
-                                       d.steps.begin() + static_cast<std::ptrdiff_t>(place));
-  const auto results = model::recompute(steps, d.placed_sketches(), cache, task);
-  if (!results) return results.error();
-  return results->empty() ? model::Model() : results->back().solid;
-}
-
 /// Place of a step by its name or number.
 Result<std::size_t> find_step(const Document& d, const std::string& name) {
   std::string names;
@@ -121,6 +111,15 @@ Result<Document> edit(const Arguments& a, const Document& d, const Task& task) {
 }
 
 }  // namespace
+
+Result<model::Model> model_before(const Document& d, std::size_t place, const Task& task) {
+  model::RouteCache cache;
+  const std::vector<model::Step> steps(d.steps.begin(),
+                                       d.steps.begin() + static_cast<std::ptrdiff_t>(place));
+  const auto results = model::recompute(steps, d.placed_sketches(), cache, task);
+  if (!results) return results.error();
+  return results->empty() ? model::Model() : results->back().solid;
+}
 
 void add_project_step(CLI::App& all, Common& common, const Declare& editing) {
   {

@@ -1,7 +1,6 @@
 #include <filesystem>
 
 #include "io/formats.h"
-#include "model/route.h"
 #include "project.h"
 #include "project/curve_set.h"
 #include "project/drawing_in.h"
@@ -220,11 +219,9 @@ void write_sketch(Common& common, const Arguments& a) {
   }
   model::Model solid;
   if (a.all) {
-    model::RouteCache cache;
-    const auto results = model::recompute(d->steps, d->placed_sketches(), cache,
-                                          progress_task(common, "recomputing"));
-    if (!results) return fail(common, results.error());
-    if (!results->empty()) solid = results->back().solid;
+    auto whole = model_before(*d, d->steps.size(), progress_task(common, "recomputing"));
+    if (!whole) return fail(common, whole.error());
+    solid = *std::move(whole);
   }
   const io::CurveSet set = project::curve_set(*d, solid, choice);
   if (const Status written = io::write_curve_set(a.file, set); !written)
@@ -239,7 +236,7 @@ void write_sketch(Common& common, const Arguments& a) {
                  {"out", a.file}});
 }
 
-void add_project_trace(const Declare& editing) {
+void add_project_trace(Common& common, const Declare& editing) {
   {
     const auto [sub, a] = editing("section", "cut the scan by a datum plane and keep the sketch",
                                   [](const Arguments& a, const Document& d, Json& said) {
@@ -302,6 +299,20 @@ void add_project_trace(const Declare& editing) {
         "--as", a->as,
         "\"fewest curves\", line, arc, circle, ellipse, spline, rectangle, slot or polygon");
     sub->add_option("--sides", a->sides, "of a polygon");
+  }
+  {
+    const auto [sub, a] = editing(
+        "bring-in", "draw into a sketch, as fixed construction, what it takes from elsewhere",
+        [&common](const Arguments& a, const Document& d, Json& said) {
+          return bring_in(common, a, d, said);
+        });
+    sub->add_option("--sketch", a->sketch, "its name; the first one without");
+    sub->add_option("--edges", a->edges, "x,y,z near edges of the model, seen square to the plane");
+    sub->add_option("--faces", a->faces, "x,y,z on faces of the model, for all their edges");
+    sub->add_flag("--cut", a->cut, "where the plane of the sketch cuts the model");
+    sub->add_option("--regions", a->regions, "axes, centres and planes of regions of the survey");
+    sub->add_option("--fits", a->fits, "the same of kept fits, by name");
+    sub->add_option("--from", a->sketches, "names of other sketches");
   }
 }
 

@@ -3,8 +3,8 @@
 #include <charconv>
 #include <cmath>
 
-#include "deviation/deviation.h"
 #include "io/step.h"
+#include "model_places.h"
 #include "project/bodies.h"
 
 namespace lostline::cli {
@@ -198,27 +198,12 @@ class Setter : public Description {
   void edges(const char* name, std::vector<model::EdgeRef>& edges) override {
     if (!mine(name)) return;
     edges.clear();
-    const auto shape = model::tessellate(before_);
     for (const std::string& one : values_) {
       const auto at = parse_vector(one);
       if (!at) return fail(at.error());
-      double nearest = std::numeric_limits<double>::infinity();
-      const model::Tessellation::EdgeLine* found_edge = nullptr;
-      for (std::size_t e = 0; shape && e < shape->edges.size(); ++e) {
-        const auto& points = shape->edges[e].points;
-        for (std::size_t i = 1; i < points.size(); ++i) {
-          const Vec3 along = points[i] - points[i - 1];
-          const double length = along.squaredNorm();
-          const double t =
-              length > 0 ? std::clamp((*at - points[i - 1]).dot(along) / length, 0.0, 1.0) : 0.0;
-          const double off = (points[i - 1] + t * along - *at).norm();
-          if (off >= nearest) continue;
-          nearest = off;
-          found_edge = &shape->edges[e];
-        }
-      }
-      if (found_edge == nullptr || nearest > near()) return nothing_at("edge", one);
-      edges.push_back(before_.ref_of_edge(found_edge->edge, *at));
+      const auto edge = edge_near(before_, *at);
+      if (!edge) return nothing_at("edge", one);
+      edges.push_back(before_.ref_of_edge(*edge, *at));
     }
   }
   void faces(const char* name, std::vector<std::string>& faces) override {
@@ -328,22 +313,15 @@ class Setter : public Description {
     missing("sketch", known);
     return 0;
   }
-  /// What is further from the model than this was not meant.
-  [[nodiscard]] double near() const { return 0.01 * before_.box().diagonal().norm(); }
   std::optional<std::size_t> face_at(const std::string& place) {
     const auto at = parse_vector(place);
     if (!at) {
       fail(at.error());
       return std::nullopt;
     }
-    if (!before_.empty()) {
-      if (const auto comparator = deviation::Comparator::build(before_)) {
-        const auto value = comparator->at(*at, near());
-        if (value.face != scan::kNone) return value.face;
-      }
-    }
-    nothing_at("face", place);
-    return std::nullopt;
+    const auto face = face_near(before_, *at);
+    if (!face) nothing_at("face", place);
+    return face;
   }
   void take_surface(model::Reference& r) {
     if (const fit::SurfaceFit* fit = document_.fit_of({r.region, r.fit}))

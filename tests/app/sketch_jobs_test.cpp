@@ -298,5 +298,57 @@ TEST_F(SketchJobs, SuggestionsAreTakenOneByOneWithTheirCost) {
   EXPECT_LT(offers->count(), had);
 }
 
+TEST_F(SketchJobs, EdgesFacesAxesAndTheCutAreBroughtIn) {
+  build();
+  driver_->stage(app::kTrace);
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Sketch")));
+  ASSERT_TRUE(driver_->settle());
+  const sketch::Sketch before = driver_->lastSketch().sketch;
+  const auto construction = [](const sketch::Sketch& s) {
+    return std::count_if(s.entities.begin(), s.entities.end(),
+                         [](const auto& e) { return e.construction; });
+  };
+  // Chosen in a list without asking for it, nothing comes in.
+  clickRow(row(QStringLiteral("cylinder")));
+  EXPECT_TRUE(cardText().contains(QStringLiteral("bring in"))) << cardText().toStdString();
+  window_.bench().setFocus();
+  driver_->key(Qt::Key_G);
+  driver_->key(Qt::Key_F);
+  EXPECT_TRUE(cardText().contains(QStringLiteral("Click edges or faces")));
+  // The top of the plate: four edges.
+  clickAt(15, 12);
+  ASSERT_TRUE(driver_->settle());
+  shot("brought in");
+  // The axis of the bore, picked in Evidence: a point where it stands on the plane.
+  clickRow(row(QStringLiteral("cylinder")));
+  ASSERT_TRUE(driver_->settle());
+  clickRow(row(QStringLiteral("cylinder")));
+  EXPECT_TRUE(cardText().contains(QStringLiteral("in the sketch already")));
+  window_.bench().setFocus();
+  driver_->key(Qt::Key_Escape);
+  ASSERT_NE(window_.card(), nullptr);
+  sketch::Sketch now = kept();
+  EXPECT_EQ(construction(now), 4);
+  EXPECT_TRUE(std::any_of(now.points.begin(), now.points.end(), [](const auto& p) {
+    return p.own && p.at.norm() < 0.05;
+  }));
+  // They are no part of the profile: the model is what it was.
+  EXPECT_EQ(sketch::find_loops(now).size(), sketch::find_loops(before).size());
+  EXPECT_EQ(state(0), model::StepState::Sound);
+  // The cut lies where these edges are seen: nothing is drawn twice.
+  window_.bench().setFocus();
+  driver_->key(Qt::Key_G);
+  driver_->key(Qt::Key_H);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(cardText().contains(QStringLiteral("in the sketch already")))
+      << cardText().toStdString();
+  // Undone with the card open, the step before is there again.
+  driver_->key(Qt::Key_Escape);
+  ASSERT_TRUE(driver_->settle());
+  driver_->key(Qt::Key_Z, Qt::ControlModifier);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_EQ(construction(driver_->lastSketch().sketch), 0);
+}
+
 }  // namespace
 }  // namespace lostline

@@ -4,10 +4,11 @@ import os
 import pathlib
 import random
 import struct
+import subprocess
 import tempfile
 import unittest
 
-from command_line import ask, run
+from command_line import CLI, ask, run
 
 LENGTH, WIDTH, HEIGHT = 60.0, 40.0, 20.0
 
@@ -119,6 +120,32 @@ class Steps(unittest.TestCase):
         # A leaning the other way is the same step with the other sign; a degree is a degree.
         moved, _ = self.with_step(self.block, "move_body", "bodies=block", "x=100", "copy=yes")
         self.assertAlmostEqual(moved / full, 2, places=6)
+
+    def test_a_sketch_takes_over_edges_faces_axes_and_the_cut(self):
+        project = self.path("taken.lostline")
+        ask("project", "survey", self.block, "--out", project)
+        ask("project", "section", project, "--level", "5", "--name", "upper")
+        bring = lambda *words, **kw: ask("project", "bring-in", project, "--sketch", "upper", *words, **kw)
+        # The top of the block: four lines; the cut lies where they are seen, and so do the edges.
+        self.assertEqual(len(bring("--faces", "30,20,20")["added"]), 4)
+        self.assertEqual(bring("--cut", "--edges", "30,0,20")["added"], [])
+        # An edge that stands on the plane is a place in it.
+        self.assertEqual(len(bring("--edges", "0,0,10")["added"]), 1)
+        # A wall of the scan is the line in which it cuts; the top is none.
+        walls, level = 0, 0
+        for region in range(1, 7):
+            told = subprocess.run([CLI, "project", "bring-in", project, "--sketch", "upper", "--regions", str(region), "--out", self.path("x.lostline")],
+                                  capture_output=True, text=True, timeout=280)
+            walls += told.returncode == 0
+            level += "lies along the plane" in told.stderr
+        self.assertEqual((walls, level), (4, 2))
+        # The sketch that the block is made of lies there too.
+        self.assertEqual(bring("--from", "outline")["added"], [])
+        self.assertIn("into itself", run("project", "bring-in", project, "--sketch", "upper", "--from", "upper", expect=2).stderr)
+        self.assertIn("Say what comes in", run("project", "bring-in", project, expect=2).stderr)
+        self.assertIn("no face", run("project", "bring-in", project, "--faces", "300,0,0", expect=1).stderr)
+        # The profile of the step is what it was.
+        self.assertEqual(ask("replay", project)["steps"][-1]["state"], "sound")
 
     def test_steps_that_read_the_scan_take_its_value_where_none_is_said(self):
         thin = self.path("thin.lostline")

@@ -10,6 +10,7 @@
 #include "project/ledger.h"
 #include "project/sketch_plane.h"
 #include "reading/evidence.h"
+#include "sketch/dimension_scheme.h"
 
 namespace lostline {
 namespace {
@@ -275,6 +276,53 @@ TEST_F(Edits, SketchDimensionsBecomeRowsAndDecisionsHold) {
   EXPECT_NE(refused.error().message.find("10 bore"), std::string::npos);
   EXPECT_TRUE(project::remove_sketch(project::remove_step(used, used.steps[0].id), added->id));
   EXPECT_FALSE(project::edit_sketch(used, 999, without));
+}
+
+TEST_F(Edits, DecisionsTogetherAreThoseOneAfterTheOtherAndTouchNoOtherSketch) {
+  auto t = half_height();
+  sketch::SchemeOptions scheme;
+  scheme.nothing = 0.04;
+  for (const sketch::Constraint& c : sketch::dimension_scheme(t.sketch, scheme).dimensions)
+    t.sketch.add_constraint(c.type, c.first, c.second, c.value);
+  auto one = project::add_sketch(*framed_, t);
+  ASSERT_TRUE(one) << one.error().message;
+  t.level += 1;
+  t.name = "another";
+  auto two = project::add_sketch(one->document, t);
+  ASSERT_TRUE(two) << two.error().message;
+  std::vector<project::Proposal> proposals;
+  for (const project::Dimension& row : two->document.dimensions) {
+    if (row.owner.sketch == one->id)
+      proposals.push_back({row.id, std::round(*row.reading * 10) / 10, "tenth", 1});
+  }
+  ASSERT_GT(proposals.size(), 2U);
+  const auto together = project::ink_all(two->document, proposals);
+  ASSERT_TRUE(together) << together.error().message;
+  project::Document singly = two->document;
+  for (const project::Proposal& p : proposals) {
+    auto next = project::ink(singly, p.dimension, p.value, p.reason);
+    ASSERT_TRUE(next) << next.error().message;
+    singly = *std::move(next);
+  }
+  const auto& a = *together->find_sketch(one->id);
+  const auto& b = *singly.find_sketch(one->id);
+  ASSERT_EQ(a.sketch.points.size(), b.sketch.points.size());
+  for (std::size_t k = 0; k < a.sketch.points.size(); ++k)
+    EXPECT_LT((a.sketch.points[k].at - b.sketch.points[k].at).norm(), 1e-6);
+  for (const project::Proposal& p : proposals)
+    EXPECT_EQ(together->find_dimension(p.dimension)->intent, p.value);
+  // The other sketch is the very same, not one fitted again.
+  const auto shared = [&](const project::Document& d) {
+    return std::find_if(d.sketches.begin(), d.sketches.end(),
+                        [&](const auto& s) { return s->id == two->id; })
+        ->get();
+  };
+  EXPECT_EQ(shared(*together), shared(two->document));
+  // As after everything was brought up to date.
+  const auto fresh = project::refresh(*together);
+  ASSERT_TRUE(fresh);
+  for (const sketch::Point& p : fresh->find_sketch(one->id)->sketch.points)
+    EXPECT_LT((p.at - a.sketch.find_point(p.id)->at).norm(), 1e-6);
 }
 
 TEST_F(Edits, ClashingDecisionsAreNamedAndNothingChanges) {

@@ -348,31 +348,54 @@ void BenchView::overtaken() {
   rest_.start();
 }
 
-GlCanvas::Pieces BenchView::paintGL() {
-  if (std::exchange(scan_dirty_, false)) {
-    renderer_.setScan(scan_drawn_.get());
-    values_dirty_ = true;
+GlCanvas::Pieces BenchView::readyGL() {
+  Pieces pieces;
+  if (!std::exchange(warm_, true) && renderer_.software())
+    pieces.emplace_back([this] { renderer_.warmUp(); });
+  if (scan_dirty_) {
+    pieces.emplace_back([this] {
+      scan_dirty_ = false;
+      renderer_.setScan(scan_drawn_.get());
+      values_dirty_ = true;
+    });
   }
-  if (std::exchange(others_dirty_, false)) renderer_.setOtherScans(others_drawn_);
+  if (others_dirty_) {
+    pieces.emplace_back([this] {
+      others_dirty_ = false;
+      renderer_.setOtherScans(others_drawn_);
+    });
+  }
   if (model_dirty_) {
-    std::vector<Renderer::Coloured> colours;
-    if (!guest_) {
-      for (const RouteState::Coloured& c : session_.route()->colours)
-        colours.push_back(
-            {c.triangles,
-             c.colour ? QColor((*c.colour)[0], (*c.colour)[1], (*c.colour)[2]) : QColor(),
-             c.translucent, c.solid});
-    }
-    renderer_.setModel(model_on_card_.get(), colours);
-    model_dirty_ = false;
-    values_dirty_ = true;
+    pieces.emplace_back([this] {
+      std::vector<Renderer::Coloured> colours;
+      if (!guest_) {
+        for (const RouteState::Coloured& c : session_.route()->colours)
+          colours.push_back(
+              {c.triangles,
+               c.colour ? QColor((*c.colour)[0], (*c.colour)[1], (*c.colour)[2]) : QColor(),
+               c.translucent, c.solid});
+      }
+      renderer_.setModel(model_on_card_.get(), colours);
+      model_dirty_ = false;
+      values_dirty_ = true;
+    });
   }
-  if (std::exchange(preview_dirty_, false)) renderer_.setPreview(preview_.get());
-  if (std::exchange(points_dirty_, false)) renderer_.setPoints(points_);
-  if (values_dirty_) {
-    refreshValues();
-    values_dirty_ = false;
+  if (preview_dirty_ || points_dirty_) {
+    pieces.emplace_back([this] {
+      if (std::exchange(preview_dirty_, false)) renderer_.setPreview(preview_.get());
+      if (std::exchange(points_dirty_, false)) renderer_.setPoints(points_);
+    });
   }
+  if (values_dirty_ || scan_dirty_ || model_dirty_) {
+    pieces.emplace_back([this] {
+      values_dirty_ = false;
+      refreshValues();
+    });
+  }
+  return pieces;
+}
+
+GlCanvas::Pieces BenchView::paintGL() {
   QOpenGLFunctions* gl = QOpenGLContext::currentContext()->functions();
   gl->glClearColor(static_cast<float>(role::bench_low.redF()),
                    static_cast<float>(role::bench_low.greenF()),

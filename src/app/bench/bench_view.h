@@ -166,6 +166,7 @@ class BenchView : public GlCanvas {
 
  protected:
   void initializeGL() override;
+  Pieces readyGL() override;
   Pieces paintGL() override;
   [[nodiscard]] bool roughly() const override { return moving_ && renderer_.software(); }
   /// Pictures that follow one another quickly are drawn like those of a moving view.
@@ -240,6 +241,7 @@ class BenchView : public GlCanvas {
   std::vector<LineBatch> marks_, lines_;
   std::vector<std::shared_ptr<const PointBatch>> points_;
   bool points_dirty_ = false;
+  bool warm_ = false;  ///< what draws was compiled
   std::vector<LineBatch> model_edges_, region_borders_;
   /// Of each region, indices into the segments of `region_borders_`.
   std::vector<std::vector<std::uint32_t>> borders_of_region_;

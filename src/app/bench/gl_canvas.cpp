@@ -86,8 +86,9 @@ void GlCanvas::begin(const QSize& pixels) {
   provideBuffers(pixels);
   rough_ = roughly();
   bindTarget();
-  pieces_ = paintGL();
+  pieces_ = readyGL();
   next_ = 0;
+  state_ = State::Readying;
   frame_ms_ = static_cast<double>(timer.nsecsElapsed()) * 1e-6;
   proceed();
 }
@@ -101,15 +102,23 @@ void GlCanvas::proceed() {
   QElapsedTimer timer;
   timer.start();
   bindTarget();
-  while (next_ < pieces_.size()) {
-    pieces_[next_++]();
-    if (rough_ || pieces_.size() == 1) continue;
+  while (next_ < pieces_.size() || state_ == State::Readying) {
+    if (next_ < pieces_.size()) {
+      pieces_[next_++]();
+    } else {
+      state_ = State::Painting;
+      next_ = 0;
+      pieces_ = paintGL();
+    }
+    // A picture of one piece, as of lines alone, is not worth waiting for.
+    if (rough_ || (state_ == State::Painting && pieces_.size() <= 1)) continue;
     context_->functions()->glFinish();  // else it would all be drawn in the end, at once
     if (timer.elapsed() < kTurn) continue;
     frame_ms_ += static_cast<double>(timer.nsecsElapsed()) * 1e-6;
     more_.start(0);  // finishing is a turn too
     return;
   }
+  state_ = State::Still;
   pieces_.clear();
   finish();
   frame_ms_ += static_cast<double>(timer.nsecsElapsed()) * 1e-6;

@@ -34,7 +34,7 @@ class GlCanvas : public QWidget {
   /// Of the last picture, with its copying; of all its turns.
   [[nodiscard]] double lastFrameMilliseconds() const { return frame_ms_; }
   /// Whether a picture is being drawn, and the one before still shown.
-  [[nodiscard]] bool drawing() const { return !pieces_.empty(); }
+  [[nodiscard]] bool drawing() const { return state_ != State::Still; }
   /// How often the picture was drawn; what lies over it does not draw it anew.
   [[nodiscard]] std::size_t framesDrawn() const { return frames_; }
 
@@ -43,6 +43,9 @@ class GlCanvas : public QWidget {
   virtual void initializeGL() = 0;
   /// What draws a picture, in order: each takes a moment and leaves OpenGL as it found it.
   using Pieces = std::vector<std::function<void()>>;
+  /// What the graphics card has to be given before the picture is begun; in turns of its own, for
+  /// that takes a while too. A piece that was overtaken is asked for again.
+  virtual Pieces readyGL() { return {}; }
   /// Begins the picture, with the context current and its buffer bound, and gives the rest of it.
   virtual Pieces paintGL() = 0;
   /// Whether the next picture is drawn with one sample a pixel, and at once.
@@ -77,6 +80,7 @@ class GlCanvas : public QWidget {
   std::unique_ptr<QOpenGLFramebufferObject> samples_;  ///< several; null where they are not wanted
   QImage picture_;
   QSize begun_;  ///< of the picture that is being drawn, or of the last one
+  enum class State { Still, Readying, Painting } state_ = State::Still;
   Pieces pieces_;
   std::size_t next_ = 0;  ///< piece to be drawn
   QTimer more_;

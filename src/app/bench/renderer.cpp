@@ -408,6 +408,27 @@ void Renderer::drawCut(const SharedFrame& shared) {
   glDisable(GL_STENCIL_TEST);
 }
 
+void Renderer::warmUp() {
+  Surface speck;  // without an area: nothing of it is seen
+  upload(speck.full, std::vector<float>(18, 0.0F), {0, 1, 2});
+  upload_values(speck, {-1.0F, -1.0F, -1.0F});
+  const std::vector<LineBatch> lines{{{{Vec3::Zero(), Vec3::Zero()}}, role::ink, 1}};
+  Frame frame;
+  frame.view_projection.setIdentity();
+  frame.view_rotation.setIdentity();
+  frame.lines = &lines;
+  glEnable(GL_DEPTH_TEST);
+  glDepthFunc(GL_LESS);
+  glEnable(GL_MULTISAMPLE);
+  for (const Layer layer : {Layer::Whole, Layer::Depth, Layer::Front}) {
+    prepareSurface(frame, {});
+    drawStretches(speck.full, {{0, 1, role::ink}}, layer);
+    lit_->release();
+  }
+  drawLines(frame, false);
+  drop(speck);
+}
+
 Renderer::Pieces Renderer::draw(const Frame& drawn) {
   const auto frame = std::make_shared<const Frame>(drawn);
   glEnable(GL_DEPTH_TEST);

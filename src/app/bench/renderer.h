@@ -77,6 +77,9 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
   /// What draws a frame, piece by piece; it holds until something is set or released.
   using Pieces = std::vector<std::function<void()>>;
   [[nodiscard]] Pieces draw(const Frame& frame);
+  /// Has what draws compiled for the buffer that is bound. Without a graphics card that happens at
+  /// the first triangles that are drawn, and takes a tenth of a second.
+  void warmUp();
   /// True where no graphics card draws.
   [[nodiscard]] bool software() const { return software_; }
 

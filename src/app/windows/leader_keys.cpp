@@ -3,6 +3,7 @@
 #include <QCoreApplication>
 #include <QKeySequence>
 
+#include "tools/trace/sketch_incoming.h"
 #include "tools/trace/sketch_pen.h"
 
 namespace lostline::app {
@@ -83,6 +84,8 @@ const std::vector<Leader>& leaders() {
       std::vector<LeaderKey> keys;
       for (const Pen& pen : pens()) keys.push_back(command(pen.key, pen.title, pen.command));
       leader.keys.insert(leader.keys.begin(), keys.begin(), keys.end());
+      for (const Incoming& in : incoming())
+        leader.keys.push_back(command(in.key, in.title, in.command));
     }
     for (int stage = kReceive; stage <= kRelease; ++stage) list.push_back(tools_of(stage));
     return list;

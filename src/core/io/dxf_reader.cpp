@@ -7,8 +7,8 @@
 #include <map>
 #include <optional>
 
-#include "io/kernel_spline.h"
 #include "io/read_curves.h"
+#include "model/kernel_spline.h"
 
 namespace lostline::io {
 namespace {
@@ -103,7 +103,7 @@ class Gathering : public DL_CreationAdapter {
   }
   void addVertex(const DL_VertexData& v) override { vertices_.push_back(v); }
   void addSpline(const DL_SplineData& data) override {
-    spline_ = KernelSpline{};
+    spline_ = model::KernelSpline{};
     spline_->degree = static_cast<int>(data.degree);
     fit_.clear();
   }
@@ -146,7 +146,7 @@ class Gathering : public DL_CreationAdapter {
     if (spline_) {
       if (spline_->poles.empty() && fit_.size() > 1) {
         ++others["spline through points without poles"];
-      } else if (auto form = sketch_spline(*spline_)) {
+      } else if (auto form = model::sketch_spline(*spline_)) {
         into().curves.emplace_back(*std::move(form));
       } else {
         ++others["spline that cannot be read"];
@@ -183,7 +183,7 @@ class Gathering : public DL_CreationAdapter {
   std::vector<DL_VertexData> vertices_;
   bool closed_ = false;
   bool polyline_ = false;
-  std::optional<KernelSpline> spline_;
+  std::optional<model::KernelSpline> spline_;
   std::vector<Vec2> fit_;
 };
 

@@ -1,10 +1,6 @@
 #include <BRepAdaptor_Curve.hxx>
 #include <BRep_Tool.hxx>
 #include <Eigen/Eigenvalues>
-#include <GeomAbs_CurveType.hxx>
-#include <GeomConvert.hxx>
-#include <Geom_BSplineCurve.hxx>
-#include <Geom_TrimmedCurve.hxx>
 #include <IGESControl_Controller.hxx>
 #include <IGESControl_Reader.hxx>
 #include <Interface_Static.hxx>
@@ -13,19 +9,18 @@
 #include <TopExp.hxx>
 #include <TopTools_IndexedMapOfShape.hxx>
 #include <TopoDS.hxx>
+#include <algorithm>
 #include <cmath>
 #include <fstream>
-#include <numbers>
 
 #include "io/exchange.h"
-#include "io/kernel_spline.h"
 #include "io/read_curves.h"
+#include "model/edge_form.h"
 
 namespace lostline::io {
 namespace {
 
 Vec3 vec(const gp_Pnt& p) { return {p.X(), p.Y(), p.Z()}; }
-Vec3 vec(const gp_Dir& d) { return {d.X(), d.Y(), d.Z()}; }
 
 /// The plane of points; empty where they lie in none. Along a datum plane where they do, else about
 /// their middle.
@@ -51,62 +46,6 @@ std::optional<Placement> plane_of(const std::vector<Vec3>& points, double size) 
     if (std::abs((p - middle).dot(normal)) > within) return std::nullopt;
   }
   return placement_on(middle, normal);
-}
-
-std::optional<sketch::Form> form_of(const BRepAdaptor_Curve& curve, const Placement& plane) {
-  const Vec2 a = plane.to_plane(vec(curve.Value(curve.FirstParameter())));
-  const Vec2 b = plane.to_plane(vec(curve.Value(curve.LastParameter())));
-  double from = curve.FirstParameter();
-  double sweep = curve.LastParameter() - from;
-  const auto round = [&](const gp_Pnt& centre, const gp_Dir& axis, const gp_Dir& x, auto make) {
-    // Seen from the other side it runs the other way: from its end, counter-clockwise.
-    const bool same = vec(axis).dot(plane.normal) > 0;
-    const Vec3 along = vec(x);
-    const Vec2 direction(along.dot(plane.x), along.dot(plane.y));
-    return make(plane.to_plane(vec(centre)), Vec2(direction.normalized()),
-                same ? from : -(from + sweep));
-  };
-  switch (curve.GetType()) {
-    case GeomAbs_Line:
-      if (!((a - b).norm() > 0)) return std::nullopt;
-      return sketch::StraightForm{a, b};
-    case GeomAbs_Circle: {
-      const gp_Circ c = curve.Circle();
-      return round(
-          c.Location(), c.Axis().Direction(), c.XAxis().Direction(),
-          [&](const Vec2& centre, const Vec2& x, double start) -> sketch::Form {
-            return sketch::RoundForm{centre, c.Radius(), std::atan2(x.y(), x.x()) + start, sweep};
-          });
-    }
-    case GeomAbs_Ellipse: {
-      const gp_Elips e = curve.Ellipse();
-      return round(e.Location(), e.Axis().Direction(), e.XAxis().Direction(),
-                   [&](const Vec2& centre, const Vec2& x, double start) -> sketch::Form {
-                     return sketch::EllipticForm{centre,          x,     e.MajorRadius(),
-                                                 e.MinorRadius(), start, sweep};
-                   });
-    }
-    default:
-      break;
-  }
-  const Handle(Geom_TrimmedCurve) piece = new Geom_TrimmedCurve(
-      Handle(Geom_Curve)::DownCast(curve.Curve().Curve()->Transformed(curve.Trsf())), from,
-      from + sweep);
-  const Handle(Geom_BSplineCurve) spline = GeomConvert::CurveToBSplineCurve(piece);
-  if (spline.IsNull()) return std::nullopt;
-  if (spline->IsPeriodic()) spline->SetNotPeriodic();
-  KernelSpline s;
-  s.degree = spline->Degree();
-  for (int k = 1; k <= spline->NbPoles(); ++k) {
-    s.poles.push_back(plane.to_plane(vec(spline->Pole(k))));
-    s.weights.push_back(spline->Weight(k));
-  }
-  for (int k = 1; k <= spline->NbKnots(); ++k)
-    s.knots.insert(s.knots.end(), static_cast<std::size_t>(spline->Multiplicity(k)),
-                   spline->Knot(k));
-  auto form = sketch_spline(s);
-  if (!form) return std::nullopt;
-  return *std::move(form);
 }
 
 Result<PlaneCurves> curves_of(const TopoDS_Shape& shape, const std::filesystem::path& path) {
@@ -138,7 +77,7 @@ Result<PlaneCurves> curves_of(const TopoDS_Shape& shape, const std::filesystem::
   result.plane = *plane;
   int left = 0;
   for (const BRepAdaptor_Curve& curve : curves) {
-    if (auto form = form_of(curve, *plane))
+    if (auto form = model::plane_form(curve, *plane))
       result.curves.push_back(*std::move(form));
     else
       ++left;

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 
 #include "project/ledger.h"
 #include "project/sketch_plane.h"
@@ -324,6 +325,29 @@ Document with_survey(const Document& document, std::shared_ptr<const survey::Sur
   return next;
 }
 
+namespace {
+
+/// Fits those sketches again that a change concerns, or all of them where there are formulas: one
+/// may rest on a reading, and a reading on a formula, which a few rounds settle.
+Status fit_again(Document& document, const std::function<bool(const TracedSketch&)>& concerns) {
+  const bool formulas = std::any_of(document.dimensions.begin(), document.dimensions.end(),
+                                    [](const Dimension& d) { return !d.expression.empty(); });
+  constexpr int kRounds = 4;
+  for (int round = 0; round < (formulas ? kRounds : 1); ++round) {
+    if (const Status status = evaluate_formulas(document); !status) return status;
+    for (auto& shared : document.sketches) {
+      if (!formulas && !concerns(*shared)) continue;
+      auto traced = std::make_shared<TracedSketch>(*shared);
+      if (const Status status = refit(document, *traced); !status)
+        return Error{status.error().code, "Sketch " + traced->name + ": " + status.error().message};
+      shared = std::move(traced);
+    }
+  }
+  return Done{};
+}
+
+}  // namespace
+
 Result<Document> refresh(Document document) {
   for (auto& shared : document.sketches) {
     auto traced = std::make_shared<TracedSketch>(*shared);
@@ -332,21 +356,19 @@ Result<Document> refresh(Document document) {
     sync_rows(document, *traced);
     shared = std::move(traced);
   }
-  // A formula may rest on a reading, and a reading on a formula: a few rounds settle them.
-  for (int round = 0; round < 4; ++round) {
-    if (const Status status = evaluate_formulas(document); !status) return status.error();
-    for (auto& shared : document.sketches) {
-      auto traced = std::make_shared<TracedSketch>(*shared);
-      if (const Status status = refit(document, *traced); !status) {
-        return Error{status.error().code, "Sketch " + traced->name + ": " + status.error().message};
-      }
-      shared = std::move(traced);
-    }
-    if (std::none_of(document.dimensions.begin(), document.dimensions.end(),
-                     [](const Dimension& d) { return !d.expression.empty(); }))
-      break;
-  }
+  if (const Status s = fit_again(document, [](const auto&) { return true; }); !s) return s.error();
   refer(document);
+  push_values(document);
+  return document;
+}
+
+Result<Document> refresh_rows(Document document, const std::set<Id>& rows) {
+  std::set<Id> sketches;
+  for (const Dimension& d : document.dimensions) {
+    if (rows.contains(d.id)) sketches.insert(d.owner.sketch);
+  }
+  const auto concerned = [&](const TracedSketch& s) { return sketches.contains(s.id); };
+  if (const Status s = fit_again(document, concerned); !s) return s.error();
   push_values(document);
   return document;
 }

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <set>
 #include <string>
 #include <vector>
 
@@ -77,5 +78,8 @@ Document set_parked(const Document& document, Id step, bool parked);
 /// edits end with and what opening a file needs.
 /// @errors Degenerate  a sketch's constraints and inked values clash.
 Result<Document> refresh(Document document);
+/// The same after what was decided of some rows changed: sections stay, and only the sketches that
+/// own one of the rows are fitted again, or all of them where there are formulas.
+Result<Document> refresh_rows(Document document, const std::set<Id>& rows);
 
 }  // namespace lostline::project

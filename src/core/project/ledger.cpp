@@ -32,12 +32,28 @@ Result<Document> ink(const Document& document, Id dimension, double value,
     d.intent = value;
     d.reason = reason;
     d.expression.clear();
-    return refresh(std::move(next));
+    return refresh_rows(std::move(next), {dimension});
   }
   return Error{ErrorCode::NotFound, "This Ledger row is gone."};
 }
 
 Result<Document> ink_all(const Document& document, const std::vector<Proposal>& proposals) {
+  // Together, which fits each sketch once; one after the other only to find what clashes.
+  Document all = document;
+  std::set<Id> rows;
+  for (const Proposal& p : proposals) {
+    for (Dimension& d : all.dimensions) {
+      if (d.id != p.dimension || !suits(d, p.value)) continue;
+      d.intent = p.value;
+      d.reason = p.reason;
+      d.expression.clear();
+      rows.insert(d.id);
+    }
+  }
+  if (rows.size() == proposals.size()) {
+    auto together = refresh_rows(std::move(all), rows);
+    if (together) return together;
+  }
   Document next = document;
   for (const Proposal& p : proposals) {
     auto inked = ink(next, p.dimension, p.value, p.reason);
@@ -61,7 +77,7 @@ Result<Document> lift(const Document& document, Id dimension) {
     d.intent.reset();
     d.reason.clear();
     d.expression.clear();
-    return refresh(std::move(next));
+    return refresh_rows(std::move(next), {dimension});
   }
   return Error{ErrorCode::NotFound, "This Ledger row is gone."};
 }
@@ -195,7 +211,7 @@ Result<Document> ink_formula(const Document& document, Id dimension, const std::
   for (Dimension& d : next.dimensions) {
     if (d.id == dimension) d.expression = trial.expression;
   }
-  return refresh(std::move(next));
+  return refresh_rows(std::move(next), {dimension});
 }
 
 std::string formula_text(const Document& document, const Dimension& row) {

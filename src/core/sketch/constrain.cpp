@@ -53,6 +53,8 @@ Result<Sketch> fixed(Sketch trial, const std::vector<Id>& picks) {
     for (const Id point : points) {
       if (trial.find_point(point) != nullptr) trial.add_constraint(ConstraintType::Fixed, point, 0);
     }
+    const Entity* e = trial.find_entity(id);
+    if (has_radius(e) && !kind_of(*e).has_ends()) trial.add_constraint(ConstraintType::Fixed, id);
   }
   return sound(std::move(trial));
 }

@@ -297,13 +297,20 @@ constexpr ConstraintKind kSmooth{
 constexpr ConstraintKind kFixed{
     ConstraintType::Fixed, "fixed",
     [](const Refs& r, const Constraint& c) {
-      return r.point(c.first) && c.first != kOrigin && c.second == 0 ? 2 : 0;
+      if (c.second != 0 || c.first == kOrigin) return 0;
+      if (r.point(c.first)) return 2;
+      // The radius of a whole circle, which no end of it holds.
+      return r.radius(c.first) && !r.has_ends(c.first) ? 1 : 0;
     },
     [](const Equation& eq, Terms& t) -> Jets {
+      if (eq.count == 1) return {t.radius(t.entity(eq.constraint.first)) - eq.place.x()};
       const JetPoint p = t.point(eq.constraint.first);
       return {p.x - eq.place.x(), p.y - eq.place.y()};
     },
-    [](const Refs&, Equation& eq, Terms& now) { eq.place = now.place(eq.constraint.first); }};
+    [](const Refs&, Equation& eq, Terms& now) {
+      const Id what = eq.constraint.first;
+      eq.place = eq.count == 1 ? Vec2(now.radius(now.entity(what)).v, 0) : now.place(what);
+    }};
 
 constexpr std::array kKinds{kCoincident,    kHorizontal, kVertical,   kParallel,
                             kPerpendicular, kTangent,    kConcentric, kEqual,

@@ -33,7 +33,7 @@ struct Equation {
   int count = 1;
   double side = 1;            ///< of a distance or tangency: the one it has at the start
   Id shared = 0;              ///< the common end of a tangency
-  Vec2 place = Vec2::Zero();  ///< of a fixed point
+  Vec2 place = Vec2::Zero();  ///< of a fixed point; x: radius of a fixed circle
 };
 
 struct ConstraintKind {

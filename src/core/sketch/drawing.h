@@ -58,4 +58,11 @@ std::vector<Id> draw_chain(Sketch& sketch, const std::vector<section::Curve>& cu
 /// @param same  mm: ends this near are one point.
 Sketch sketch_of(const std::vector<Form>& curves, const std::vector<Vec2>& points, double same);
 
+/// Adds curves and places from elsewhere as construction that stays fixed where it is. What lies
+/// there already as construction is left out.
+/// @param same   mm: ends this near are one point, curves this near one curve.
+/// @param added  receives the new entities and own points, if given.
+Sketch bring_in(const Sketch& sketch, const std::vector<Form>& curves,
+                const std::vector<Vec2>& points, double same, std::vector<Id>* added = nullptr);
+
 }  // namespace lostline::sketch

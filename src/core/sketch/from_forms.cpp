@@ -1,6 +1,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "sketch/copies.h"
+#include "sketch/curve_kind.h"
 #include "sketch/drawing.h"
 
 namespace lostline::sketch {
@@ -56,6 +58,49 @@ Sketch sketch_of(const std::vector<Form>& curves, const std::vector<Vec2>& point
   for (const Form& form : curves) std::visit(draw, form);
   for (const Vec2& p : points) sketch.add_own_point(p);
   return sketch;
+}
+
+Sketch bring_in(const Sketch& sketch, const std::vector<Form>& curves,
+                const std::vector<Vec2>& points, double same, std::vector<Id>* added) {
+  std::vector<Form> known;
+  for (const Entity& e : sketch.entities) {
+    if (e.construction) known.push_back(placed(sketch, e)->form());
+  }
+  std::vector<Form> new_curves;
+  for (const Form& form : curves) {
+    if (std::any_of(known.begin(), known.end(),
+                    [&](const Form& k) { return fall_together(k, form, same); }))
+      continue;
+    known.push_back(form);
+    new_curves.push_back(form);
+  }
+  std::vector<Vec2> known_points;
+  for (const Point& p : sketch.points) {
+    if (p.own) known_points.push_back(p.at);
+  }
+  std::vector<Vec2> new_points;
+  for (const Vec2& p : points) {
+    if (std::any_of(known_points.begin(), known_points.end(),
+                    [&](const Vec2& known_at) { return (known_at - p).norm() <= same; }))
+      continue;
+    known_points.push_back(p);
+    new_points.push_back(p);
+  }
+  Sketch part = sketch_of(new_curves, new_points, same);
+  for (Entity& e : part.entities) e.construction = true;
+  const std::vector<Point> ends = part.points;
+  for (const Point& p : ends) part.add_constraint(ConstraintType::Fixed, p.id);
+  const std::vector<Entity> drawn = part.entities;
+  for (const Entity& e : drawn) {
+    if (has_radius(&e) && !kind_of(e).has_ends()) part.add_constraint(ConstraintType::Fixed, e.id);
+  }
+  Sketch result = paste(sketch, part, added);
+  if (added != nullptr) {
+    for (const Point& p : result.points) {
+      if (p.own && p.id >= sketch.next_id) added->push_back(p.id);
+    }
+  }
+  return result;
 }
 
 }  // namespace lostline::sketch

@@ -214,6 +214,19 @@ std::unique_ptr<PlaneCurve> piece_of(const Form& form) {
   return std::visit([](const auto& f) { return place(f); }, form);
 }
 
+bool fall_together(const Form& a, const Form& b, double within) {
+  constexpr int kPlaces = 8;  // that a curve is looked at, beside its start
+  const auto one = piece_of(a);
+  const auto two = piece_of(b);
+  for (int k = 0; k <= kPlaces; ++k) {
+    const double share = static_cast<double>(k) / kPlaces;
+    if (std::abs(two->drift(one->at(share * one->range()))) > within ||
+        std::abs(one->drift(two->at(share * two->range()))) > within)
+      return false;
+  }
+  return true;
+}
+
 std::vector<Vec2> meetings(const Form& a, const Form& b) {
   return std::visit([](const auto& one, const auto& two) { return meet(one, two); }, a, b);
 }

@@ -84,6 +84,10 @@ std::unique_ptr<PlaneCurve> elliptic_piece(const EllipticForm& form);
 std::unique_ptr<PlaneCurve> spline_piece(const SplineForm& form);
 std::unique_ptr<PlaneCurve> piece_of(const Form& form);
 
+/// Whether two curves are one: each lies on the other, both ends too.
+/// @param within  mm.
+bool fall_together(const Form& a, const Form& b, double within);
+
 /// Where the endless curves of two forms meet (splines end where they end); empty for those that
 /// coincide or never meet.
 std::vector<Vec2> meetings(const Form& a, const Form& b);

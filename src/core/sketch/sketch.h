@@ -69,7 +69,7 @@ enum class ConstraintType {
   Angle,          ///< two lines; value in rad, 0 … pi
   Collinear,      ///< two lines on one endless line
   Smooth,         ///< two curves with a common end: tangent there and bent alike
-  Fixed,          ///< a point, where it is
+  Fixed,          ///< a point, where it is; a whole circle: its radius
 };
 const char* constraint_name(ConstraintType type);
 

@@ -144,11 +144,11 @@
     </message>
     <message>
         <source>Trace</source>
-        <translation type="unfinished">Zeichnen</translation>
+        <translation>Zeichnen</translation>
     </message>
     <message>
         <source>name</source>
-        <translation type="unfinished">Name</translation>
+        <translation>Name</translation>
     </message>
     <message>
         <source>
@@ -841,7 +841,7 @@ der Scan zeigt hier keine Fase</translation>
     </message>
     <message>
         <source>smooth</source>
-        <translation type="unfinished">glätten</translation>
+        <translation>glätten</translation>
     </message>
     <message>
         <source>straight</source>
@@ -861,7 +861,7 @@ der Scan zeigt hier keine Fase</translation>
     </message>
     <message>
         <source>take back</source>
-        <translation type="unfinished">zurücknehmen</translation>
+        <translation>zurücknehmen</translation>
     </message>
     <message>
         <source>Take the last place back</source>
@@ -873,7 +873,7 @@ der Scan zeigt hier keine Fase</translation>
     </message>
     <message>
         <source>Click an edge of the model.</source>
-        <translation type="unfinished">Eine Kante des Modells anklicken.</translation>
+        <translation>Eine Kante des Modells anklicken.</translation>
     </message>
     <message>
         <source>%1 places</source>
@@ -1795,11 +1795,11 @@ nach Güte gewichtet: raue Bereiche zählen weniger</translation>
     </message>
     <message>
         <source>95 % of the points lie nearer than this; 0: as the noise asks</source>
-        <translation type="unfinished">95 % der Punkte liegen näher; 0: wie das Rauschen es verlangt</translation>
+        <translation>95 % der Punkte liegen näher; 0: wie das Rauschen es verlangt</translation>
     </message>
     <message>
         <source>tolerance, mm</source>
-        <translation type="unfinished">Toleranz, mm</translation>
+        <translation>Toleranz, mm</translation>
     </message>
     <message>
         <source>Of each side of each patch; 0: by the tolerance</source>
@@ -1807,15 +1807,15 @@ nach Güte gewichtet: raue Bereiche zählen weniger</translation>
     </message>
     <message>
         <source>spans</source>
-        <translation type="unfinished">Felder</translation>
+        <translation>Felder</translation>
     </message>
     <message>
         <source>Larger is stiffer: each step counts tenfold</source>
-        <translation type="unfinished">Größer ist steifer: jede Stufe zählt zehnfach</translation>
+        <translation>Größer ist steifer: jede Stufe zählt zehnfach</translation>
     </message>
     <message>
         <source>stiffer</source>
-        <translation type="unfinished">steifer</translation>
+        <translation>steifer</translation>
     </message>
     <message>
         <source>fitting the patches …</source>
@@ -1835,7 +1835,7 @@ nach Güte gewichtet: raue Bereiche zählen weniger</translation>
     </message>
     <message>
         <source>The tolerance is not met.</source>
-        <translation type="unfinished">Die Toleranz ist nicht erreicht.</translation>
+        <translation>Die Toleranz ist nicht erreicht.</translation>
     </message>
 </context>
 <context>
@@ -2228,19 +2228,23 @@ Scan: Kegelsenkung ⌀ %1</translation>
         <translation>%1 Zeilen festlegen</translation>
     </message>
     <message>
-        <source>No pencilled row has a nominal within its U.</source>
-        <translation>Keine Zeile in Blei hat ein Nennmaß innerhalb ihrer U.</translation>
-    </message>
-    <message>
         <source>%1 of %2 rows will be inked, as one step that can be undone.</source>
         <translation>%1 von %2 Zeilen werden festgelegt, in einem Zug, der zurückgenommen werden kann.</translation>
+    </message>
+    <message>
+        <source>Every row is inked already.</source>
+        <translation>Jede Zeile ist schon festgelegt.</translation>
+    </message>
+    <message>
+        <source>No pencilled row has a nominal within its U: choose one in the Ledger and type its value.</source>
+        <translation>Keine Zeile in Blei hat ein Nennmaß innerhalb ihrer U: eine im Maßbuch wählen und ihren Wert eingeben.</translation>
     </message>
 </context>
 <context>
     <name>lostline::app::InstrumentCard</name>
     <message>
         <source>Receive</source>
-        <translation type="unfinished">Eingang</translation>
+        <translation>Eingang</translation>
     </message>
     <message>
         <source>stand-in turntable</source>
@@ -2295,7 +2299,7 @@ Scan: Kegelsenkung ⌀ %1</translation>
     </message>
     <message>
         <source>Receive</source>
-        <translation type="unfinished">Eingang</translation>
+        <translation>Eingang</translation>
     </message>
     <message>
         <source>scans</source>
@@ -3256,7 +3260,7 @@ GPL-3.0-or-later; Schriften B612 und osifont, Symbole Lucide, mit ihren Lizenzen
     </message>
     <message>
         <source>along a curve</source>
-        <translation type="unfinished">entlang einer Kurve</translation>
+        <translation>entlang einer Kurve</translation>
     </message>
     <message>
         <source>One at each point and at the centre of each circle of this sketch</source>
@@ -3562,7 +3566,7 @@ bridged %1</source>
     </message>
     <message>
         <source>feature</source>
-        <translation type="unfinished">Element</translation>
+        <translation>Element</translation>
     </message>
     <message>
         <source>features</source>
@@ -3590,7 +3594,7 @@ bridged %1</source>
     </message>
     <message>
         <source>all</source>
-        <translation type="unfinished">alle</translation>
+        <translation>alle</translation>
     </message>
     <message>
         <source>The programme to its end</source>
@@ -3888,7 +3892,7 @@ Scan: %1 %2</translation>
     </message>
     <message>
         <source>Give the step a name.</source>
-        <translation type="unfinished">Dem Schritt einen Namen geben.</translation>
+        <translation>Dem Schritt einen Namen geben.</translation>
     </message>
 </context>
 <context>
@@ -4452,11 +4456,11 @@ Wird geteilt …</translation>
     </message>
     <message>
         <source>averaged over</source>
-        <translation type="unfinished">gemittelt über</translation>
+        <translation>gemittelt über</translation>
     </message>
     <message>
         <source>scan</source>
-        <translation type="unfinished">Scan</translation>
+        <translation>Scan</translation>
     </message>
     <message>
         <source>Take the views one after another, from the first one</source>
@@ -4774,7 +4778,7 @@ Streuung der Blätter %1</translation>
     <message numerus="yes">
         <source>
 seen by few blades, left out: %n run(s)</source>
-        <translation type="unfinished">
+        <translation>
             <numerusform>
 von wenigen Blättern gesehen, weggelassen: %n Zug</numerusform>
             <numerusform>
@@ -4805,7 +4809,7 @@ Formen: %1</translation>
     </message>
     <message>
         <source>scan</source>
-        <translation type="unfinished">Scan</translation>
+        <translation>Scan</translation>
     </message>
     <message>
         <source>Click the regions of the scan that are to be cut.</source>
@@ -5029,10 +5033,6 @@ Formen: %1</translation>
         <translation>gewählt: </translation>
     </message>
     <message>
-        <source>What else can be drawn (G)</source>
-        <translation>Was sonst gezeichnet werden kann (G)</translation>
-    </message>
-    <message>
         <source>more</source>
         <translation>mehr</translation>
     </message>
@@ -5165,6 +5165,26 @@ Formen: %1</translation>
 rests on region %1: %2</source>
         <translation>
 ruht auf Bereich %1: %2</translation>
+    </message>
+    <message>
+        <source>What else can be drawn or brought in (G)</source>
+        <translation>Was sonst gezeichnet oder hereingeholt werden kann (G)</translation>
+    </message>
+    <message>
+        <source>This is in the sketch already.</source>
+        <translation>Das ist schon in der Skizze.</translation>
+    </message>
+    <message>
+        <source>A sketch cannot be brought into itself.</source>
+        <translation>Eine Skizze lässt sich nicht in sich selbst holen.</translation>
+    </message>
+    <message>
+        <source>Click edges or faces of the model, or regions of the scan; fits, sketches and bodies in Evidence. Esc ends.</source>
+        <translation>Kanten oder Flächen des Modells anklicken, oder Bereiche des Scans; Elemente, Skizzen und Körper im Befund. Esc beendet.</translation>
+    </message>
+    <message>
+        <source>To take it into the sketch, press G f first: bring in.</source>
+        <translation>Um es in die Skizze zu holen, zuerst G f drücken: hereinholen.</translation>
     </message>
 </context>
 <context>
@@ -6446,6 +6466,22 @@ nicht gehalten: %1</translation>
     <message>
         <source>Scan with an instrument, view by view</source>
         <translation>Mit einem Gerät scannen, Ansicht für Ansicht</translation>
+    </message>
+    <message>
+        <source>bring in</source>
+        <translation>hereinholen</translation>
+    </message>
+    <message>
+        <source>Draw edges and faces of the model, axes, centres and planes of regions and fits, and other sketches, seen square to the sketch, as construction that stays where it is</source>
+        <translation>Kanten und Flächen des Modells, Achsen, Mitten und Ebenen von Bereichen und Elementen und andere Skizzen zeichnen, senkrecht zur Skizze gesehen, als Hilfslinien, die bleiben, wo sie sind</translation>
+    </message>
+    <message>
+        <source>cut of the model</source>
+        <translation>Schnitt des Modells</translation>
+    </message>
+    <message>
+        <source>Draw where the plane of the sketch cuts the model, as construction that stays where it is</source>
+        <translation>Zeichnen, wo die Ebene der Skizze das Modell schneidet, als Hilfslinien, die bleiben, wo sie sind</translation>
     </message>
 </context>
 <context>

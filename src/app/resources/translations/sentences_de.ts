@@ -3139,5 +3139,29 @@
         <source>%1, in part</source>
         <translation>%1, zum Teil</translation>
     </message>
+    <message>
+        <source>This curve cannot be drawn in the plane of the sketch.</source>
+        <translation>Diese Kurve lässt sich in der Ebene der Skizze nicht zeichnen.</translation>
+    </message>
+    <message>
+        <source>What is seen in the plane of the sketch could not be computed.</source>
+        <translation>Was in der Ebene der Skizze zu sehen ist, ließ sich nicht berechnen.</translation>
+    </message>
+    <message>
+        <source>The plane of the sketch does not cut the model.</source>
+        <translation>Die Ebene der Skizze schneidet das Modell nicht.</translation>
+    </message>
+    <message>
+        <source>The model cannot be cut by the plane of the sketch.</source>
+        <translation>Das Modell lässt sich mit der Ebene der Skizze nicht schneiden.</translation>
+    </message>
+    <message>
+        <source>This is gone, or free-form: it has no axis and no plane.</source>
+        <translation>Das ist nicht mehr da oder frei geformt: Es hat weder Achse noch Ebene.</translation>
+    </message>
+    <message>
+        <source>%1 lies along the plane of the sketch: they meet in no line that could be relied on.</source>
+        <translation>%1 liegt längs der Ebene der Skizze: Sie treffen sich in keiner Geraden, auf die Verlass wäre.</translation>
+    </message>
 </context>
 </TS>

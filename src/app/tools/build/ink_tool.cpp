@@ -81,11 +81,18 @@ class InkTool : public ToolCard {
     int ticked = 0;
     for (int i = 0; i < list_->count(); ++i) ticked += list_->item(i)->checkState() == Qt::Checked;
     setKeepEnabled(ticked > 0);
-    setEvidence(proposals_.empty()
-                    ? tr("No pencilled row has a nominal within its U.")
-                    : tr("%1 of %2 rows will be inked, as one step that can be undone.")
-                          .arg(ticked)
-                          .arg(list_->count()));
+    list_->setVisible(!proposals_.empty());
+    settleHeight();
+    if (!proposals_.empty())
+      return setEvidence(tr("%1 of %2 rows will be inked, as one step that can be undone.")
+                             .arg(ticked)
+                             .arg(list_->count()));
+    const auto& rows = document().dimensions;
+    setEvidence(std::all_of(rows.begin(), rows.end(),
+                            [](const project::Dimension& row) { return row.intent.has_value(); })
+                    ? tr("Every row is inked already.")
+                    : tr("No pencilled row has a nominal within its U: choose one in the Ledger "
+                         "and type its value."));
   }
   QListWidget* list_;
   std::vector<project::Proposal> proposals_;

@@ -10,6 +10,7 @@
 #include "look/theme.h"
 #include "reading/curve_evidence.h"
 #include "sketch/curve_kind.h"
+#include "tools/trace/sketch_incoming.h"
 
 namespace lostline::app {
 namespace {
@@ -46,7 +47,7 @@ SketchTool::SketchTool(Workplace place, project::Id id)
   auto* more = new QComboBox;
   fit_column(more);
   more->setObjectName(QStringLiteral("morePens"));
-  more->setToolTip(tr("What else can be drawn (G)"));
+  more->setToolTip(tr("What else can be drawn or brought in (G)"));
   more->addItem(tr("more"));
   for (const Pen& pen : pens()) {
     const QString title = QCoreApplication::translate("tools", pen.title);
@@ -59,6 +60,13 @@ SketchTool::SketchTool(Workplace place, project::Id id)
     }
     more->addItem(tr("%1  G %2").arg(title, key), QLatin1String(pen.command));
     more->setItemData(more->count() - 1, tip, Qt::ToolTipRole);
+  }
+  for (const Incoming& in : incoming()) {
+    more->addItem(tr("%1  G %2").arg(QCoreApplication::translate("tools", in.title),
+                                     QKeySequence(in.key).toString().toLower()),
+                  QLatin1String(in.command));
+    more->setItemData(more->count() - 1, QCoreApplication::translate("tools", in.tip),
+                      Qt::ToolTipRole);
   }
   buttons->addWidget(more, 1);
   connect(more, &QComboBox::activated, this, [this, more](int at) {
@@ -312,8 +320,9 @@ void SketchTool::describe() {
   const WhiskerScale whiskers = whisker_scale(drift, traced_.section);
   if (!drift.whiskers.empty()) text += tr(" \u00b7 whiskers \u00d7 %1").arg(whiskers.gain);
   text += QLatin1Char('\n') +
-          (names.isEmpty() ? tr("Click lines, arcs or points to pick; drag a point to move it.")
-                           : tr("picked: ") + names.join(QStringLiteral(", ")));
+          (!changing_.isEmpty() ? modeHint()
+           : names.isEmpty()    ? tr("Click lines, arcs or points to pick; drag a point to move it.")
+                                : tr("picked: ") + names.join(QStringLiteral(", ")));
   if (picked_.size() == 1) text += restsOn(picked_.front(), drift);
   if (!said_.isEmpty()) text += QLatin1Char('\n') + said_;
   setEvidence(text);

@@ -5,6 +5,7 @@
 #include <array>
 
 #include "look/preferences.h"
+#include "model/plane_view.h"
 #include "sketch/section_judge.h"
 #include "tools/tool.h"
 #include "tools/trace/sketch_change.h"
@@ -24,6 +25,8 @@ class SketchTool : public ToolCard {
   bool redoOwn() override;
   bool escape() override;
   void pick(const Pick& pick) override;
+  void pickRef(const project::FitRef& ref) override;
+  void take(const Item& item) override;
   [[nodiscard]] bool takesDrag(const Pick& pick) const override;
   void point(const QPointF& at) override;
   void drag(const QPointF& at, bool released) override;
@@ -62,6 +65,19 @@ class SketchTool : public ToolCard {
   void follow();
   /// Trims or extends what is clicked next, or mirrors the picks about the last of them.
   void change(const QString& name);
+  /// What is clicked next picks again.
+  void endChange();
+  /// Ends drawing, for what is clicked next means something else. A spline under way is drawn.
+  void layPenDown();
+  /// Takes over what is clicked next, or the cut of the model; false for another command.
+  bool startIncoming(const QString& name);
+  [[nodiscard]] bool bringing() const;
+  void bringPick(const Pick& pick);
+  /// @param body  by its key; empty: all of the model.
+  void bringCut(const std::string& body);
+  void bring(const Result<model::PlaneView>& seen);
+  /// What the next click does while `changing_` waits for it.
+  [[nodiscard]] QString modeHint() const;
   void constrain(sketch::ConstraintType type);
   void replace(Result<sketch::Sketch> changed);
   void removePicked();
@@ -116,7 +132,8 @@ class SketchTool : public ToolCard {
   QPushButton* suggest_;
   QPushButton* one_;
   SketchPen pen_;
-  QString changing_;  ///< "trim" or "extend" while they wait for a click
+  Show shown_ = Show::Both;  ///< on the Bench before something was brought in
+  QString changing_;  ///< "trim", "extend", "break" or "bring in" while they wait for a click
 };
 
 }  // namespace lostline::app

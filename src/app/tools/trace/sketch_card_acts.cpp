@@ -89,7 +89,7 @@ bool SketchTool::escape() {
   place_.bench.setGuides({});
   if (drawn) edited();
   const bool changing = !changing_.isEmpty();
-  changing_.clear();
+  endChange();
   if (drawing || changing) describe();
   if (drawing && pen_.on()) setEvidence(pen_.hint());
   return drawing || changing;
@@ -111,6 +111,7 @@ void SketchTool::pick(const Pick& pick) {
     return chooseConstraint(drafted->constraint);
   }
   grabbed_text_ = 0;
+  if (bringing()) return bringPick(pick);
   const sketch::Id item =
       sketch_item_at(place_.bench, place_.bench.camera(), traced_.base, traced_.level,
                      traced_.sketch, pick.screen, changing_.isEmpty());
@@ -200,12 +201,13 @@ void SketchTool::command(const QString& name) {
       name == QStringLiteral("break") || name == QStringLiteral("mirror"))
     return change(name);
   if (name == QStringLiteral("copy") || name == QStringLiteral("paste")) return clipboard(name);
+  if (startIncoming(name)) return;
   for (std::size_t k = 0; k < sketch_changes().size(); ++k) {
     if (name == QLatin1String(sketch_changes()[k].command)) return apply(sketch_changes()[k]);
   }
   for (const Pen& pen : pens()) {
     if (name != QLatin1String(pen.command)) continue;
-    changing_.clear();
+    endChange();
     pen_.start(name);
     return setEvidence(pen_.hint());
   }
@@ -351,10 +353,22 @@ void SketchTool::change(const QString& name) {
     const std::vector<sketch::Id> what(picked_.begin(), picked_.end() - 1);
     return replace(sketch::mirror(traced_.sketch, what, picked_.back()));
   }
+  endChange();
   changing_ = name;
-  setEvidence(name == QStringLiteral("trim")    ? tr("Click the stretch that goes; Esc ends.")
-              : name == QStringLiteral("break") ? tr("Click where the curve is cut; Esc ends.")
-                                                : tr("Click near the end that grows; Esc ends."));
+  layPenDown();
+  setEvidence(modeHint());
+}
+
+void SketchTool::endChange() {
+  if (bringing()) place_.bench.setShow(shown_);
+  changing_.clear();
+}
+
+void SketchTool::layPenDown() {
+  bool drawn = false;
+  for (bool one = false; pen_.stop(traced_.sketch, one); one = false) drawn = drawn || one;
+  place_.bench.setGuides({});
+  if (drawn) edited();
 }
 
 void SketchTool::constrain(sketch::ConstraintType type) {

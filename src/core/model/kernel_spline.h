@@ -5,7 +5,7 @@
 
 #include "sketch/plane_curve.h"
 
-namespace lostline::io {
+namespace lostline::model {
 
 /// A B-spline of any degree, rational or not, as files have them.
 struct KernelSpline {
@@ -19,4 +19,4 @@ struct KernelSpline {
 /// Empty where poles and knots do not make a curve.
 std::optional<sketch::SplineForm> sketch_spline(const KernelSpline& spline);
 
-}  // namespace lostline::io
+}  // namespace lostline::model

@@ -1,4 +1,4 @@
-#include "io/kernel_spline.h"
+#include "model/kernel_spline.h"
 
 #include <Geom2d_BSplineCurve.hxx>
 #include <Standard_Failure.hxx>
@@ -10,7 +10,7 @@
 
 #include "sketch/drawing.h"
 
-namespace lostline::io {
+namespace lostline::model {
 namespace {
 
 constexpr double kNear = 1e-3;  // mm
@@ -100,4 +100,4 @@ std::optional<sketch::SplineForm> sketch_spline(const KernelSpline& s) {
   }
 }
 
-}  // namespace lostline::io
+}  // namespace lostline::model
