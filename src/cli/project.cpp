@@ -14,6 +14,7 @@
 #include "project/patterns.h"
 #include "project/sketch_plane.h"
 #include "reading/evidence.h"
+#include "reading/region_reading.h"
 #include "reading/row_nominals.h"
 #include "sketch/dimension_scheme.h"
 #include "sketch/section_judge.h"
@@ -56,6 +57,9 @@ Json rows_of(const Document& d) {
                     {"reason", row.reason},
                     {"source", row.source},
                     {"others", others}});
+    if (const auto whole = reading::region_reading(d, row))
+      rows.back()["regions"] = {
+          {"reading", whole->value}, {"u", whole->u}, {"regions", whole->regions}};
   }
   return rows;
 }

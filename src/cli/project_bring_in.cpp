@@ -27,24 +27,20 @@ struct Gathered {
 };
 
 Status take_of_model(const Arguments& a, const model::Model& solid, Gathered& all) {
-  const auto nothing = [](const char* what, const std::string& at) {
-    return Error{ErrorCode::NotFound,
-                 "There is no " + std::string(what) + " of the model at " + at + "."};
+  const auto near = [&](const std::vector<std::string>& places, const std::string& what, auto find,
+                        auto seen) -> Status {
+    for (const std::string& one : places) {
+      const auto at = parse_vector(one);
+      if (!at) return at.error();
+      const auto found = find(solid, *at);
+      if (!found)
+        return Error{ErrorCode::NotFound, "There is no " + what + " of the model at " + one + "."};
+      if (const Status s = all.take(seen(solid, *found, all.plane)); !s) return s;
+    }
+    return Done{};
   };
-  for (const std::string& one : a.edges) {
-    const auto at = parse_vector(one);
-    if (!at) return at.error();
-    const auto edge = edge_near(solid, *at);
-    if (!edge) return nothing("edge", one);
-    if (const Status s = all.take(model::edge_seen(solid, *edge, all.plane)); !s) return s;
-  }
-  for (const std::string& one : a.faces) {
-    const auto at = parse_vector(one);
-    if (!at) return at.error();
-    const auto face = face_near(solid, *at);
-    if (!face) return nothing("face", one);
-    if (const Status s = all.take(model::face_seen(solid, *face, all.plane)); !s) return s;
-  }
+  if (const Status s = near(a.edges, "edge", edge_near, model::edge_seen); !s) return s;
+  if (const Status s = near(a.faces, "face", face_near, model::face_seen); !s) return s;
   if (a.cut) return all.take(model::cut_by_plane(solid, all.plane));
   return Done{};
 }

@@ -227,10 +227,17 @@ void write_sketch(Common& common, const Arguments& a) {
   if (const Status written = io::write_curve_set(a.file, set); !written)
     return fail(common, written.error());
   Json names = Json::array();
-  for (const auto& drawing : set.drawings) names.push_back(drawing.name);
+  Json evidence = Json::object();
+  for (const auto& drawing : set.drawings) {
+    names.push_back(drawing.name);
+    for (const auto& s : d->sketches) {
+      if (s->name == drawing.name) evidence[s->name] = evidence_of(*d, *s);
+    }
+  }
   Json reference = Json::array();
   for (const auto& mark : set.reference) reference.push_back(mark.name);
   print(common, {{"sketches", names},
+                 {"evidence", evidence},
                  {"curves", set.curves.size()},
                  {"reference", reference},
                  {"out", a.file}});

@@ -144,6 +144,13 @@ class Steps(unittest.TestCase):
         self.assertIn("into itself", run("project", "bring-in", project, "--sketch", "upper", "--from", "upper", expect=2).stderr)
         self.assertIn("Say what comes in", run("project", "bring-in", project, expect=2).stderr)
         self.assertIn("no face", run("project", "bring-in", project, "--faces", "300,0,0", expect=1).stderr)
+        # Its dimensions are told by the whole walls too.
+        rows = ask("project", "dimension", project, "--sketch", "outline", "--out", self.path("x.lostline"))["dimensions"]
+        whole = [r["regions"] for r in rows if "regions" in r]
+        self.assertTrue(whole)
+        for told in whole:
+            self.assertLess(min(abs(told["reading"] - size) for size in (LENGTH, WIDTH)), 0.01)
+            self.assertEqual(len(told["regions"]), 2)
         # The profile of the step is what it was.
         self.assertEqual(ask("replay", project)["steps"][-1]["state"], "sound")
 

@@ -7,6 +7,7 @@
 
 #include "section/resolve.h"
 #include "sketch/curve_kind.h"
+#include "sketch/drawing.h"
 #include "sketch/solver.h"
 
 namespace lostline::sketch {
@@ -393,6 +394,47 @@ TEST(NewConstraints, MidpointSymmetryAngleAndPointOnACircleHold) {
   bad = s;
   bad.add_constraint(ConstraintType::Angle, line, c1, 1, true);
   EXPECT_FALSE(solve(bad));
+}
+
+TEST(NewConstraints, SplinesAndArcsEndSquareToALine) {
+  // Half of a symmetric outline: square to the axis it runs on smoothly in its mirror image.
+  for (const double size : {0.05, 1.0, 40.0}) {
+    Sketch s;
+    const auto spline = sketch::spline_through({Vec2(0.3, 20) * size, Vec2(9, 17) * size,
+                                                Vec2(16, 9) * size, Vec2(20, -0.4) * size},
+                                               false);
+    ASSERT_TRUE(spline) << spline.error().message;
+    const Id curve = s.add_spline(*spline);
+    const Entity e = *s.find_entity(curve);
+    s.add_constraint(ConstraintType::Coincident, e.a, kYAxis);
+    s.add_constraint(ConstraintType::Coincident, e.b, kXAxis);
+    const auto loose = solve(s);
+    ASSERT_TRUE(loose) << loose.error().message;
+    s.add_constraint(ConstraintType::Perpendicular, curve, kYAxis);
+    s.add_constraint(ConstraintType::Perpendicular, kXAxis, curve);
+    const auto held = solve(s);
+    ASSERT_TRUE(held) << held.error().message;
+    EXPECT_NE(held->state, State::Clashing);
+    EXPECT_EQ(held->freedoms, loose->freedoms - 2);
+    const auto piece = placed(held->sketch, *held->sketch.find_entity(curve));
+    EXPECT_NEAR(piece->start().x(), 0, 1e-6 * size);
+    EXPECT_NEAR(piece->direction(0).y(), 0, 1e-6);
+    EXPECT_NEAR(piece->end().y(), 0, 1e-6 * size);
+    EXPECT_NEAR(piece->direction(piece->range()).x(), 0, 1e-6);
+  }
+  // The centre of an arc that ends square to a line lies on that line.
+  Sketch s;
+  const Id arc = s.add_arc(s.add_point({0.2, 0.3}), s.add_point({5, 0}), s.add_point({0, 5}), 5);
+  s.add_constraint(ConstraintType::Coincident, s.find_entity(arc)->a, kXAxis);
+  s.add_constraint(ConstraintType::Perpendicular, arc, kXAxis);
+  const auto held = solve(s);
+  ASSERT_TRUE(held) << held.error().message;
+  EXPECT_NEAR(held->sketch.position(held->sketch.find_entity(arc)->centre).y(), 0, 1e-6);
+  // A circle has no end to be square with.
+  Sketch round;
+  round.add_constraint(ConstraintType::Perpendicular,
+                       round.add_circle(round.add_point({1, 2}), 3), kXAxis);
+  EXPECT_FALSE(solve(round));
 }
 
 TEST(Trim, TakesTheStretchBetweenCrossings) {

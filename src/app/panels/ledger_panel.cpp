@@ -18,6 +18,7 @@
 #include "panels/ledger_model.h"
 #include "panels/panel_head.h"
 #include "project/ledger.h"
+#include "reading/region_reading.h"
 #include "reading/row_nominals.h"
 
 namespace lostline::app {
@@ -288,6 +289,7 @@ void LedgerPanel::showNominals() {
     button->setMaximumHeight(20);
     button->setStyleSheet(QStringLiteral("padding: 0 8px; min-height: 16px;"));
     connect(button, &QPushButton::clicked, this, act);
+    button->setVisible(static_cast<bool>(act));
     row->addWidget(number);
     row->addWidget(why, 1);
     row->addWidget(button);
@@ -303,6 +305,20 @@ void LedgerPanel::showNominals() {
           QString::fromStdString(quantity_trimmed(d->quantity, n.value)), reason, tip,
           [this, n] { ink(n.value, QString::fromStdString(n.source)); }, tr("ink"));
     }
+  }
+  if (const auto whole = reading::region_reading(session_.document(), *d)) {
+    QStringList names;
+    for (const std::uint32_t region : whole->regions) names << QString::number(region);
+    const bool agrees = project::en_score(*d->reading, d->u, whole->value, whole->u) <= 1;
+    candidate(QString::fromStdString(quantity_fixed(d->quantity, whole->value, 3)),
+              tr("region %1 as a whole: %2")
+                      .arg(names.join(QStringLiteral(", ")),
+                           QString::fromStdString(
+                               quantity_reading(d->quantity, whole->value, whole->u))) +
+                  (agrees ? tr(", agrees") : tr(", differs")),
+              tr("What the whole regions say that the section runs through. Nominals rest on it "
+                 "where it is the surer one and agrees with the section."),
+              {}, {});
   }
   if (d->intent && d->reading) {
     candidate(

@@ -4,6 +4,7 @@
 #include <map>
 #include <numbers>
 
+#include "reading/region_reading.h"
 #include "sketch/curve_kind.h"
 
 // What the finish of the scan says about a Ledger row.
@@ -111,23 +112,35 @@ std::optional<survey::Finish> finish_of(const Document& document, const Dimensio
   return votes.roughest();
 }
 
-std::vector<standards::Nominal> nominals_of(const Document& document, const Dimension& row) {
+namespace {
+
+std::vector<standards::Nominal> nominals_near(const Document& document, const Dimension& row,
+                                              const std::optional<SurestReading>& surest) {
   const auto finish = finish_of(document, row);
   const standards::Made made = !finish || *finish == survey::Finish::Unknown
                                    ? standards::Made::Unknown
                                : *finish == survey::Finish::AsCast ? standards::Made::Cast
                                : *finish == survey::Finish::Formed ? standards::Made::Formed
                                                                    : standards::Made::Machined;
-  return standards::nominals_near(row.reading.value_or(row.value()), row.u, row.quantity, row.hole,
-                                  6, made);
+  return standards::nominals_near(surest ? surest->value : row.value(), surest ? surest->u : row.u,
+                                  row.quantity, row.hole, 6, made);
+}
+
+}  // namespace
+
+std::vector<standards::Nominal> nominals_of(const Document& document, const Dimension& row) {
+  return nominals_near(document, row, surest_reading(document, row));
 }
 
 std::vector<project::Proposal> propose_inks(const Document& document) {
   std::vector<project::Proposal> proposals;
   for (const Dimension& d : document.dimensions) {
     if (d.intent || !d.reading || !(d.u > 0)) continue;
-    const auto nominals = nominals_of(document, d);
-    if (nominals.empty() || std::abs(nominals.front().value - *d.reading) > d.u) continue;
+    // What section and regions do not agree on is not certain.
+    const auto surest = surest_reading(document, d);
+    if (!surest || !surest->agree) continue;
+    const auto nominals = nominals_near(document, d, surest);
+    if (nominals.empty() || std::abs(nominals.front().value - surest->value) > surest->u) continue;
     double sum = 0;
     for (const auto& n : nominals) sum += n.weight;
     proposals.push_back(

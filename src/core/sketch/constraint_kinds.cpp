@@ -93,12 +93,41 @@ constexpr ConstraintKind kParallel{ConstraintType::Parallel, "parallel", two_lin
                                      return {turned(cross(d, e), d, e)};
                                    }};
 
-constexpr ConstraintKind kPerpendicular{ConstraintType::Perpendicular, "perpendicular", two_lines,
-                                        [](const Equation& eq, Terms& t) -> Jets {
-                                          const JetPoint d = along(t.line(eq.constraint.first));
-                                          const JetPoint e = along(t.line(eq.constraint.second));
-                                          return {turned(dot(d, e), d, e)};
-                                        }};
+/// Of a line and a curve the curve; 0 for two lines, and for what does not go with it.
+Id curve_beside_line(const Refs& r, const Constraint& c) {
+  if (two_lines(r, c)) return 0;
+  const Id curve = r.straight(c.first) ? c.second : c.first;
+  return (r.straight(c.first) || r.straight(c.second)) && r.has_ends(curve) ? curve : 0;
+}
+
+constexpr ConstraintKind kPerpendicular{
+    ConstraintType::Perpendicular, "perpendicular",
+    [](const Refs& r, const Constraint& c) {
+      return two_lines(r, c) || curve_beside_line(r, c) != 0 ? 1 : 0;
+    },
+    [](const Equation& eq, Terms& t) -> Jets {
+      const Constraint& c = eq.constraint;
+      const Id curve = curve_beside_line(Refs(t.sketch()), c);
+      if (curve != 0) {
+        const JetPoint d = kind_of(t.entity(curve)).direction(t, t.entity(curve), eq.shared);
+        const JetPoint e = along(t.line(curve == c.first ? c.second : c.first));
+        return {turned(dot(d, e), d, e)};
+      }
+      const JetPoint d = along(t.line(c.first));
+      const JetPoint e = along(t.line(c.second));
+      return {turned(dot(d, e), d, e)};
+    },
+    [](const Refs& r, Equation& eq, Terms& now) {
+      const Id curve = curve_beside_line(r, eq.constraint);
+      if (curve == 0) return;
+      const Entity& e = now.entity(curve);
+      const Id line =
+          curve == eq.constraint.first ? eq.constraint.second : eq.constraint.first;
+      const auto off = [&](Id end) {
+        return std::abs(signed_distance(now.point(end), now.line(line)).v);
+      };
+      eq.shared = off(e.a) <= off(e.b) ? e.a : e.b;
+    }};
 
 constexpr ConstraintKind kTangent{
     ConstraintType::Tangent, "tangent",

@@ -32,7 +32,7 @@ struct Equation {
   Constraint constraint;  ///< id 0: what holds the entity `first` together
   int count = 1;
   double side = 1;            ///< of a distance or tangency: the one it has at the start
-  Id shared = 0;              ///< the common end of a tangency
+  Id shared = 0;              ///< the common end of a tangency, that of a curve square to a line
   Vec2 place = Vec2::Zero();  ///< of a fixed point; x: radius of a fixed circle
 };
 

@@ -58,7 +58,7 @@ enum class ConstraintType {
   Horizontal,     ///< a line
   Vertical,       ///< a line
   Parallel,       ///< two lines
-  Perpendicular,  ///< two lines
+  Perpendicular,  ///< two lines, or a line and a curve at its end that lies nearer to the line
   Tangent,        ///< line and arc or circle, or two of those
   Concentric,     ///< two arcs or circles
   Equal,          ///< two lengths or two radii

@@ -2239,6 +2239,10 @@ Scan: Kegelsenkung ⌀ %1</translation>
         <source>No pencilled row has a nominal within its U: choose one in the Ledger and type its value.</source>
         <translation>Keine Zeile in Blei hat ein Nennmaß innerhalb ihrer U: eine im Maßbuch wählen und ihren Wert eingeben.</translation>
     </message>
+    <message>
+        <source>looking for what is certain …</source>
+        <translation>sucht, was sicher ist …</translation>
+    </message>
 </context>
 <context>
     <name>lostline::app::InstrumentCard</name>
@@ -2534,6 +2538,14 @@ Scan %1 zeigt nach innen und wird gewendet</translation>
     <message>
         <source>Draw in the Strip how the deviation depends on this value</source>
         <translation>Im Streifen zeichnen, wie die Abweichung von diesem Wert abhängt</translation>
+    </message>
+    <message>
+        <source>region %1 as a whole: %2</source>
+        <translation>Bereich %1 im Ganzen: %2</translation>
+    </message>
+    <message>
+        <source>What the whole regions say that the section runs through. Nominals rest on it where it is the surer one and agrees with the section.</source>
+        <translation>Was die ganzen Bereiche sagen, durch die der Schnitt läuft. Nennmaße ruhen darauf, wo das die sicherere Ablesung ist und mit der des Schnitts übereinstimmt.</translation>
     </message>
 </context>
 <context>

@@ -24,8 +24,8 @@ class InkTool : public ToolCard {
     addWide(list_);
     connect(list_, &QListWidget::itemChanged, this, [this] { describe(); });
     setKeepText(tr("Ink  \u23ce"));
-    fill();
   }
+  void begin() override { look(); }
   void resume() override {}
   void documentChanged() override {
     if (document().dimensions.size() == proposed_for_.size() &&
@@ -34,9 +34,29 @@ class InkTool : public ToolCard {
                      return a.id == b.id && a.reading == b.reading && a.intent == b.intent;
                    }))
       return;
-    fill();
+    look();
   }
-  void fill() {
+  bool keep() override {
+    std::vector<project::Proposal> chosen;
+    for (int i = 0; i < list_->count(); ++i) {
+      if (list_->item(i)->checkState() == Qt::Checked)
+        chosen.push_back(proposals_[static_cast<std::size_t>(i)]);
+    }
+    commitAside(tr("ink %1 rows").arg(chosen.size()),
+                [chosen](const project::Document& d) { return project::ink_all(d, chosen); });
+    return false;
+  }
+
+ private:
+  /// Off the interface's thread: what the whole regions say is read for every row.
+  void look() {
+    proposed_for_ = document().dimensions;
+    setEvidence(tr("looking for what is certain \u2026"));
+    aside([this, d = place_.session.snapshot()](const Task&) -> Session::Finish {
+      return [this, proposals = reading::propose_inks(*d)] { fill(proposals); };
+    });
+  }
+  void fill(std::vector<project::Proposal> proposals) {
     // What was unticked stays so.
     std::set<project::Id> unticked;
     for (int i = 0; i < list_->count(); ++i) {
@@ -45,8 +65,7 @@ class InkTool : public ToolCard {
     }
     const QSignalBlocker block(list_);
     list_->clear();
-    proposed_for_ = document().dimensions;
-    proposals_ = reading::propose_inks(document());
+    proposals_ = std::move(proposals);
     for (const auto& p : proposals_) {
       const project::Dimension& row = *document().find_dimension(p.dimension);
       auto* item = new QListWidgetItem(
@@ -65,18 +84,6 @@ class InkTool : public ToolCard {
     }
     describe();
   }
-  bool keep() override {
-    std::vector<project::Proposal> chosen;
-    for (int i = 0; i < list_->count(); ++i) {
-      if (list_->item(i)->checkState() == Qt::Checked)
-        chosen.push_back(proposals_[static_cast<std::size_t>(i)]);
-    }
-    commitAside(tr("ink %1 rows").arg(chosen.size()),
-                [chosen](const project::Document& d) { return project::ink_all(d, chosen); });
-    return false;
-  }
-
- private:
   void describe() {
     int ticked = 0;
     for (int i = 0; i < list_->count(); ++i) ticked += list_->item(i)->checkState() == Qt::Checked;
