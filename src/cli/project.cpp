@@ -167,7 +167,7 @@ Result<Document> frame(const Common& common, const Arguments& a, const Document&
   return project::set_frame(d, systems.front().specification);
 }
 
-Result<Document> extrude(const Arguments& a, const Document& d) {
+Result<Document> extrude(const Arguments& a, const Document& d, Json& said) {
   const auto found = find_sketch(d, a.sketch);
   if (!found) return found.error();
   const project::TracedSketch& traced = **found;
@@ -187,6 +187,13 @@ Result<Document> extrude(const Arguments& a, const Document& d) {
         e.loops.push_back(loops[i].uses.front().entity);
     }
   }
+  // What encloses nothing makes no material: that is told.
+  Json open = Json::array();
+  for (const sketch::Loop& chain : sketch::open_chains(traced.sketch)) {
+    for (const sketch::Loop::Use& use : chain.uses)
+      open.push_back(sketch::name_of(traced.sketch, use.entity));
+  }
+  said["left_open"] = open;
   const reading::LevelPair levels =
       reading::suggest_extent(reading::find_levels(d, traced, {e.loops, {}}), traced.level);
   const auto level = [](const std::optional<double>& said,
@@ -373,7 +380,7 @@ void add_project(CLI::App& app, Common& common) {
   {
     const auto [sub, a] =
         editing("extrude", "make a body of a sketch, between levels read from the scan",
-                [](const Arguments& a, const Document& d, Json&) { return extrude(a, d); });
+                [](const Arguments& a, const Document& d, Json& said) { return extrude(a, d, said); });
     sub->add_option("--sketch", a->sketch, "its name; the first one without");
     sub->add_option("--from", a->from, "mm: decided instead of read");
     sub->add_option("--to", a->to, "mm: decided instead of read");

@@ -71,8 +71,8 @@ TEST(PlaneView, CirclesAreSeenAsCirclesEllipsesAndLines) {
     const model::Model part = builder.solid();
     std::size_t top = part.face_count();
     for (std::size_t f = 0; f < part.face_count(); ++f) {
-      const auto surface = model::surface_of_face(part, f);
-      if (surface && surface->kind == fit::Kind::Plane && surface->axis.z() > 0.9) top = f;
+      const auto shape = model::surface_of_face(part, f);
+      if (shape && shape->kind == fit::Kind::Plane && shape->axis.z() > 0.9) top = f;
     }
     ASSERT_LT(top, part.face_count());
     for (const double lean : {0.0, 0.3, 1.2, std::numbers::pi / 2}) {

@@ -306,5 +306,33 @@ TEST(Shapes, OrdinaryOutlinesAreNone) {
   EXPECT_TRUE(sketch::find_shapes(s).empty());
 }
 
+TEST(Resolve, ABoreOfWhichTheScanLacksAPartIsACircle) {
+  // The far side of a deep narrow bore is in the shadow: its section ends where the scan does.
+  for (const double size : {0.2, 1.0, 25.0}) {
+    for (int degrees = 120; degrees <= 330; degrees += 30) {
+      std::mt19937_64 random(static_cast<unsigned>(degrees));
+      std::normal_distribution<double> noise(0, 0.004 * size);
+      const Vec2 centre = size * Vec2(31, -12);
+      const double radius = 4 * size;
+      const double sweep = degrees * std::numbers::pi / 180;
+      Section section;
+      section.polylines.emplace_back();
+      const int count = static_cast<int>(radius * sweep / (0.15 * size));
+      for (int k = 0; k <= count; ++k) {
+        const double t = 0.7 + sweep * k / count;
+        section.polylines.back().points.push_back(
+            centre + (radius + noise(random)) * Vec2(std::cos(t), std::sin(t)));
+      }
+      const sketch::Sketch drawn =
+          sketch::sketch_from_section(section, 0.02 * size, 0.35 * size);
+      ASSERT_EQ(drawn.entities.size(), 1U) << degrees;
+      const sketch::Entity& e = drawn.entities.front();
+      EXPECT_EQ(e.type == sketch::EntityType::Circle, degrees > 200) << degrees;
+      EXPECT_NEAR(e.radius, radius, 0.03 * size) << degrees;
+      EXPECT_LT((drawn.position(e.centre) - centre).norm(), 0.03 * size) << degrees;
+    }
+  }
+}
+
 }  // namespace
 }  // namespace lostline::section

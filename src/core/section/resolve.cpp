@@ -177,6 +177,21 @@ void try_whole(const Trace& trace, std::vector<Piece>& pieces) {
     pieces = {oval};
 }
 
+/// See ResolveOptions::close_rounds.
+void close_round(const Trace& trace, std::vector<Piece>& pieces) {
+  constexpr double kMostOfIt = 200 * std::numbers::pi / 180;
+  if (trace.closed || pieces.size() != 1) return;
+  Piece& piece = pieces.front();
+  if (piece.kind != PieceKind::Arc && piece.kind != PieceKind::Ellipse) return;
+  double turned = 0;
+  for (std::size_t i = 0; i + 1 < trace.size(); ++i) {
+    const Vec2 a = trace.points[i] - piece.point;
+    const Vec2 b = trace.points[i + 1] - piece.point;
+    turned += std::atan2(a.x() * b.y() - a.y() * b.x(), a.dot(b));
+  }
+  piece.whole = std::abs(turned) > kMostOfIt;
+}
+
 CurveType type_of(const Piece& piece) {
   switch (piece.kind) {
     case PieceKind::Line:
@@ -343,6 +358,7 @@ Result<std::vector<Curve>> resolve(const Polyline& polyline, const ResolveOption
   close_up(trace, pieces, limits);
   smooth_runs(trace, pieces, limits.largest_radius);
   if (trace.closed) try_whole(trace, pieces);
+  if (options.close_rounds) close_round(trace, pieces);
   const std::vector<Joint> joints = join(trace, pieces, limits.corner);
   std::vector<Curve> curves;
   for (const Piece& piece : pieces) curves.push_back(curve_of(trace, piece));

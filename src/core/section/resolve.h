@@ -43,6 +43,9 @@ struct ResolveOptions {
   /// spacings.
   double corner = 0;
   double largest_radius = 0;  ///< mm: flatter arcs are taken as lines; 0: twenty times the extent
+  /// An open run that is one arc of more than 200 degrees is a circle (or an ellipse) of which the
+  /// scan lacks the rest: what was made to end there would show how it ends.
+  bool close_rounds = false;
 };
 
 /// Explains a run of section points by the fewest lines, arcs, circles, ellipses and splines: each

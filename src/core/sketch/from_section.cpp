@@ -63,6 +63,7 @@ Sketch sketch_from_section(const section::Section& section, double tolerance, do
     if (line.support || line.few || line.length() < (line.closed ? 4 : 8) * spacing) continue;
     section::ResolveOptions options;
     options.tolerance = tolerance;
+    options.close_rounds = true;
     if (const auto curves = section::resolve(line, options)) draw_chain(sketch, *curves);
   }
   return sketch;
