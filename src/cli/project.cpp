@@ -378,9 +378,9 @@ void add_project(CLI::App& app, Common& common) {
   add_project_build(common, editing);
   add_project_step(*all, common, editing);
   {
-    const auto [sub, a] =
-        editing("extrude", "make a body of a sketch, between levels read from the scan",
-                [](const Arguments& a, const Document& d, Json& said) { return extrude(a, d, said); });
+    const auto [sub, a] = editing(
+        "extrude", "make a body of a sketch, between levels read from the scan",
+        [](const Arguments& a, const Document& d, Json& said) { return extrude(a, d, said); });
     sub->add_option("--sketch", a->sketch, "its name; the first one without");
     sub->add_option("--from", a->from, "mm: decided instead of read");
     sub->add_option("--to", a->to, "mm: decided instead of read");

@@ -12,7 +12,8 @@ using project::Document;
 struct Arguments {
   std::string path, out, scan, frame, plane = "xy", sketch, row, file, name, as = "fewest curves";
   double level = 0, offset = 0, sensitivity = 0.5, tolerance = 0, value = 0, reach = 1;
-  bool propose = false, certain = false, all = false, reference = false, bare = false, solid = false;
+  bool propose = false, certain = false, all = false, reference = false, bare = false,
+       solid = false;
   bool outer = false;
   bool overwrite = false;
   std::string origin, normal;

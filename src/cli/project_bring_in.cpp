@@ -53,12 +53,10 @@ Status take_of_scan(const Arguments& a, const Document& d, Gathered& all) {
     if (const Status s = all.take(project::fit_seen(d, {region, 0}, all.plane)); !s) return s;
   }
   for (const std::string& name : a.fits) {
-    const auto fit = std::find_if(d.fits.begin(), d.fits.end(),
-                                  [&](const auto& f) { return f->name == name; });
-    if (fit == d.fits.end())
-      return Error{ErrorCode::NotFound, "There is no fit \"" + name + "\"."};
-    if (const Status s = all.take(project::fit_seen(d, {0, (*fit)->id}, all.plane)); !s)
-      return s;
+    const auto fit =
+        std::find_if(d.fits.begin(), d.fits.end(), [&](const auto& f) { return f->name == name; });
+    if (fit == d.fits.end()) return Error{ErrorCode::NotFound, "There is no fit \"" + name + "\"."};
+    if (const Status s = all.take(project::fit_seen(d, {0, (*fit)->id}, all.plane)); !s) return s;
   }
   return Done{};
 }
@@ -85,8 +83,8 @@ Result<Document> bring_in(const Common& common, const Arguments& a, const Docume
     if (!other) return other.error();
     if (*other == *found)
       return Error{ErrorCode::InvalidInput, "A sketch cannot be brought into itself."};
-    if (const Status s = all.take(model::sketch_seen((*other)->sketch, project::plane_of(**other),
-                                                     all.plane));
+    if (const Status s =
+            all.take(model::sketch_seen((*other)->sketch, project::plane_of(**other), all.plane));
         !s)
       return s.error();
   }

@@ -81,8 +81,8 @@ class Jobs : public ::testing::Test {
     ASSERT_EQ(driver_->document().steps.size(), 1U);
     ASSERT_EQ(state(0), model::StepState::Sound);
   }
-  /// All of it: a model of one step, the plate. Made by hand the first time; later windows are given
-  /// the same edits one after the other.
+  /// All of it: a model of one step, the plate. Made by hand the first time; later windows are
+  /// given the same edits one after the other.
   void build() {
     static std::vector<std::shared_ptr<const project::Document>> edits;
     app::Session& session = window_.session();

@@ -329,9 +329,8 @@ TEST_F(SketchJobs, EdgesFacesAxesAndTheCutAreBroughtIn) {
   ASSERT_NE(window_.card(), nullptr);
   sketch::Sketch now = kept();
   EXPECT_EQ(construction(now), 4);
-  EXPECT_TRUE(std::any_of(now.points.begin(), now.points.end(), [](const auto& p) {
-    return p.own && p.at.norm() < 0.05;
-  }));
+  EXPECT_TRUE(std::any_of(now.points.begin(), now.points.end(),
+                          [](const auto& p) { return p.own && p.at.norm() < 0.05; }));
   // They are no part of the profile: the model is what it was.
   EXPECT_EQ(sketch::find_loops(now).size(), sketch::find_loops(before).size());
   EXPECT_EQ(state(0), model::StepState::Sound);

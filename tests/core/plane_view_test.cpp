@@ -45,8 +45,8 @@ TEST(PlaneView, EveryEdgeLiesOnWhatIsSeenOfItFromAnyPlane) {
   std::mt19937_64 random(20261129);
   for (int round = 0; round < 12; ++round) {
     // The datum planes too, from which half of the edges are seen end on or edge on.
-    const Placement plane = round < 3 ? placement_on(Vec3::Zero(), Vec3::Unit(round))
-                                      : any_plane(random);
+    const Placement plane =
+        round < 3 ? placement_on(Vec3::Zero(), Vec3::Unit(round)) : any_plane(random);
     for (const auto& line : shape->edges) {
       const auto seen = model::edge_seen(part, line.edge, plane);
       ASSERT_TRUE(seen) << seen.error().message;
@@ -104,13 +104,11 @@ TEST(PlaneView, TheCutLiesInThePlaneAndOnTheModel) {
   const auto exact = deviation::Comparator::build(part);
   ASSERT_TRUE(exact);
   std::mt19937_64 random(7);
-  int cut = 0;
   for (int round = 0; round < 8; ++round) {
     Placement plane = any_plane(random);
     plane.origin = part.box().center() + 0.2 * plane.origin;
     const auto seen = model::cut_by_plane(part, plane);
     ASSERT_TRUE(seen) << seen.error().message;
-    ++cut;
     for (const sketch::Form& form : seen->curves) {
       for (const Vec2& p : sketch::piece_of(form)->chords())
         EXPECT_LT(std::abs(exact->at(plane.to_space(p), 5).distance), 5e-3);
@@ -121,7 +119,6 @@ TEST(PlaneView, TheCutLiesInThePlaneAndOnTheModel) {
     sketch::find_loops(drawn, &open);
     EXPECT_TRUE(open.empty()) << round;
   }
-  EXPECT_EQ(cut, 8);
   // Well above the part there is nothing to cut.
   Placement above;
   above.origin = part.box().max() + Vec3(0, 0, 10);
@@ -197,8 +194,7 @@ TEST(BringIn, FixedHoldsTheRadiusOfAWholeCircle) {
   EXPECT_EQ(sketch::solve(s)->freedoms, 3);
   s.add_constraint(sketch::ConstraintType::Fixed, circle);
   EXPECT_EQ(sketch::solve(s)->freedoms, 2);
-  const sketch::Id dimension =
-      s.add_constraint(sketch::ConstraintType::Radius, circle, 0, 6, true);
+  const sketch::Id dimension = s.add_constraint(sketch::ConstraintType::Radius, circle, 0, 6, true);
   EXPECT_EQ(sketch::solve(s)->state, sketch::State::Clashing);
   s.remove(dimension);
   EXPECT_NEAR(sketch::solve(s)->sketch.find_entity(circle)->radius, 5, 1e-12);

@@ -320,11 +320,10 @@ TEST(Resolve, ABoreOfWhichTheScanLacksAPartIsACircle) {
       const int count = static_cast<int>(radius * sweep / (0.15 * size));
       for (int k = 0; k <= count; ++k) {
         const double t = 0.7 + sweep * k / count;
-        section.polylines.back().points.push_back(
-            centre + (radius + noise(random)) * Vec2(std::cos(t), std::sin(t)));
+        section.polylines.back().points.push_back(centre + (radius + noise(random)) *
+                                                               Vec2(std::cos(t), std::sin(t)));
       }
-      const sketch::Sketch drawn =
-          sketch::sketch_from_section(section, 0.02 * size, 0.35 * size);
+      const sketch::Sketch drawn = sketch::sketch_from_section(section, 0.02 * size, 0.35 * size);
       ASSERT_EQ(drawn.entities.size(), 1U) << degrees;
       const sketch::Entity& e = drawn.entities.front();
       EXPECT_EQ(e.type == sketch::EntityType::Circle, degrees > 200) << degrees;

@@ -400,9 +400,9 @@ TEST(NewConstraints, SplinesAndArcsEndSquareToALine) {
   // Half of a symmetric outline: square to the axis it runs on smoothly in its mirror image.
   for (const double size : {0.05, 1.0, 40.0}) {
     Sketch s;
-    const auto spline = sketch::spline_through({Vec2(0.3, 20) * size, Vec2(9, 17) * size,
-                                                Vec2(16, 9) * size, Vec2(20, -0.4) * size},
-                                               false);
+    const auto spline = sketch::spline_through(
+        {Vec2(0.3, 20) * size, Vec2(9, 17) * size, Vec2(16, 9) * size, Vec2(20, -0.4) * size},
+        false);
     ASSERT_TRUE(spline) << spline.error().message;
     const Id curve = s.add_spline(*spline);
     const Entity e = *s.find_entity(curve);
@@ -432,8 +432,8 @@ TEST(NewConstraints, SplinesAndArcsEndSquareToALine) {
   EXPECT_NEAR(held->sketch.position(held->sketch.find_entity(arc)->centre).y(), 0, 1e-6);
   // A circle has no end to be square with.
   Sketch round;
-  round.add_constraint(ConstraintType::Perpendicular,
-                       round.add_circle(round.add_point({1, 2}), 3), kXAxis);
+  round.add_constraint(ConstraintType::Perpendicular, round.add_circle(round.add_point({1, 2}), 3),
+                       kXAxis);
   EXPECT_FALSE(solve(round));
 }
 

@@ -310,15 +310,15 @@ void LedgerPanel::showNominals() {
     QStringList names;
     for (const std::uint32_t region : whole->regions) names << QString::number(region);
     const bool agrees = project::en_score(*d->reading, d->u, whole->value, whole->u) <= 1;
-    candidate(QString::fromStdString(quantity_fixed(d->quantity, whole->value, 3)),
-              tr("region %1 as a whole: %2")
-                      .arg(names.join(QStringLiteral(", ")),
-                           QString::fromStdString(
-                               quantity_reading(d->quantity, whole->value, whole->u))) +
-                  (agrees ? tr(", agrees") : tr(", differs")),
-              tr("What the whole regions say that the section runs through. Nominals rest on it "
-                 "where it is the surer one and agrees with the section."),
-              {}, {});
+    candidate(
+        QString::fromStdString(quantity_fixed(d->quantity, whole->value, 3)),
+        tr("region %1 as a whole: %2")
+                .arg(names.join(QStringLiteral(", ")), QString::fromStdString(quantity_reading(
+                                                           d->quantity, whole->value, whole->u))) +
+            (agrees ? tr(", agrees") : tr(", differs")),
+        tr("What the whole regions say that the section runs through. Nominals rest on it "
+           "where it is the surer one and agrees with the section."),
+        {}, {});
   }
   if (d->intent && d->reading) {
     candidate(

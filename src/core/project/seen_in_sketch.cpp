@@ -87,8 +87,8 @@ Result<model::PlaneView> fit_seen(const Document& document, const FitRef& ref,
   }
   const double lean = std::asin(std::min(1.0, s.axis.cross(plane.normal).norm()));
   if (lean <= kUpright) {
-    view.points.push_back(plane.to_plane(s.point - plane.level_of(s.point) /
-                                                       s.axis.dot(plane.normal) * s.axis));
+    view.points.push_back(
+        plane.to_plane(s.point - plane.level_of(s.point) / s.axis.dot(plane.normal) * s.axis));
     return view;
   }
   const Vec2 along(s.axis.dot(plane.x), s.axis.dot(plane.y));

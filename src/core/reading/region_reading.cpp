@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 #include "fit/surface_kind.h"
 #include "project/fits.h"
@@ -131,9 +132,9 @@ std::optional<RegionReading> region_reading(const Document& document, const Dime
     reading = RegionReading{f->surface.radius, f->u_radius, {region}};
   } else if (c->second != 0) {
     reading = between(document, *traced, regions, *c, *row.reading);
-    if (c->type == sketch::ConstraintType::Angle) return reading;  // in degrees already
   }
   if (!reading || !(reading->u > 0)) return std::nullopt;
+  if (c->type == sketch::ConstraintType::Angle) return reading;  // in degrees already
   reading->value *= stated;
   reading->u *= stated;
   return reading;

@@ -121,8 +121,7 @@ constexpr ConstraintKind kPerpendicular{
       const Id curve = curve_beside_line(r, eq.constraint);
       if (curve == 0) return;
       const Entity& e = now.entity(curve);
-      const Id line =
-          curve == eq.constraint.first ? eq.constraint.second : eq.constraint.first;
+      const Id line = curve == eq.constraint.first ? eq.constraint.second : eq.constraint.first;
       const auto off = [&](Id end) {
         return std::abs(signed_distance(now.point(end), now.line(line)).v);
       };
@@ -323,23 +322,24 @@ constexpr ConstraintKind kSmooth{
       eq.shared = r.common_end(eq.constraint.first, eq.constraint.second);
     }};
 
-constexpr ConstraintKind kFixed{
-    ConstraintType::Fixed, "fixed",
-    [](const Refs& r, const Constraint& c) {
-      if (c.second != 0 || c.first == kOrigin) return 0;
-      if (r.point(c.first)) return 2;
-      // The radius of a whole circle, which no end of it holds.
-      return r.radius(c.first) && !r.has_ends(c.first) ? 1 : 0;
-    },
-    [](const Equation& eq, Terms& t) -> Jets {
-      if (eq.count == 1) return {t.radius(t.entity(eq.constraint.first)) - eq.place.x()};
-      const JetPoint p = t.point(eq.constraint.first);
-      return {p.x - eq.place.x(), p.y - eq.place.y()};
-    },
-    [](const Refs&, Equation& eq, Terms& now) {
-      const Id what = eq.constraint.first;
-      eq.place = eq.count == 1 ? Vec2(now.radius(now.entity(what)).v, 0) : now.place(what);
-    }};
+constexpr ConstraintKind kFixed{ConstraintType::Fixed, "fixed",
+                                [](const Refs& r, const Constraint& c) {
+                                  if (c.second != 0 || c.first == kOrigin) return 0;
+                                  if (r.point(c.first)) return 2;
+                                  // The radius of a whole circle, which no end of it holds.
+                                  return r.radius(c.first) && !r.has_ends(c.first) ? 1 : 0;
+                                },
+                                [](const Equation& eq, Terms& t) -> Jets {
+                                  if (eq.count == 1)
+                                    return {t.radius(t.entity(eq.constraint.first)) - eq.place.x()};
+                                  const JetPoint p = t.point(eq.constraint.first);
+                                  return {p.x - eq.place.x(), p.y - eq.place.y()};
+                                },
+                                [](const Refs&, Equation& eq, Terms& now) {
+                                  const Id what = eq.constraint.first;
+                                  eq.place = eq.count == 1 ? Vec2(now.radius(now.entity(what)).v, 0)
+                                                           : now.place(what);
+                                }};
 
 constexpr std::array kKinds{kCoincident,    kHorizontal, kVertical,   kParallel,
                             kPerpendicular, kTangent,    kConcentric, kEqual,

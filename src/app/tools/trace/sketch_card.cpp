@@ -62,8 +62,9 @@ SketchTool::SketchTool(Workplace place, project::Id id)
     more->setItemData(more->count() - 1, tip, Qt::ToolTipRole);
   }
   for (const Incoming& in : incoming()) {
-    more->addItem(tr("%1  G %2").arg(QCoreApplication::translate("tools", in.title),
-                                     QKeySequence(in.key).toString().toLower()),
+    more->addItem(tr("%1  G %2")
+                      .arg(QCoreApplication::translate("tools", in.title),
+                           QKeySequence(in.key).toString().toLower()),
                   QLatin1String(in.command));
     more->setItemData(more->count() - 1, QCoreApplication::translate("tools", in.tip),
                       Qt::ToolTipRole);
@@ -321,8 +322,8 @@ void SketchTool::describe() {
   if (!drift.whiskers.empty()) text += tr(" \u00b7 whiskers \u00d7 %1").arg(whiskers.gain);
   text += QLatin1Char('\n') +
           (!changing_.isEmpty() ? modeHint()
-           : names.isEmpty()    ? tr("Click lines, arcs or points to pick; drag a point to move it.")
-                                : tr("picked: ") + names.join(QStringLiteral(", ")));
+           : names.isEmpty() ? tr("Click lines, arcs or points to pick; drag a point to move it.")
+                             : tr("picked: ") + names.join(QStringLiteral(", ")));
   if (picked_.size() == 1) text += restsOn(picked_.front(), drift);
   if (!said_.isEmpty()) text += QLatin1Char('\n') + said_;
   setEvidence(text);

@@ -11,13 +11,13 @@ namespace lostline::app {
 
 const std::vector<Incoming>& incoming() {
   static const std::vector<Incoming> all{
-      {"bring in", QT_TRANSLATE_NOOP("tools", "bring in"),
+      {kBringIn, QT_TRANSLATE_NOOP("tools", "bring in"),
        QT_TRANSLATE_NOOP("tools",
                          "Draw edges and faces of the model, axes, centres and planes of regions "
                          "and fits, and other sketches, seen square to the sketch, as construction "
                          "that stays where it is"),
        Qt::Key_F},
-      {"bring in the cut", QT_TRANSLATE_NOOP("tools", "cut of the model"),
+      {kBringInCut, QT_TRANSLATE_NOOP("tools", "cut of the model"),
        QT_TRANSLATE_NOOP("tools",
                          "Draw where the plane of the sketch cuts the model, as construction that "
                          "stays where it is"),
@@ -25,10 +25,10 @@ const std::vector<Incoming>& incoming() {
   return all;
 }
 
-bool SketchTool::bringing() const { return changing_ == QLatin1String(incoming()[0].command); }
+bool SketchTool::bringing() const { return changing_ == QLatin1String(kBringIn); }
 
 bool SketchTool::startIncoming(const QString& name) {
-  if (name == QLatin1String(incoming()[0].command)) {
+  if (name == QLatin1String(kBringIn)) {
     if (!bringing()) shown_ = place_.bench.show();
     changing_ = name;
     layPenDown();
@@ -38,7 +38,7 @@ bool SketchTool::startIncoming(const QString& name) {
     describe();
     return true;
   }
-  if (name != QLatin1String(incoming()[1].command)) return false;
+  if (name != QLatin1String(kBringInCut)) return false;
   bringCut({});
   return true;
 }
@@ -82,14 +82,13 @@ void SketchTool::pickRef(const project::FitRef& ref) {
 }
 
 void SketchTool::take(const Item& item) {
-  if (!bringing())
-    return setEvidence(tr("To take it into the sketch, press G f first: bring in."));
+  if (!bringing()) return setEvidence(tr("To take it into the sketch, press G f first: bring in."));
   if (item.kind == Item::Kind::Sketch) {
     const project::TracedSketch* other = document().find_sketch(item.id);
     if (other == nullptr || item.id == id_)
       return setError(tr("A sketch cannot be brought into itself."));
-    return bring(model::sketch_seen(other->sketch, project::plane_of(*other),
-                                    project::plane_of(traced_)));
+    return bring(
+        model::sketch_seen(other->sketch, project::plane_of(*other), project::plane_of(traced_)));
   }
   if (item.kind == Item::Kind::Body) return bringCut(item.name);
   ToolCard::take(item);
@@ -97,11 +96,11 @@ void SketchTool::take(const Item& item) {
 
 QString SketchTool::modeHint() const {
   if (bringing())
-    return tr("Click edges or faces of the model, or regions of the scan; fits, sketches and "
-              "bodies in Evidence. Esc ends.");
+    return tr(
+        "Click edges or faces of the model, or regions of the scan; fits, sketches and "
+        "bodies in Evidence. Esc ends.");
   if (changing_ == QStringLiteral("trim")) return tr("Click the stretch that goes; Esc ends.");
-  if (changing_ == QStringLiteral("break"))
-    return tr("Click where the curve is cut; Esc ends.");
+  if (changing_ == QStringLiteral("break")) return tr("Click where the curve is cut; Esc ends.");
   return tr("Click near the end that grows; Esc ends.");
 }
 

@@ -4,6 +4,9 @@
 
 namespace lostline::app {
 
+inline constexpr const char* kBringIn = "bring in";
+inline constexpr const char* kBringInCut = "bring in the cut";
+
 /// One way in which the card of a sketch takes over what is there already.
 struct Incoming {
   const char* command;
