@@ -394,10 +394,12 @@ TEST(Constrain, SeveralPicksAreHeldToTheFirst) {
   for (const Id id : circles)
     EXPECT_NEAR(solved->sketch.find_entity(id)->radius,
                 solved->sketch.find_entity(circles[0])->radius, 1e-9);
-  // Fixed, a circle stays where its centre is.
+  // Fixed, a circle keeps its centre and its radius.
   const auto fixed = with_constraint(s, ConstraintType::Fixed, {circles[1]});
   ASSERT_TRUE(fixed);
-  EXPECT_EQ(fixed->constraints.size(), 1U);
+  ASSERT_EQ(fixed->constraints.size(), 2U);
+  EXPECT_EQ(fixed->constraints[0].first, s.find_entity(circles[1])->centre);
+  EXPECT_EQ(fixed->constraints[1].first, circles[1]);
   // Symmetric without a line is about the upright axis.
   const auto mirror = with_constraint(s, ConstraintType::Symmetric, {circles[0], circles[1]});
   ASSERT_TRUE(mirror);
