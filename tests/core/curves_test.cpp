@@ -6,6 +6,7 @@
 #include <random>
 
 #include "sketch/curve_kind.h"
+#include "sketch/nearest_curve.h"
 #include "sketch/solver.h"
 #include "sketch/system.h"
 
@@ -280,6 +281,56 @@ TEST(PlaneCurves, MeetingsLieOnBothAndTurnWithThem) {
     }
   }
   EXPECT_GT(met, 100);
+}
+
+TEST(PlaneCurves, TheNearestIsFoundThoughMostAreNotAsked) {
+  // One curve: what is told as near is all that is.
+  for_curves([](const Drawn& d, double size, std::mt19937& random) {
+    const NearestCurve nearest(d.sketch);
+    const auto curve = d.curve();
+    const double reach = 0.3 * size;
+    std::uniform_real_distribution<double> any(-1, 1);
+    std::vector<Vec2> points;
+    for (int k = 0; k < 100; ++k) {
+      const double t = curve->range() * (k + any(random)) / 100;
+      points.push_back(curve->at(t) + 0.5 * size * Vec2(any(random), any(random)));
+    }
+    std::vector<double> told(points.size(), reach);
+    nearest.along(points, reach, [&](std::size_t k, const NearestCurve::Found& found) {
+      told[k] = found.drift;
+      EXPECT_NEAR((points[k] - found.foot).norm(), std::abs(found.drift), 1e-9 * size);
+    });
+    for (std::size_t k = 0; k < points.size(); ++k) {
+      const double drift = curve->drift(points[k]);
+      EXPECT_EQ(told[k], std::abs(drift) < reach ? drift : reach);
+    }
+  });
+  // Many: the same one as by asking all; of equal ones the first.
+  Sketch s;
+  for (int i = 0; i < 9; ++i) {
+    for (int j = 0; j < 9; ++j) s.add_circle(s.add_point({10.0 * i, 10.0 * j}), 3 + 0.2 * j);
+  }
+  s.add_line(s.add_point({-10, -12}), s.add_point({95, 88}));
+  s.add_circle(s.add_point({40, 40}), 3.8);
+  std::vector<Vec2> walk;
+  for (int k = 0; k < 4000; ++k)
+    walk.emplace_back(45 + 55 * std::cos(0.01 * k), 45 + 0.025 * k * std::sin(0.013 * k));
+  std::vector<std::size_t> told(walk.size(), s.entities.size());
+  NearestCurve(s).along(walk, 2.5, [&](std::size_t k, const NearestCurve::Found& found) {
+    told[k] = found.entity;
+  });
+  for (std::size_t k = 0; k < walk.size(); ++k) {
+    double least = 2.5;
+    std::size_t first = s.entities.size();
+    for (std::size_t i = 0; i < s.entities.size(); ++i) {
+      const double d = std::abs(drift_of(s, s.entities[i], walk[k]));
+      if (d < least) {
+        least = d;
+        first = i;
+      }
+    }
+    EXPECT_EQ(told[k], first) << k;
+  }
 }
 
 TEST(PlaneCurves, WhatAKindCannotDoIsRefusedInWords) {

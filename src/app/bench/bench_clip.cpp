@@ -37,10 +37,19 @@ std::vector<Item> BenchView::itemsIn(const QRectF& box) const {
   const bool scan_seen = d.scan && (show_ != Show::Model || !model_on_card_);
   if (scan_seen && d.survey && d.survey->triangle_region.size() == d.scan->mesh->triangles.size()) {
     std::vector<std::uint8_t> out(d.survey->regions.size() + 1, 0);
+    // One affine map from scan to screen: a large scan has a million vertices.
     const Transform to_part = placement();
+    const auto on_screen = [&](const Vec3& v) {
+      const QPointF at = camera_.toScreen(to_part * v);
+      return Vec2(at.x(), at.y());
+    };
+    const Vec2 origin = on_screen(Vec3::Zero());
+    Eigen::Matrix<double, 2, 3> slope;
+    for (int k = 0; k < 3; ++k) slope.col(k) = on_screen(Vec3::Unit(k)) - origin;
+    const Eigen::AlignedBox2d frame(Vec2(box.left(), box.top()), Vec2(box.right(), box.bottom()));
     std::vector<std::uint8_t> inside(d.scan->mesh->vertices.size());
     for (std::size_t v = 0; v < inside.size(); ++v)
-      inside[v] = box.contains(camera_.toScreen(to_part * d.scan->mesh->vertices[v])) ? 1 : 0;
+      inside[v] = frame.contains(origin + slope * d.scan->mesh->vertices[v]) ? 1 : 0;
     for (std::size_t t = 0; t < d.scan->mesh->triangles.size(); ++t) {
       for (const std::uint32_t v : d.scan->mesh->triangles[t]) {
         if (inside[v] == 0) out[d.survey->triangle_region[t]] = 1;

@@ -350,8 +350,7 @@ void BenchView::overtaken() {
 
 GlCanvas::Pieces BenchView::readyGL() {
   Pieces pieces;
-  if (!std::exchange(warm_, true) && renderer_.software())
-    pieces.emplace_back([this] { renderer_.warmUp(); });
+  if (!std::exchange(warm_, true) && renderer_.software()) pieces = renderer_.warmUp();
   if (scan_dirty_) {
     pieces.emplace_back([this] {
       scan_dirty_ = false;

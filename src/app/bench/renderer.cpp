@@ -408,25 +408,34 @@ void Renderer::drawCut(const SharedFrame& shared) {
   glDisable(GL_STENCIL_TEST);
 }
 
-void Renderer::warmUp() {
-  Surface speck;  // without an area: nothing of it is seen
-  upload(speck.full, std::vector<float>(18, 0.0F), {0, 1, 2});
-  upload_values(speck, {-1.0F, -1.0F, -1.0F});
-  const std::vector<LineBatch> lines{{{{Vec3::Zero(), Vec3::Zero()}}, role::ink, 1}};
-  Frame frame;
-  frame.view_projection.setIdentity();
-  frame.view_rotation.setIdentity();
-  frame.lines = &lines;
-  glEnable(GL_DEPTH_TEST);
-  glDepthFunc(GL_LESS);
-  glEnable(GL_MULTISAMPLE);
+Renderer::Pieces Renderer::warmUp() {
+  struct Speck {
+    Surface surface;  // without an area: nothing of it is seen
+    std::vector<LineBatch> lines{{{{Vec3::Zero(), Vec3::Zero()}}, role::ink, 1}};
+    Frame frame;
+  };
+  const auto speck = std::make_shared<Speck>();
+  Pieces pieces;
+  pieces.emplace_back([this, speck] {
+    upload(speck->surface.full, std::vector<float>(18, 0.0F), {0, 1, 2});
+    upload_values(speck->surface, {-1.0F, -1.0F, -1.0F});
+    speck->frame.view_projection.setIdentity();
+    speck->frame.view_rotation.setIdentity();
+    speck->frame.lines = &speck->lines;
+    glEnable(GL_DEPTH_TEST);
+    glDepthFunc(GL_LESS);
+    glEnable(GL_MULTISAMPLE);
+  });
   for (const Layer layer : {Layer::Whole, Layer::Depth, Layer::Front}) {
-    prepareSurface(frame, {});
-    drawStretches(speck.full, {{0, 1, role::ink}}, layer);
-    lit_->release();
+    pieces.emplace_back([this, speck, layer] {
+      prepareSurface(speck->frame, {});
+      drawStretches(speck->surface.full, {{0, 1, role::ink}}, layer);
+      lit_->release();
+    });
   }
-  drawLines(frame, false);
-  drop(speck);
+  pieces.emplace_back([this, speck] { drawLines(speck->frame, false); });
+  pieces.emplace_back([this, speck] { drop(speck->surface); });
+  return pieces;
 }
 
 Renderer::Pieces Renderer::draw(const Frame& drawn) {

@@ -79,7 +79,7 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
   [[nodiscard]] Pieces draw(const Frame& frame);
   /// Has what draws compiled for the buffer that is bound. Without a graphics card that happens at
   /// the first triangles that are drawn, and takes a tenth of a second.
-  void warmUp();
+  [[nodiscard]] Pieces warmUp();
   /// True where no graphics card draws.
   [[nodiscard]] bool software() const { return software_; }
 

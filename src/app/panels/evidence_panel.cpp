@@ -41,6 +41,13 @@ class Line : public QTreeWidgetItem {
   }
 };
 
+/// Can be told that its rows are placed later, all at once: else each group that unfolds places
+/// them anew.
+class Tree : public QTreeWidget {
+ public:
+  void placeLater() { scheduleDelayedItemsLayout(); }
+};
+
 /// A name goes on over the size's column where there is no size: names of datums and sketches are
 /// long and have none.
 class NameDelegate : public QStyledItemDelegate {
@@ -98,7 +105,7 @@ EvidencePanel::EvidencePanel(Session& session, QWidget* parent)
     : QWidget(parent),
       session_(session),
       aside_(session),
-      tree_(new QTreeWidget),
+      tree_(new Tree),
       words_(new QLineEdit),
       grouping_(new QComboBox) {
   setObjectName(QStringLiteral("page"));
@@ -281,11 +288,16 @@ void EvidencePanel::fill(const std::vector<EvidenceRow>& rows) {
   tree_->setSortingEnabled(false);
   tree_->clear();
   for (const EvidenceRow& row : rows) add(tree_->invisibleRootItem(), row);
+  static_cast<Tree*>(tree_)->placeLater();
+  QItemSelection selected;
   for (QTreeWidgetItemIterator it(tree_); *it != nullptr; ++it) {
     if ((*it)->childCount() > 0)
       (*it)->setExpanded(!folded_.contains((*it)->data(0, kKey).toString()));
-    if (const Item item = item_of(*it); session_.selection().has(item)) (*it)->setSelected(true);
+    if (!session_.selection().has(item_of(*it))) continue;
+    const QModelIndex row = tree_->indexFromItem(*it);
+    selected.select(row, row.siblingAtColumn(kColumns - 1));
   }
+  tree_->selectionModel()->select(selected, QItemSelectionModel::Select);
   tree_->setSortingEnabled(true);
   filter();
   tree_->setUpdatesEnabled(true);

@@ -223,7 +223,7 @@ void Strip::showSection(const section::Section& section, const sketch::Sketch& s
   histogram_wanted_ = false;
   section_->show(section, sketch, reach);
   title_->setText(title);
-  const auto drift = sketch::measure_drift(sketch, section, reach);
+  const sketch::Drift& drift = section_->drift();
   if (section.polylines.empty())
     detail_->setText(tr("the plane misses the scan"));
   else if (drift.whiskers.empty())

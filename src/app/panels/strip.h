@@ -25,6 +25,7 @@ class SectionPlot : public QWidget {
   explicit SectionPlot(QWidget* parent = nullptr);
   void show(const section::Section& section, const sketch::Sketch& sketch, double reach);
   void show(const deviation::SectionComparison& comparison);
+  [[nodiscard]] const sketch::Drift& drift() const { return drift_; }
   /// Pixels of a millimetre, and the place of the section that is in the middle.
   [[nodiscard]] double scale() const { return scale_; }
   [[nodiscard]] Vec2 middle() const { return middle_; }

@@ -4,6 +4,7 @@
 
 #include "sketch/curve_kind.h"
 #include "sketch/held_step.h"
+#include "sketch/nearest_curve.h"
 #include "sketch/null_space.h"
 #include "sketch/section_judge.h"
 #include "sketch/solver.h"
@@ -19,47 +20,25 @@ struct Evidence {
   Vec2 chord = Vec2::Zero();  // of the mesh's edge that it was cut from, see section::Polyline
 };
 
-using Curves = std::vector<std::unique_ptr<PlaneCurve>>;
-
-Curves placed_curves(const Sketch& sketch) {
-  Curves curves;
-  for (const Entity& e : sketch.entities) curves.push_back(placed(sketch, e));
-  return curves;
-}
-
 std::vector<Evidence> gather(const Sketch& sketch, const section::Section& section,
                              const FitOptions& options) {
   std::vector<Evidence> evidence;
-  const Curves curves = placed_curves(sketch);
+  const NearestCurve curves(sketch);
   std::size_t order = 0;
   for (const section::Polyline& line : section.polylines) {
     const bool chords = line.chords.size() == line.points.size();
-    for (std::size_t k = 0; k < line.points.size(); ++k) {
-      const Vec2& p = line.points[k];
-      ++order;
-      double nearest = options.reach;
-      std::size_t entity = sketch.entities.size();
-      Vec2 foot = Vec2::Zero();
-      for (std::size_t i = 0; i < sketch.entities.size(); ++i) {
-        if (sketch.entities[i].construction) continue;
-        Vec2 here;
-        const double d = std::abs(curves[i]->drift(p, &here));
-        if (d < nearest) {
-          nearest = d;
-          entity = i;
-          foot = here;
-        }
-      }
-      if (entity == sketch.entities.size()) continue;
-      const Entity& e = sketch.entities[entity];
+    curves.along(line.points, options.reach, [&](std::size_t k, const NearestCurve::Found& found) {
+      const Entity& e = sketch.entities[found.entity];
       if (kind_of(e).has_ends()) {
         const Vec2 a = sketch.position(e.a);
         const Vec2 b = sketch.position(e.b);
         const double margin = std::min(options.corner_margin, 0.2 * (a - b).norm());
-        if ((foot - a).norm() < margin || (foot - b).norm() < margin) continue;
+        if ((found.foot - a).norm() < margin || (found.foot - b).norm() < margin) return;
       }
-      evidence.push_back({p, entity, order, chords ? line.chords[k] : Vec2(Vec2::Zero())});
-    }
+      evidence.push_back({line.points[k], found.entity, order + k + 1,
+                          chords ? line.chords[k] : Vec2(Vec2::Zero())});
+    });
+    order += line.points.size();
   }
   return evidence;
 }
@@ -326,29 +305,18 @@ double SectionJudge::rms() const { return state_->noise.rms; }
 
 Drift measure_drift(const Sketch& sketch, const section::Section& section, double reach) {
   Drift drift;
-  const Curves curves = placed_curves(sketch);
+  const NearestCurve curves(sketch);
   double sum = 0;
   for (const section::Polyline& line : section.polylines) {
-    for (const Vec2& p : line.points) {
-      double nearest = reach;
-      Drift::Whisker whisker{};
-      for (std::size_t i = 0; i < curves.size(); ++i) {
-        if (sketch.entities[i].construction) continue;
-        Vec2 foot;
-        const double d = curves[i]->drift(p, &foot);
-        if (std::abs(d) < nearest) {
-          nearest = std::abs(d);
-          whisker = {foot, p, d, sketch.entities[i].id};
-        }
-      }
-      if (whisker.entity == 0) continue;
-      drift.whiskers.push_back(whisker);
-      sum += whisker.value * whisker.value;
-      if (std::abs(whisker.value) > std::abs(drift.greatest)) {
-        drift.greatest = whisker.value;
+    curves.along(line.points, reach, [&](std::size_t k, const NearestCurve::Found& found) {
+      const Vec2& p = line.points[k];
+      drift.whiskers.push_back({found.foot, p, found.drift, sketch.entities[found.entity].id});
+      sum += found.drift * found.drift;
+      if (std::abs(found.drift) > std::abs(drift.greatest)) {
+        drift.greatest = found.drift;
         drift.greatest_at = p;
       }
-    }
+    });
   }
   if (!drift.whiskers.empty())
     drift.rms = std::sqrt(sum / static_cast<double>(drift.whiskers.size()));
