@@ -76,13 +76,32 @@ def joined(plain, i):
     return text, i
 
 
+def plain_errors(plain):
+    """Of a source of the window, what stands in an Error behind its code."""
+    for i, token in enumerate(plain):
+        if not token[1].startswith("ErrorCode::") or token[0] or plain[i + 1] != (False, ","):
+            continue
+        depth = 0
+        for inside in plain[i + 2:]:
+            word = "" if inside[0] else inside[1]
+            depth += word in ("(", "[", "{")
+            depth -= word in (")", "]", "}") and bool(word)
+            if depth < 0 or word == ";":
+                break
+            yield inside
+        yield (False, ";")
+
+
 def sentences(root):
-    """Pattern -> where it stands."""
+    """Pattern -> where it stands. Of the window only what it says as the core does, in an Error."""
     found = {}
-    for path in sorted(pathlib.Path(root, "src/core").rglob("*")):
+    core, window = (sorted(pathlib.Path(root, part).rglob("*")) for part in ("src/core", "src/app"))
+    for path in core + window:
         if path.suffix not in (".cpp", ".h") or any(part in str(path) for part in ELSEWHERE):
             continue
         plain = tokens(path.read_text(encoding="utf-8"))
+        if path in window:
+            plain = list(plain_errors(plain))
         i = 0
         while i < len(plain):
             if not plain[i][0]:

@@ -17,7 +17,7 @@ ALLOWED = {
     "curve": "base",
     "cloud": "base scan",
     "joining": "base scan fit survey datum cloud",
-    "model": "base scan fit section sketch patch curve",
+    "model": "base scan pipe fit section sketch patch curve",
     "deviation": "base scan fit section model",
     "io": "base scan section sketch model",
     "project": "base scan cloud joining fit survey standards section sketch datum instruments model io",

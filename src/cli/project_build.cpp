@@ -46,11 +46,44 @@ std::string name_or(const Arguments& a, const char* usual) {
   return a.name.empty() ? usual : a.name;
 }
 
+/// A stretch of another radius on a pipe that is there.
+Result<Document> collar(const Arguments& a, const Document& d, const Vec3& place,
+                        model::Operation operation, Json& said) {
+  const auto step = std::find_if(d.steps.begin(), d.steps.end(), [&](const model::Step& s) {
+    return s.name == a.step && s.feature.as<model::PipeRun>() != nullptr;
+  });
+  if (step == d.steps.end())
+    return Error{ErrorCode::InvalidInput, "There is no pipe \"" + a.step + "\" in the Route."};
+  model::PipeRun run = *step->feature.as<model::PipeRun>();
+  const auto read = reading::read_collar(d, run, place);
+  if (!read) return read.error();
+  run.in_part = true;
+  run.from.value = read->from;
+  run.to.value = read->to;
+  run.radius.value = read->radius;
+  run.wall.value = a.wall;
+  run.operation = operation;
+  const std::string source = "scan along the pipe";
+  said["radius"] = read->radius;
+  said["u_radius"] = read->u_radius;
+  said["from"] = read->from;
+  said["u_from"] = read->u_from;
+  said["to"] = read->to;
+  said["u_to"] = read->u_to;
+  return project::add_step(d, run, name_or(a, "collar"),
+                           {{"radius", read->radius, read->u_radius, source, std::nullopt},
+                            {"from", read->from, read->u_from, source, std::nullopt},
+                            {"to", read->to, read->u_to, source, std::nullopt},
+                            {"wall", std::nullopt, 0, "typed", a.wall}})
+      .document;
+}
+
 Result<Document> pipe(const Arguments& a, const Document& d, Json& said, const Task& task) {
   const auto picks = places(a.at);
   if (!picks) return picks.error();
   const auto operation = operation_of(a.operation);
   if (!operation) return operation.error();
+  if (!a.step.empty()) return collar(a, d, picks->front(), *operation, said);
   pipe::CentrelineOptions options;
   options.bridge = a.bridge;
   options.simpler = a.simpler;
@@ -437,6 +470,9 @@ void add_project_build(Common& common, const Declare& editing) {
     sub->add_option("--at", a->at, "x,y,z on the pipe, part coordinates; several over gaps")
         ->required()
         ->allow_extra_args(false);
+    sub->add_option("--onto", a->step,
+                    "name of a pipe that is there: the stretch of another radius that the place "
+                    "lies on, as a collar or a reduced end has it");
     sub->add_option("--wall", a->wall, "mm; 0: a solid bar")->check(CLI::NonNegativeNumber);
     sub->add_option("--bridge", a->bridge, "gaps as long as so many radii are bridged")
         ->check(CLI::NonNegativeNumber);

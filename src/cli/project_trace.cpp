@@ -6,6 +6,9 @@
 #include "project/drawing_in.h"
 #include "project/sketch_plane.h"
 #include "reading/curve_evidence.h"
+#include "reading/draw_section.h"
+#include "sketch/along_section.h"
+#include "sketch/curve_kind.h"
 #include "sketch/dimension_scheme.h"
 #include "sketch/redraw.h"
 #include "sketch/section_judge.h"
@@ -108,7 +111,7 @@ Result<Document> section(const Arguments& a, const Document& d, bool outline, Js
     return Error{ErrorCode::Failed,
                  outline ? "Nothing of the outline is left so far inside. Use a smaller --offset."
                          : "The plane misses the scan. Choose another --level."};
-  traced.sketch = sketch::sketch_from_section(cut, traced.tolerance, d.scan->health.spacing);
+  traced.sketch = reading::draw_section(d, traced, cut);
   const auto kept = added(a, d, traced, cut);
   if (kept && !outline) said["evidence"] = evidence_of(*kept, *kept->sketches.back());
   return kept;
@@ -178,6 +181,64 @@ Result<Document> redraw(const Arguments& a, const Document& d, Json& said) {
   said["max_after"] = drawn->greatest_after;
   said["follows_noise"] = drawn->follows_noise;
   return project::edit_sketch(d, traced.id, drawn->sketch);
+}
+
+Result<Document> draw_along(const Arguments& a, const Document& d, Json& said) {
+  const auto found = find_sketch(d, a.sketch);
+  if (!found) return found.error();
+  const project::TracedSketch& traced = **found;
+  if (traced.section.polylines.empty())
+    return Error{ErrorCode::InvalidInput, "The sketch has no section that could be followed."};
+  if (a.at.size() < 2)
+    return Error{ErrorCode::InvalidInput,
+                 "Say where it begins and where each stretch ends: two or more x,y after --at."};
+  std::vector<sketch::SectionPlace> places;
+  for (const std::string& text : a.at) {
+    const auto p = parse_vector(text + ",0");
+    if (!p)
+      return Error{ErrorCode::InvalidInput,
+                   "\"" + text + "\" is no place of the sketch: say x,y in mm."};
+    const auto place = sketch::nearest_place(traced.section, p->head<2>());
+    const Vec2& there = traced.section.polylines[place->line].points[place->point];
+    if (const double off = (there - p->head<2>()).norm(); off > traced.reach())
+      return Error{ErrorCode::InvalidInput, "No section lies at " + text + ": the nearest is " +
+                                                format_trimmed(off, 2) + " mm away, at " +
+                                                format_trimmed(there.x()) + "," +
+                                                format_trimmed(there.y()) + "."};
+    if (!places.empty() && place->line != places.front().line)
+      return Error{ErrorCode::InvalidInput, text + " lies on another outline than " + a.at.front() +
+                                                ": follow one after the other."};
+    places.push_back(*place);
+  }
+  section::ResolveOptions options;
+  options.tolerance = traced.tolerance;
+  sketch::Sketch drawn = traced.sketch;
+  const auto begun = static_cast<long>(places.front().point);
+  sketch::SectionStretch stretch{places.front().line, begun, begun};
+  sketch::Id first = 0;
+  sketch::Id last = 0;
+  Json entities = Json::array();
+  for (std::size_t k = 1; k < places.size(); ++k) {
+    stretch.go_to(traced.section, places[k].point);
+    const bool closes = k > 1 && k + 1 == places.size() && places[k].point == places[0].point;
+    const auto curves =
+        sketch::draw_along(drawn, traced.section, stretch, options, last, closes ? first : 0);
+    if (!curves) return curves.error();
+    const auto points = sketch::points_along(traced.section, stretch).points;
+    if (first == 0) first = sketch::end_near(drawn, curves->front(), points.front());
+    last = sketch::end_near(drawn, curves->back(), points.back());
+    stretch.from = stretch.to;
+    for (const sketch::Id id : *curves)
+      entities.push_back({{"entity", id}, {"type", sketch::kind_of(*drawn.find_entity(id)).key()}});
+  }
+  said["entities"] = entities;
+  sketch::FitOptions fitting;
+  fitting.reach = traced.reach();
+  if (const auto fitted = sketch::fit_to_section(drawn, traced.section, fitting)) {
+    said["rms"] = fitted->rms;
+    drawn = fitted->solution.sketch;
+  }
+  return project::edit_sketch(d, traced.id, drawn);
 }
 
 }  // namespace
@@ -306,6 +367,16 @@ void add_project_trace(Common& common, const Declare& editing) {
         "--as", a->as,
         "\"fewest curves\", line, arc, circle, ellipse, spline, rectangle, slot or polygon");
     sub->add_option("--sides", a->sides, "of a polygon");
+  }
+  {
+    const auto [sub, a] = editing(
+        "draw-along", "draw along the section of a sketch, each stretch as the fewest curves",
+        [](const Arguments& a, const Document& d, Json& said) { return draw_along(a, d, said); });
+    sub->add_option("--sketch", a->sketch, "its name; the first one without");
+    sub->add_option("--at", a->at,
+                    "x,y in the sketch where it begins, then where each stretch ends, mm; on a "
+                    "closed outline the shorter way round, and back to the start closes it")
+        ->required();
   }
   {
     const auto [sub, a] = editing(

@@ -119,6 +119,66 @@ TEST_F(FreeShapes, APipeFollowsTheClickedScan) {
   EXPECT_NEAR(results->back().solid.volume(), volume, 1e-9 * volume);
 }
 
+TEST_F(FreeShapes, ACollarIsReadAlongAPipeThatIsThere) {
+  model::PipeRun truth;
+  truth.radius.value = 9;
+  truth.path.corners = {Vec3(0, 0, 0), Vec3(110, 0, 0), Vec3(110, 90, 0)};
+  truth.path.bends = {30};
+  model::Step pipe;
+  pipe.feature = truth;
+  const auto plain = model::apply_feature(pipe, {{}, {}}, {});
+  ASSERT_TRUE(plain) << plain.error().message;
+  model::Step ring = pipe;
+  ring.id = 2;
+  truth.in_part = true;
+  truth.from.value = 30;
+  truth.to.value = 42;
+  truth.radius.value = 13;
+  ring.feature = truth;
+  const auto model = model::apply_feature(ring, {{}, {}}, *plain);
+  ASSERT_TRUE(model) << model.error().message;
+  simulate::ScanOptions options;
+  options.spacing = 1.0;
+  options.noise = 0.02;
+  options.random_pose = false;
+  options.strays = 0;
+  const auto scan = simulate::simulate_scan(*model, {}, options);
+  ASSERT_TRUE(scan);
+  openMesh(scan->mesh);
+  driver_->stage(app::kBuild);
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Pipe")));
+  bench().lookAt(Vec3(-0.3, -0.5, 0.8).normalized(), Vec3::UnitY());
+  QTest::qWait(60);
+  driver_->clickPoint(Vec3(60, 0, 9));
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(cardText().contains(QStringLiteral("1 bend"))) << cardText().toStdString();
+  keep(1);
+  // Once more, along the pipe that is there.
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Pipe")));
+  bench().setShow(app::Show::Scan);
+  driver_->choose(QStringLiteral("onto"), 1);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(cardText().contains(QStringLiteral("has another radius")))
+      << cardText().toStdString();
+  driver_->clickPoint(Vec3(36, 0, 13));
+  ASSERT_TRUE(driver_->settle());
+  shot("collar");
+  EXPECT_TRUE(cardText().contains(QStringLiteral("scan: R 1"))) << cardText().toStdString();
+  keep(2);
+  const auto& made = *driver_->document().steps[1].feature.as<model::PipeRun>();
+  EXPECT_TRUE(made.in_part);
+  EXPECT_NEAR(made.radius.value, 13, 0.02);
+  EXPECT_NEAR(made.to.value - made.from.value, 12, 0.1);
+  int rows = 0;
+  for (const auto& row : driver_->document().dimensions) {
+    if (row.owner.step != driver_->document().steps[1].id || !row.reading) continue;
+    ++rows;
+    EXPECT_GT(row.u, 0) << row.owner.field;
+  }
+  EXPECT_GE(rows, 3);
+  EXPECT_NEAR(window_.session().route()->solid.volume(), model->volume(), 0.01 * model->volume());
+}
+
 TEST_F(FreeShapes, APatchGoesThroughWhatWasClicked) {
   scan::Mesh mesh;
   constexpr int kCells = 70;

@@ -131,9 +131,10 @@ TEST_F(SketchJobs, EveryPenDrawsWhatItSays) {
   const std::array<Vec2, 12> places{Vec2(-38, 24), Vec2(-22, 24),  Vec2(-6, 24),   Vec2(10, 24),
                                     Vec2(26, 24),  Vec2(-38, -29), Vec2(-22, -29), Vec2(-6, -29),
                                     Vec2(10, -29), Vec2(26, -29),  Vec2(-25, -4),  Vec2(16, -4)};
-  ASSERT_EQ(app::pens().size(), places.size());
+  ASSERT_EQ(app::pens().size(), places.size() + 1);
   std::size_t place = 0;
   for (const app::Pen& pen : app::pens()) {
+    if (pen.follows) continue;  // needs a section: below
     window_.bench().setFocus();
     driver_->key(Qt::Key_G);
     driver_->key(pen.key);
@@ -188,6 +189,64 @@ TEST_F(SketchJobs, EveryPenDrawsWhatItSays) {
     before = now;
   }
   shot("pens");
+}
+
+TEST_F(SketchJobs, TheSectionIsFollowedFromClickToClick) {
+  begin();
+  // The walls go, in order round; the bore stays.
+  const sketch::Sketch all = kept();
+  const auto loops = sketch::find_loops(all);
+  const auto walls = std::find_if(loops.begin(), loops.end(),
+                                  [](const sketch::Loop& l) { return l.uses.size() == 4; });
+  ASSERT_NE(walls, loops.end());
+  std::vector<Vec2> corners;
+  for (const sketch::Loop::Use& use : walls->uses) {
+    const sketch::Entity& e = *all.find_entity(use.entity);
+    corners.push_back(all.position(use.reversed ? e.b : e.a));
+  }
+  for (std::size_t k = 0; k < 4; ++k) {
+    const Vec2 on = 0.55 * corners[k] + 0.45 * corners[(k + 1) % 4];
+    clickAt(on.x(), on.y());
+  }
+  driver_->button(QStringLiteral("deletePicked"));
+  ASSERT_TRUE(driver_->settle());
+  ASSERT_EQ(kept().entities.size(), 1U);
+  window_.bench().setFocus();
+  driver_->key(Qt::Key_G);
+  driver_->key(Qt::Key_U);
+  EXPECT_TRUE(cardText().contains(QStringLiteral("where on the section it begins")));
+  clickAt(0, 0);  // in the middle of nowhere, or of the bore
+  EXPECT_TRUE(cardText().contains(QStringLiteral("No section lies here")))
+      << cardText().toStdString();
+  clickAt(corners[0].x(), corners[0].y());
+  const auto& t = driver_->lastSketch();
+  for (std::size_t k = 1; k <= 4; ++k) {
+    const Vec2 to = corners[k % 4];
+    const Vec2 half = 0.5 * (corners[k - 1] + to);
+    app::BenchView& bench = window_.bench();
+    QTest::mouseMove(&bench, bench.camera().toScreen(t.base.to_space(half, t.level)).toPoint());
+    QTest::qWait(20);
+    // What the click would draw is told before.
+    EXPECT_TRUE(cardText().contains(QStringLiteral("line \u00b7 RMS")))
+        << k << ' ' << cardText().toStdString();
+    if (k == 2) shot("along the section");
+    clickAt(to.x(), to.y());
+    ASSERT_TRUE(driver_->settle());
+  }
+  // It closed: the pen begins anew.
+  EXPECT_TRUE(cardText().contains(QStringLiteral("where on the section it begins")))
+      << cardText().toStdString();
+  driver_->key(Qt::Key_Escape);
+  const sketch::Sketch now = kept();
+  ASSERT_EQ(now.entities.size(), 5U);
+  const auto again = sketch::find_loops(now);
+  EXPECT_TRUE(std::any_of(again.begin(), again.end(),
+                          [](const sketch::Loop& l) { return l.uses.size() == 4; }));
+  for (const Vec2& corner : corners) {
+    double nearest = 1e300;
+    for (const sketch::Point& p : now.points) nearest = std::min(nearest, (p.at - corner).norm());
+    EXPECT_LT(nearest, 0.05);
+  }
 }
 
 TEST_F(SketchJobs, APickedCurveNamesTheRegionItRestsOn) {

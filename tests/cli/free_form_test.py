@@ -149,6 +149,11 @@ class FreeForm(unittest.TestCase):
         replay = ask("replay", project)
         length = made["length"]
         self.assertAlmostEqual(replay["volume"], math.pi * (RADIUS ** 2 - (RADIUS - 1.5) ** 2) * length, delta=0.01 * replay["volume"])
+        # A stretch of another radius is read along it; here there is none.
+        plain = run("project", "pipe", project, "--onto", "pipe", "--at", f"30,0,{RADIUS}", expect=2)
+        self.assertIn("own radius", plain.stderr)
+        nowhere = run("project", "pipe", project, "--onto", "hose", "--at", f"30,0,{RADIUS}", expect=2)
+        self.assertIn('no pipe "hose"', nowhere.stderr)
         # A drawing comes in as a sketch; sections of it are swept and lofted.
         dxf = self.path("square.dxf")
         with open(dxf, "w") as file:
@@ -181,6 +186,18 @@ class FreeForm(unittest.TestCase):
         drawn = ask("project", "redraw", project, "--sketch", "tilted", "--entities", str(entity["id"]), "--as", "ellipse")
         self.assertLess(drawn["rms_after"], 0.04)
         self.assertAlmostEqual(drawn["rms_after"], drawn["rms_before"], delta=0.003)
+        # Followed from place to place round, the outer outline is drawn again.
+        points = next(s for s in manifest["sketches"] if s["name"] == "across")
+        circle = points["entities"][0]
+        at = next(p for p in points["points"] if p["id"] == circle["centre"])
+        centre = at["at"]
+        places = [f"{centre[0] + circle['radius'] * math.cos(t)},{centre[1] + circle['radius'] * math.sin(t)}"
+                  for t in (0.4 + 2 * math.pi * k / 5 for k in range(5))]
+        along = ask("project", "draw-along", project, "--sketch", "across", "--at", *places, places[0])
+        self.assertEqual([e["type"] for e in along["entities"]], ["arc"] * 5)
+        self.assertLess(along["rms"], 0.04)
+        lost = run("project", "draw-along", project, "--sketch", "across", "--at", places[0], "400,0", expect=2)
+        self.assertIn("No section lies at 400,0", lost.stderr)
         wrong = run("project", "redraw", project, "--sketch", "across", "--entities", "11", "--as", "banana", expect=2)
         self.assertIn("There are: ", wrong.stderr)
 

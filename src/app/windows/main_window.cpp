@@ -68,7 +68,10 @@ void MainWindow::buildColumns() {
   columns_->addWidget(left_);
   columns_->addWidget(middle_);
   columns_->addWidget(right_);
-  columns_->setStretchFactor(1, 1);
+  // On a wide screen the Bench takes most of the room; names of rows are cut no more.
+  columns_->setStretchFactor(0, 2);
+  columns_->setStretchFactor(1, 6);
+  columns_->setStretchFactor(2, 3);
   columns_->setCollapsible(1, false);
   columns_->setSizes({290, 546, 342});
   auto* page = new QWidget;

@@ -340,11 +340,10 @@ Result<Centreline> find_centreline(const std::vector<Vec3>& points,
   return line;
 }
 
-Result<Centreline> find_centreline(const scan::Mesh& mesh, const std::vector<Vec3>& picks,
-                                   CentrelineOptions options, const Task& task) {
-  const scan::Topology topology = scan::build_topology(mesh);
+namespace {
+
+std::vector<Vec3> normals_inside(const scan::Mesh& mesh, const scan::Topology& topology) {
   std::vector<Vec3> normals = scan::vertex_normals(mesh);
-  // At open edges a scanner's points stand off.
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
     for (std::size_t k = 0; k < 3; ++k) {
       if (topology.across[3 * t + k] != scan::kNone) continue;
@@ -352,6 +351,18 @@ Result<Centreline> find_centreline(const scan::Mesh& mesh, const std::vector<Vec
       normals[mesh.triangles[t][(k + 1) % 3]].setZero();
     }
   }
+  return normals;
+}
+
+}  // namespace
+
+std::vector<Vec3> normals_of(const scan::Mesh& mesh) {
+  return normals_inside(mesh, scan::build_topology(mesh));
+}
+
+Result<Centreline> find_centreline(const scan::Mesh& mesh, const std::vector<Vec3>& picks,
+                                   CentrelineOptions options, const Task& task) {
+  const scan::Topology topology = scan::build_topology(mesh);
   if (!(options.spacing > 0)) {
     std::vector<double> lengths;
     for (std::size_t t = 0; t < mesh.triangles.size(); t += 1 + mesh.triangles.size() / 5000)
@@ -362,7 +373,7 @@ Result<Centreline> find_centreline(const scan::Mesh& mesh, const std::vector<Vec
     options.spacing = *middle;
   }
   if (!(options.noise > 0)) options.noise = scan::typical_ring_noise(mesh, topology);
-  return find_centreline(mesh.vertices, normals, picks, options, task);
+  return find_centreline(mesh.vertices, normals_inside(mesh, topology), picks, options, task);
 }
 
 }  // namespace lostline::pipe

@@ -74,6 +74,10 @@ Result<Centreline> find_centreline(const std::vector<Vec3>& points,
                                    const std::vector<Vec3>& normals, const std::vector<Vec3>& picks,
                                    const CentrelineOptions& options = {}, const Task& task = {});
 
+/// Normals of a mesh's vertices out of the material; zero at open edges, where a scanner's points
+/// stand off.
+std::vector<Vec3> normals_of(const scan::Mesh& mesh);
+
 /// The same on a mesh; vertices at open edges are left out.
 Result<Centreline> find_centreline(const scan::Mesh& mesh, const std::vector<Vec3>& picks,
                                    CentrelineOptions options = {}, const Task& task = {});

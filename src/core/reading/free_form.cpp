@@ -4,6 +4,8 @@
 #include <cmath>
 #include <set>
 
+#include "model/path_pieces.h"
+
 namespace lostline::reading {
 namespace {
 
@@ -79,6 +81,25 @@ Result<PipeReading> read_pipe(const project::Document& document, const std::vect
     }
   }
   return reading;
+}
+
+Result<pipe::Collar> read_collar(const project::Document& document, const model::PipeRun& pipe,
+                                 const Vec3& place) {
+  if (!document.scan) return no_scan();
+  if (!pipe.along.empty())
+    return Error{ErrorCode::InvalidInput,
+                 "A pipe along a curve has no stretches. Choose one that was clicked on the scan."};
+  auto pieces = model::pieces_of(pipe.path, pipe.bend.value);
+  if (!pieces) return pieces.error();
+  const Transform to_scan = document.to_part().inverse();
+  pipe::Centreline line;
+  for (const pipe::Piece& piece : *pieces) line.pieces.push_back(moved(piece, to_scan));
+  line.radius = pipe.radius.value;
+  pipe::CentrelineOptions options;
+  options.spacing = document.scan->health.spacing;
+  options.noise = document.scan->health.noise_sigma;
+  const scan::Mesh& mesh = *document.scan->mesh;
+  return pipe::find_collar(mesh.vertices, pipe::normals_of(mesh), line, to_scan * place, options);
 }
 
 Result<PatchReading> read_patch(const project::Document& document, const PatchArea& area,

@@ -3,9 +3,10 @@
 #include <optional>
 
 #include "model/parts.h"
+#include "model/steps/pipe_run/pipe_run.h"
 #include "patch/free_body.h"
 #include "patch/patch.h"
-#include "pipe/centreline.h"
+#include "pipe/collar.h"
 #include "project/document.h"
 
 // What the scan says for steps that follow it freely: pipes and patches.
@@ -28,6 +29,12 @@ struct PipeReading {
 /// @errors as pipe::find_centreline;  InvalidInput  no scan.
 Result<PipeReading> read_pipe(const project::Document& document, const std::vector<Vec3>& picks,
                               const pipe::CentrelineOptions& options = {}, const Task& task = {});
+
+/// A stretch of another radius on a pipe of the Route, as a place of the scan shows it. The place
+/// in part coordinates.
+/// @errors as pipe::find_collar;  InvalidInput  no scan, or a pipe along a curve.
+Result<pipe::Collar> read_collar(const project::Document& document, const model::PipeRun& pipe,
+                                 const Vec3& place);
 
 /// A free-form face of the scan, part coordinates.
 struct PatchReading {

@@ -81,6 +81,43 @@ TEST_P(Along, APipeHasTheVolumeOfItsRingTimesItsLength) {
     EXPECT_TRUE(bent->find_face(tube->face_name(face))) << tube->face_name(face);
 }
 
+TEST_P(Along, AStretchOfAPipeIsAsLongAsItSays) {
+  const double size = GetParam();
+  PipeRun pipe;
+  pipe.path.corners = {size * Vec3(0, 0, 0), size * Vec3(120, 0, 0), size * Vec3(120, 100, 0)};
+  pipe.path.bends = {40 * size};
+  pipe.radius.value = 9 * size;
+  const double length = size * (80 + 60 + kPi / 2 * 40);
+  const Bench bench;
+  pipe.in_part = true;
+  // On a straight, over the bend, and beyond both ends.
+  for (const auto& [from, to] : {std::pair(10.0, 22.0),
+                                 {70.0, 150.0},
+                                 {-15.0, 20.0},
+                                 {length / size - 5, length / size + 12},
+                                 {-30.0, -10.0}}) {
+    pipe.from.value = from * size;
+    pipe.to.value = to * size;
+    const auto made = bench.attempt(pipe);
+    ASSERT_TRUE(made) << from << ": " << made.error().message;
+    EXPECT_NEAR(made->volume(), kPi * 81 * size * size * (to - from) * size, 1e-6 * made->volume())
+        << from;
+  }
+  // The bend counts where the stretch runs through it only.
+  pipe.radius.value = 45 * size;
+  pipe.from.value = 5 * size;
+  pipe.to.value = 30 * size;
+  EXPECT_TRUE(bench.attempt(pipe));
+  pipe.to.value = 100 * size;
+  const auto tight = bench.attempt(pipe);
+  ASSERT_FALSE(tight);
+  EXPECT_NE(tight.error().message.find("tighter than the pipe"), std::string::npos);
+  pipe.to.value = 5 * size;
+  const auto none = bench.attempt(pipe);
+  ASSERT_FALSE(none);
+  EXPECT_NE(none.error().message.find("end behind where it begins"), std::string::npos);
+}
+
 TEST_P(Along, ASweepHasTheVolumeOfItsAreaTimesTheWayOfItsCentre) {
   const double size = GetParam();
   Bench bench;

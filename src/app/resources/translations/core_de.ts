@@ -1119,5 +1119,17 @@
         <source>end of the surface on the scan</source>
         <translation>Ende der Fläche auf dem Scan</translation>
     </message>
+    <message>
+        <source>in_part</source>
+        <translation>in Teilen</translation>
+    </message>
+    <message>
+        <source>pipe in part</source>
+        <translation>Rohrstück</translation>
+    </message>
+    <message>
+        <source>scan along the pipe</source>
+        <translation>Scan am Rohr entlang</translation>
+    </message>
 </context>
 </TS>

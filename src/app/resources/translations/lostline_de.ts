@@ -3474,6 +3474,56 @@ bridged %1</source>
         <source>along a curve</source>
         <translation>entlang einer Kurve</translation>
     </message>
+    <message>
+        <source>A pipe that is there: click where it has another radius, as a collar, a bead or a reduced end</source>
+        <translation>Ein Rohr, das es schon gibt: anklicken, wo es einen anderen Radius hat, wie an einem Bund, einer Wulst oder einem verjüngten Ende</translation>
+    </message>
+    <message>
+        <source>along</source>
+        <translation>entlang</translation>
+    </message>
+    <message>
+        <source>only a stretch of it</source>
+        <translation>nur ein Stück davon</translation>
+    </message>
+    <message>
+        <source>Along the centre line from its start; below 0 before it</source>
+        <translation>An der Mittellinie entlang von ihrem Anfang; unter 0 davor</translation>
+    </message>
+    <message>
+        <source>Along the centre line; more than its length goes straight on</source>
+        <translation>An der Mittellinie entlang; mehr als ihre Länge geht geradeaus weiter</translation>
+    </message>
+    <message>
+        <source>from, mm</source>
+        <translation>von, mm</translation>
+    </message>
+    <message>
+        <source>to, mm</source>
+        <translation>bis, mm</translation>
+    </message>
+    <message>
+        <source>the pipe that is clicked</source>
+        <translation>das angeklickte Rohr</translation>
+    </message>
+    <message>
+        <source>reading along the pipe …</source>
+        <translation>am Rohr entlang wird abgelesen …</translation>
+    </message>
+    <message>
+        <source>Click on the scan where the pipe has another radius.</source>
+        <translation>Auf dem Scan anklicken, wo das Rohr einen anderen Radius hat.</translation>
+    </message>
+    <message>
+        <source>%1 long · RMS %2
+scan: R %3
+from %4
+to %5</source>
+        <translation>%1 lang · RMS %2
+Scan: R %3
+von %4
+bis %5</translation>
+    </message>
 </context>
 <context>
     <name>lostline::app::PreferencesDialog</name>
@@ -4556,6 +4606,13 @@ kein Tisch gefunden</translation>
     <message>
         <source>step %1 %2</source>
         <translation>Schritt %1 %2</translation>
+    </message>
+</context>
+<context>
+    <name>lostline::app::SectionFollow</name>
+    <message>
+        <source>%1 · RMS %2 · greatest %3</source>
+        <translation>%1 · RMS %2 · größte %3</translation>
     </message>
 </context>
 <context>
@@ -6494,6 +6551,22 @@ nicht gehalten: %1</translation>
     <message>
         <source>Draw where the plane of the sketch cuts the model, as construction that stays where it is</source>
         <translation>Zeichnen, wo die Ebene der Skizze das Modell schneidet, als Hilfslinien, die bleiben, wo sie sind</translation>
+    </message>
+    <message>
+        <source>along the section</source>
+        <translation>am Schnitt entlang</translation>
+    </message>
+    <message>
+        <source>Follow the section from click to click: each stretch as the fewest curves</source>
+        <translation>Dem Schnitt von Klick zu Klick folgen: jedes Stück mit den wenigsten Kurven</translation>
+    </message>
+    <message>
+        <source>click where on the section it begins</source>
+        <translation>anklicken, wo am Schnitt es beginnt</translation>
+    </message>
+    <message>
+        <source>go along the section and click where a stretch ends; Esc ends it, its start closes it</source>
+        <translation>am Schnitt entlanggehen und anklicken, wo ein Stück endet; Esc beendet es, der Anfang schließt es</translation>
     </message>
 </context>
 <context>

@@ -3163,5 +3163,121 @@
         <source>%1 lies along the plane of the sketch: they meet in no line that could be relied on.</source>
         <translation>%1 liegt längs der Ebene der Skizze: Sie treffen sich in keiner Geraden, auf die Verlass wäre.</translation>
     </message>
+    <message>
+        <source>The stretch ends at %1 mm along the pipe and begins at %2 mm. Let it end behind where it begins.</source>
+        <translation>Das Stück endet bei %1 mm am Rohr entlang und beginnt bei %2 mm. Es muss hinter seinem Anfang enden.</translation>
+    </message>
+    <message>
+        <source>Along a curve the pipe takes all of it. Break the curve for a stretch.</source>
+        <translation>An einer Kurve entlang nimmt das Rohr sie ganz. Für ein Stück die Kurve trennen.</translation>
+    </message>
+    <message>
+        <source>The pipe has no centre line to read along.</source>
+        <translation>Das Rohr hat keine Mittellinie, an der abzulesen wäre.</translation>
+    </message>
+    <message>
+        <source>No surface of the scan lies near the place.</source>
+        <translation>Keine Fläche des Scans liegt nahe der Stelle.</translation>
+    </message>
+    <message>
+        <source>The surface there does not run along the pipe. Click the round wall of the stretch that has another radius.</source>
+        <translation>Die Fläche dort läuft nicht am Rohr entlang. Die runde Wand des Stücks mit dem anderen Radius anklicken.</translation>
+    </message>
+    <message>
+        <source>Too few points of the scan lie round the pipe there.</source>
+        <translation>Dort liegen zu wenige Punkte des Scans um das Rohr.</translation>
+    </message>
+    <message>
+        <source>The pipe has its own radius of %1 mm there. Click where it is thicker or thinner.</source>
+        <translation>Das Rohr hat dort seinen eigenen Radius von %1 mm. Anklicken, wo es dicker oder dünner ist.</translation>
+    </message>
+    <message>
+        <source>A pipe along a curve has no stretches. Choose one that was clicked on the scan.</source>
+        <translation>Ein Rohr an einer Kurve entlang hat keine Stücke. Eines wählen, das auf dem Scan angeklickt wurde.</translation>
+    </message>
+    <message>
+        <source>This did not work out (%1). Nothing was changed; save, and try another way.</source>
+        <translation>Das ging nicht (%1). Nichts wurde geändert; speichern und einen anderen Weg versuchen.</translation>
+    </message>
+    <message>
+        <source>The memory does not suffice for this. Nothing was changed.</source>
+        <translation>Dafür reicht der Speicher nicht. Nichts wurde geändert.</translation>
+    </message>
+    <message>
+        <source>%1 was stopped. Nothing was changed.</source>
+        <translation>%1 wurde abgebrochen. Nichts wurde geändert.</translation>
+    </message>
+    <message>
+        <source>Only fits, sketches and scans beside can be removed here. Regions are changed by Repaint, steps in the Route.</source>
+        <translation>Hier lassen sich nur Elemente, Skizzen und Scans daneben entfernen. Bereiche ändert Umfärben, Schritte die Route.</translation>
+    </message>
+    <message>
+        <source>&quot;%1&quot; cannot be read. Write the instrument, the value and its U, as in: caliper 62.01 +- 0.02</source>
+        <translation>„%1“ ist nicht lesbar. Messmittel, Wert und U schreiben, wie in: Messschieber 62.01 +- 0.02</translation>
+    </message>
+    <message>
+        <source>&quot;%1&quot; is not a number. Type the value in mm or degrees.</source>
+        <translation>„%1“ ist keine Zahl. Den Wert in mm oder Grad eingeben.</translation>
+    </message>
+    <message>
+        <source>The scan changed meanwhile, so this was not done. Select again.</source>
+        <translation>Der Scan hat sich inzwischen geändert, darum wurde nichts getan. Neu auswählen.</translation>
+    </message>
+    <message>
+        <source>The scan is gone, so this was not done.</source>
+        <translation>Der Scan ist weg, darum wurde nichts getan.</translation>
+    </message>
+    <message>
+        <source>%1 is a probe, not a scanner.</source>
+        <translation>%1 ist ein Taster, kein Scanner.</translation>
+    </message>
+    <message>
+        <source>%1 is a scanner, not a probe.</source>
+        <translation>%1 ist ein Scanner, kein Taster.</translation>
+    </message>
+    <message>
+        <source>The open scans are others by now, so this was not done.</source>
+        <translation>Inzwischen sind andere Scans offen, darum wurde nichts getan.</translation>
+    </message>
+    <message>
+        <source>%1: the end of the name tells no format. End it as one of those in the list of what to write.</source>
+        <translation>%1: Das Ende des Namens nennt kein Format. Wie eines aus der Liste enden lassen.</translation>
+    </message>
+    <message>
+        <source>There is no sketch to write. Take a section first.</source>
+        <translation>Es gibt keine Skizze zum Schreiben. Erst einen Schnitt legen.</translation>
+    </message>
+    <message>
+        <source>The deviation is not known yet. Wait for it.</source>
+        <translation>Die Abweichung ist noch nicht bekannt. Auf sie warten.</translation>
+    </message>
+    <message>
+        <source>There are no regions yet.</source>
+        <translation>Es gibt noch keine Bereiche.</translation>
+    </message>
+    <message>
+        <source>Pick the two lines or arcs that are one.</source>
+        <translation>Die zwei Geraden oder Bögen wählen, die eins sind.</translation>
+    </message>
+    <message>
+        <source>Pick curves first.</source>
+        <translation>Erst Kurven wählen.</translation>
+    </message>
+    <message>
+        <source>These places fall together. Click them apart.</source>
+        <translation>Diese Stellen fallen zusammen. Auseinander klicken.</translation>
+    </message>
+    <message>
+        <source>This sketch has no section that could be followed. Draw with the other pens.</source>
+        <translation>Diese Skizze hat keinen Schnitt, dem zu folgen wäre. Mit den anderen Stiften zeichnen.</translation>
+    </message>
+    <message>
+        <source>No section lies here. Click on the section.</source>
+        <translation>Hier liegt kein Schnitt. Den Schnitt anklicken.</translation>
+    </message>
+    <message>
+        <source>This is another outline. Esc ends the one that is followed.</source>
+        <translation>Das ist ein anderer Umriss. Esc beendet den, dem gefolgt wird.</translation>
+    </message>
 </context>
 </TS>

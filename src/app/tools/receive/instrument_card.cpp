@@ -56,10 +56,10 @@ void InstrumentCard::withTalk(TalkWork work) {
       if (!client) return failed(client.error());
       talk = std::make_shared<Talk>(Talk{std::move(other), *std::move(client)});
       const Introduction& said = talk->client.instrument();
+      if (said.kind != kind && kind == Introduction::Kind::Scanner)
+        return failed(Error{ErrorCode::InvalidInput, said.name + " is a probe, not a scanner."});
       if (said.kind != kind)
-        return failed({ErrorCode::InvalidInput, said.name + (kind == Introduction::Kind::Scanner
-                                                                 ? " is a probe, not a scanner."
-                                                                 : " is a scanner, not a probe.")});
+        return failed(Error{ErrorCode::InvalidInput, said.name + " is a scanner, not a probe."});
     }
     Session::Finish finish = work(talk, task);
     return [this, talk, finish] {

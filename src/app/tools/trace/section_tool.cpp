@@ -11,6 +11,7 @@
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "project/sketch_plane.h"
+#include "reading/draw_section.h"
 #include "sketch/curve_kind.h"
 #include "sketch/section_judge.h"
 #include "sketch/shapes.h"
@@ -367,7 +368,7 @@ class SectionTool : public ToolCard {
       if (task.stopped()) return {};
       std::optional<double> cleaner;
       if (!traced.silhouette && !traced.turn) cleaner = project::cleaner_level(*document, traced);
-      auto sketch = sketch::sketch_from_section(cut, tolerance, document->scan->health.spacing);
+      auto sketch = reading::draw_section(*document, traced, cut);
       auto offered = sketch::suggest_constraints(
           sketch, cut, project::fit_options(*document, traced), 0.25 * tolerance, {}, task);
       return [this, traced, cleaner, cut = std::move(cut), sketch = std::move(sketch),

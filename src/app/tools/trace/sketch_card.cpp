@@ -321,7 +321,8 @@ void SketchTool::describe() {
   const WhiskerScale whiskers = whisker_scale(drift, traced_.section);
   if (!drift.whiskers.empty()) text += tr(" \u00b7 whiskers \u00d7 %1").arg(whiskers.gain);
   text += QLatin1Char('\n') +
-          (!changing_.isEmpty() ? modeHint()
+          (pen_.on()              ? pen_.hint()
+           : !changing_.isEmpty() ? modeHint()
            : names.isEmpty() ? tr("Click lines, arcs or points to pick; drag a point to move it.")
                              : tr("picked: ") + names.join(QStringLiteral(", ")));
   if (picked_.size() == 1) text += restsOn(picked_.front(), drift);

@@ -145,6 +145,8 @@ bool SketchTool::takesDrag(const Pick& pick) const {
 void SketchTool::point(const QPointF& at) {
   if (!pen_.on()) return;
   pen_.setSides(static_cast<int>(count_->value()));
+  pen_.move(place_.bench.camera(), traced_, at);
+  if (pen_.follows()) setEvidence(pen_.hint());
   place_.bench.setGuides(pen_.preview(place_.bench.camera(), traced_, at));
 }
 

@@ -150,6 +150,19 @@ const std::vector<Pen>& pens() {
        [](sketch::Sketch& s, const Spots& at, int, bool closed) {
          return sketch::draw_spline(s, at, closed);
        }},
+      {"draw along",
+       QT_TRANSLATE_NOOP("tools", "along the section"),
+       QT_TRANSLATE_NOOP("tools",
+                         "Follow the section from click to click: each stretch as the fewest "
+                         "curves"),
+       Qt::Key_U,
+       {QT_TRANSLATE_NOOP("tools", "click where on the section it begins"),
+        QT_TRANSLATE_NOOP("tools",
+                          "go along the section and click where a stretch ends; Esc ends "
+                          "it, its start closes it")},
+       0,
+       nullptr,
+       true},
       {"draw point",
        QT_TRANSLATE_NOOP("tools", "point"),
        QT_TRANSLATE_NOOP("tools", "Draw points"),
@@ -166,6 +179,7 @@ const std::vector<Pen>& pens() {
 
 void SketchPen::start(const QString& command) {
   clicks_.clear();
+  follow_.stop();
   pen_ = nullptr;
   for (const Pen& pen : pens()) {
     if (command == QLatin1String(pen.command)) pen_ = &pen;
@@ -176,6 +190,10 @@ bool SketchPen::isLine() const { return pen_ != nullptr && pen_->draw == draw_li
 
 bool SketchPen::stop(sketch::Sketch& sketch, bool& changed) {
   if (pen_ == nullptr) return false;
+  if (pen_->follows) {
+    if (!follow_.stop()) pen_ = nullptr;
+    return true;
+  }
   if (pen_->clicks == 0 && clicks_.size() > 1) {
     const auto drawn = draw(sketch, false);
     changed = drawn && *drawn;
@@ -188,9 +206,11 @@ bool SketchPen::stop(sketch::Sketch& sketch, bool& changed) {
 
 QString SketchPen::hint() const {
   if (pen_ == nullptr) return {};
-  const std::size_t next = std::min(clicks_.size(), pen_->hints.size() - 1);
-  return tr("%1: %2").arg(QCoreApplication::translate("tools", pen_->title),
-                          QCoreApplication::translate("tools", pen_->hints[next]));
+  const std::size_t next = pen_->follows ? (follow_.under_way() ? 1 : 0)
+                                         : std::min(clicks_.size(), pen_->hints.size() - 1);
+  const QString does = tr("%1: %2").arg(QCoreApplication::translate("tools", pen_->title),
+                                        QCoreApplication::translate("tools", pen_->hints[next]));
+  return follow_.told().isEmpty() ? does : does + QLatin1Char('\n') + follow_.told();
 }
 
 std::optional<PenSpot> SketchPen::snap(const Camera& camera, const project::TracedSketch& traced,
@@ -264,8 +284,13 @@ Result<bool> SketchPen::draw(sketch::Sketch& sketch, bool closed) {
   return true;
 }
 
+void SketchPen::move(const Camera& camera, const project::TracedSketch& traced, const QPointF& at) {
+  if (follows()) follow_.move(camera, traced, at);
+}
+
 Result<bool> SketchPen::click(const Camera& camera, project::TracedSketch& traced,
                               const QPointF& at) {
+  if (follows()) return follow_.click(camera, traced, at);
   const auto spot = pen_ != nullptr ? snap(camera, traced, at) : std::nullopt;
   if (!spot) return false;
   const bool closes =
@@ -294,12 +319,28 @@ Result<bool> SketchPen::click(const Camera& camera, project::TracedSketch& trace
 std::vector<QPolygonF> SketchPen::preview(const Camera& camera, const project::TracedSketch& traced,
                                           const QPointF& at) const {
   if (pen_ == nullptr) return {};
-  const auto spot = snap(camera, traced, at);
-  if (!spot) return {};
   const auto screen = [&](const Vec2& p) {
     return camera.toScreen(traced.base.to_space(p, traced.level));
   };
   std::vector<QPolygonF> lines;
+  const auto mark_at = [&](const Vec2& p) {
+    const QPointF mark = screen(p);
+    QPolygonF square;
+    for (const auto& [x, y] : {std::pair(-4, -4), {4, -4}, {4, 4}, {-4, 4}, {-4, -4}})
+      square << mark + QPointF(x, y);
+    lines.push_back(square);
+  };
+  if (pen_->follows) {
+    for (const std::vector<Vec2>& curve : follow_.ahead()) {
+      QPolygonF line;
+      for (const Vec2& p : curve) line << screen(p);
+      lines.push_back(line);
+    }
+    if (follow_.place()) mark_at(*follow_.place());
+    return lines;
+  }
+  const auto spot = snap(camera, traced, at);
+  if (!spot) return {};
   Spots spots(clicks_.begin(), clicks_.end());
   spots.push_back(*spot);
   if (pen_->clicks == 0 || static_cast<int>(spots.size()) == pen_->clicks) {
@@ -319,13 +360,7 @@ std::vector<QPolygonF> SketchPen::preview(const Camera& camera, const project::T
     lines.push_back(line);
   }
   // A small square where it snaps.
-  const QPointF mark = screen(spot->at);
-  if (spot->point != 0 || spot->on != 0 || spot->level) {
-    QPolygonF square;
-    for (const auto& [x, y] : {std::pair(-4, -4), {4, -4}, {4, 4}, {-4, 4}, {-4, -4}})
-      square << mark + QPointF(x, y);
-    lines.push_back(square);
-  }
+  if (spot->point != 0 || spot->on != 0 || spot->level) mark_at(spot->at);
   return lines;
 }
 

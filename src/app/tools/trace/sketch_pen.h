@@ -6,6 +6,7 @@
 #include "bench/camera.h"
 #include "project/document.h"
 #include "sketch/drawing.h"
+#include "tools/trace/section_follow.h"
 
 namespace lostline::app {
 
@@ -28,6 +29,7 @@ struct Pen {
   /// @errors InvalidInput  the places make nothing.
   Result<std::vector<sketch::Id>> (*draw)(sketch::Sketch&, const std::vector<sketch::Spot>&,
                                           int sides, bool closed);
+  bool follows = false;  ///< draws along the section instead
 };
 const std::vector<Pen>& pens();
 
@@ -37,13 +39,17 @@ class SketchPen {
  public:
   void start(const QString& command);
   [[nodiscard]] bool on() const { return pen_ != nullptr; }
+  /// Whether it is the pen that goes along the section.
+  [[nodiscard]] bool follows() const { return on() && pen_->follows; }
   void setSides(int sides) { sides_ = sides; }
   /// Ends what is being drawn, then the drawing. A spline under way is drawn as far as it goes:
   /// `changed` is set. False when it was off already.
   bool stop(sketch::Sketch& sketch, bool& changed);
   /// One click. True when the sketch changed.
   Result<bool> click(const Camera& camera, project::TracedSketch& traced, const QPointF& at);
-  /// What the next click does, in words.
+  /// The pointer went there.
+  void move(const Camera& camera, const project::TracedSketch& traced, const QPointF& at);
+  /// What the next click does, in words; and what it would draw, where that is known.
   [[nodiscard]] QString hint() const;
   /// What would be drawn if the next click was here, on the screen; and what it snaps to.
   [[nodiscard]] std::vector<QPolygonF> preview(const Camera& camera,
@@ -60,6 +66,7 @@ class SketchPen {
   const Pen* pen_ = nullptr;
   int sides_ = 6;
   std::vector<PenSpot> clicks_;
+  SectionFollow follow_;
 };
 
 }  // namespace lostline::app

@@ -13,57 +13,49 @@
 #include <gp_Circ.hxx>
 
 #include "base/text.h"
+#include "model/path_pieces.h"
 #include "model/steps/kind_of.h"
 
 namespace lostline::model {
 namespace {
 
-/// The path as a chain of edges, straight and bent.
-/// @errors InvalidInput  fewer than two corners, or bends that leave no room for each other.
-Result<TopoDS_Wire> wire_of(const SpacePath& path, double bend_of_all) {
-  const std::size_t n = path.corners.size();
-  if (n < 2 || path.bends.size() + 2 != n)
-    return Error{ErrorCode::InvalidInput, "Click the pipe on the scan: it has no centre line yet."};
+/// The pieces of a centre line as a chain of edges.
+Result<TopoDS_Wire> wire_of(const std::vector<pipe::Piece>& pieces) {
   BRepBuilderAPI_MakeWire wire;
-  Vec3 start = path.corners.front();
-  double room = (path.corners[1] - path.corners[0]).norm();
-  constexpr double kNothing = 1e-6;  // mm
-  for (std::size_t k = 1; k < n; ++k) {
-    const Vec3 before = (path.corners[k] - path.corners[k - 1]).normalized();
-    if (k + 1 == n) {
-      if ((path.corners[k] - start).norm() > kNothing && (path.corners[k] - start).dot(before) > 0)
-        wire.Add(BRepBuilderAPI_MakeEdge(pnt(start), pnt(path.corners[k])));
-      break;
+  for (const pipe::Piece& piece : pieces) {
+    if (piece.straight) {
+      wire.Add(BRepBuilderAPI_MakeEdge(pnt(piece.a), pnt(piece.b)));
+      continue;
     }
-    const Vec3 after = (path.corners[k + 1] - path.corners[k]).normalized();
-    const Vec3 cross = before.cross(after);
-    const double angle = std::atan2(cross.norm(), before.dot(after));
-    const double bend = bend_of_all > 0 ? bend_of_all : path.bends[k - 1];
-    if (!(bend > 0) || angle < 1e-9)
-      return Error{
-          ErrorCode::InvalidInput,
-          "Corner " + std::to_string(k) + " of the path has no bend. Give the pipe a bend radius."};
-    const double reach = bend * std::tan(angle / 2);
-    // A hair short of room is none: the numbers of the corners are rounded.
-    if (reach > room + 1e-3 * bend)
-      return Error{ErrorCode::InvalidInput,
-                   "A bend of " + format_trimmed(bend, 2) + " mm does not fit at corner " +
-                       std::to_string(k) + " of the path: up to " +
-                       format_trimmed(room / std::tan(angle / 2), 2) + " mm works."};
-    const Vec3 a = path.corners[k] - std::min(reach, room) * before;
-    const Vec3 b = path.corners[k] + std::min(reach, room) * after;
-    if ((a - start).norm() > kNothing) wire.Add(BRepBuilderAPI_MakeEdge(pnt(start), pnt(a)));
-    const double radius = std::min(reach, room) / std::tan(angle / 2);
-    const Vec3 axis = cross.normalized();
-    const Vec3 centre = a + radius * axis.cross(before);
-    const gp_Circ circle(gp_Ax2(pnt(centre), dir(axis), dir(a - centre)), radius);
-    wire.Add(BRepBuilderAPI_MakeEdge(circle, pnt(a), pnt(b)));
-    start = b;
-    room = (path.corners[k + 1] - path.corners[k]).norm() - std::min(reach, room);
+    const gp_Circ circle(gp_Ax2(pnt(piece.centre), dir(piece.axis), dir(piece.a - piece.centre)),
+                         piece.radius);
+    wire.Add(BRepBuilderAPI_MakeEdge(circle, pnt(piece.a), pnt(piece.b)));
   }
   if (!wire.IsDone())
     return Error{ErrorCode::Failed, "The path of the pipe does not hold together."};
   return wire.Wire();
+}
+
+/// @errors InvalidInput  bends tighter than the pipe is thick.
+Result<TopoDS_Wire> spine_of(const PipeRun& run) {
+  auto pieces = pieces_of(run.path, run.bend.value);
+  if (!pieces) return pieces.error();
+  if (run.in_part) {
+    if (!std::isfinite(run.from.value) || !std::isfinite(run.to.value) ||
+        !(run.to.value - run.from.value > 1e-6))
+      return Error{ErrorCode::InvalidInput,
+                   "The stretch ends at " + format_trimmed(run.to.value, 3) +
+                       " mm along the pipe and begins at " + format_trimmed(run.from.value, 3) +
+                       " mm. Let it end behind where it begins."};
+    pieces = stretch_of(*pieces, run.from.value, run.to.value);
+  }
+  for (const pipe::Piece& piece : *pieces) {
+    if (!piece.straight && piece.radius <= run.radius.value)
+      return Error{ErrorCode::InvalidInput, "A bend of " + format_trimmed(piece.radius, 2) +
+                                                " mm is tighter than the pipe's radius of " +
+                                                format_trimmed(run.radius.value, 2) + " mm."};
+  }
+  return wire_of(*pieces);
 }
 
 }  // namespace
@@ -72,6 +64,7 @@ constinit const FeatureKind PipeRun::kind =
     kind_of<PipeRun>("pipe", "Pipe", "a bent pipe or bar along its centre line", "cable", 'u');
 
 std::string PipeRun::words() const {
+  if (in_part) return "pipe in part";
   return operation == Operation::Cut      ? "pipe cut"
          : operation == Operation::Common ? "pipe common"
                                           : "pipe";
@@ -83,6 +76,9 @@ void PipeRun::describe(Description& d) {
   d.number({"radius", NumberInfo::Unit::Radius, NumberInfo::Sign::Positive}, radius);
   d.number({"wall", NumberInfo::Unit::Length, NumberInfo::Sign::Any}, wall);
   d.number({"bend", NumberInfo::Unit::Length, NumberInfo::Sign::Any, !path.bends.empty()}, bend);
+  d.flag("in_part", in_part);
+  d.number({"from", NumberInfo::Unit::Length, NumberInfo::Sign::Any, in_part}, from);
+  d.number({"to", NumberInfo::Unit::Length, NumberInfo::Sign::Any, in_part}, to);
   d.operation(operation, bodies);
 }
 
@@ -96,15 +92,10 @@ Result<ToolBody> PipeRun::tool(const Site& site) const {
                                               " mm leaves nothing inside a radius of " +
                                               format_trimmed(radius.value, 3) +
                                               " mm. Use 0 for a solid bar."};
-  for (const double bend : path.bends) {
-    const double all = this->bend.value > 0 ? this->bend.value : bend;
-    if (all <= radius.value)
-      return Error{ErrorCode::InvalidInput, "A bend of " + format_trimmed(all, 2) +
-                                                " mm is tighter than the pipe's radius of " +
-                                                format_trimmed(radius.value, 2) + " mm."};
-  }
-  const auto spine =
-      along.empty() ? wire_of(path, bend.value) : curve_body(site.whole, along.front());
+  if (in_part && !along.empty())
+    return Error{ErrorCode::InvalidInput,
+                 "Along a curve the pipe takes all of it. Break the curve for a stretch."};
+  const auto spine = along.empty() ? spine_of(*this) : curve_body(site.whole, along.front());
   if (!spine) return spine.error();
   const BRepAdaptor_CompCurve curve(*spine);
   gp_Pnt start;

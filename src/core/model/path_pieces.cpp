@@ -1,0 +1,97 @@
+#include "model/path_pieces.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/text.h"
+
+namespace lostline::model {
+namespace {
+
+constexpr double kNoLength = 1e-6;  // mm
+
+pipe::Piece straight_between(const Vec3& a, const Vec3& b) {
+  pipe::Piece piece;
+  piece.a = a;
+  piece.b = b;
+  return piece;
+}
+
+}  // namespace
+
+Result<std::vector<pipe::Piece>> pieces_of(const SpacePath& path, double bend_of_all) {
+  const std::size_t n = path.corners.size();
+  if (n < 2 || path.bends.size() + 2 != n)
+    return Error{ErrorCode::InvalidInput, "Click the pipe on the scan: it has no centre line yet."};
+  std::vector<pipe::Piece> pieces;
+  Vec3 start = path.corners.front();
+  double room = (path.corners[1] - path.corners[0]).norm();
+  for (std::size_t k = 1; k < n; ++k) {
+    const Vec3 before = (path.corners[k] - path.corners[k - 1]).normalized();
+    if (k + 1 == n) {
+      if ((path.corners[k] - start).norm() > kNoLength && (path.corners[k] - start).dot(before) > 0)
+        pieces.push_back(straight_between(start, path.corners[k]));
+      break;
+    }
+    const Vec3 after = (path.corners[k + 1] - path.corners[k]).normalized();
+    const Vec3 cross = before.cross(after);
+    const double angle = std::atan2(cross.norm(), before.dot(after));
+    const double bend = bend_of_all > 0 ? bend_of_all : path.bends[k - 1];
+    if (!(bend > 0) || angle < 1e-9)
+      return Error{
+          ErrorCode::InvalidInput,
+          "Corner " + std::to_string(k) + " of the path has no bend. Give the pipe a bend radius."};
+    const double reach = bend * std::tan(angle / 2);
+    // A hair short of room is none: the numbers of the corners are rounded.
+    if (reach > room + 1e-3 * bend)
+      return Error{ErrorCode::InvalidInput,
+                   "A bend of " + format_trimmed(bend, 2) + " mm does not fit at corner " +
+                       std::to_string(k) + " of the path: up to " +
+                       format_trimmed(room / std::tan(angle / 2), 2) + " mm works."};
+    const double used = std::min(reach, room);
+    pipe::Piece arc;
+    arc.straight = false;
+    arc.a = path.corners[k] - used * before;
+    arc.b = path.corners[k] + used * after;
+    arc.radius = used / std::tan(angle / 2);
+    arc.axis = cross.normalized();
+    arc.centre = arc.a + arc.radius * arc.axis.cross(before);
+    if ((arc.a - start).norm() > kNoLength) pieces.push_back(straight_between(start, arc.a));
+    pieces.push_back(arc);
+    start = arc.b;
+    room = (path.corners[k + 1] - path.corners[k]).norm() - used;
+  }
+  return pieces;
+}
+
+std::vector<pipe::Piece> stretch_of(const std::vector<pipe::Piece>& pieces, double from,
+                                    double to) {
+  std::vector<pipe::Piece> part;
+  if (pieces.empty() || !(to > from)) return part;
+  double length = 0;
+  for (const pipe::Piece& piece : pieces) length += piece.length();
+  const Vec3 first = pieces.front().a;
+  const Vec3 ahead = pieces.front().direction(0);
+  if (from < 0)
+    part.push_back(straight_between(first + from * ahead, first + std::min(to, 0.0) * ahead));
+  double begin = 0;
+  for (const pipe::Piece& piece : pieces) {
+    const double whole = piece.length();
+    const double low = std::max(from - begin, 0.0);
+    const double high = std::min(to - begin, whole);
+    begin += whole;
+    if (!(high - low > kNoLength)) continue;
+    pipe::Piece cut = piece;
+    cut.a = piece.at(low / whole);
+    cut.b = piece.at(high / whole);
+    part.push_back(cut);
+  }
+  const Vec3 last = pieces.back().b;
+  const Vec3 on = pieces.back().direction(1);
+  if (to > length)
+    part.push_back(
+        straight_between(last + std::max(from - length, 0.0) * on, last + (to - length) * on));
+  return part;
+}
+
+}  // namespace lostline::model
