@@ -210,7 +210,7 @@ QString SketchPen::hint() const {
                                          : std::min(clicks_.size(), pen_->hints.size() - 1);
   const QString does = tr("%1: %2").arg(QCoreApplication::translate("tools", pen_->title),
                                         QCoreApplication::translate("tools", pen_->hints[next]));
-  return follow_.told().isEmpty() ? does : does + QLatin1Char('\n') + follow_.told();
+  return follow_.told().isEmpty() ? does : follow_.told() + QLatin1Char('\n') + does;
 }
 
 std::optional<PenSpot> SketchPen::snap(const Camera& camera, const project::TracedSketch& traced,
