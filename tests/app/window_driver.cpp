@@ -144,7 +144,10 @@ bool WindowDriver::selectRow(const QString& row) {
     QTest::mouseClick(table->viewport(), Qt::LeftButton, {},
                       table->visualRect(table->model()->index(r, 0)).center());
     QTest::qWait(40);
-    return true;
+    // What can be done with it takes room beneath; it stays in sight.
+    const QRect seen = table->viewport()->rect();
+    const QRect now = table->visualRect(table->model()->index(r, 0));
+    return now.top() >= seen.top() && now.bottom() <= seen.bottom();
   }
   return false;
 }

@@ -23,12 +23,27 @@
 
 namespace lostline::app {
 
+namespace {
+
+/// The chosen row stays in sight when its candidates take room beneath.
+class Rows : public QTableView {
+ protected:
+  void resizeEvent(QResizeEvent* event) override {
+    const QRect row = visualRect(currentIndex());
+    const bool seen = row.isValid() && row.top() >= 0 && row.bottom() <= event->oldSize().height();
+    QTableView::resizeEvent(event);
+    if (seen) scrollTo(currentIndex());
+  }
+};
+
+}  // namespace
+
 LedgerPanel::LedgerPanel(Session& session, QWidget* parent)
     : QWidget(parent),
       session_(session),
       model_(new LedgerModel(session)),
       filter_(new LedgerFilter(*model_, this)),
-      table_(new QTableView),
+      table_(new Rows),
       summary_(new QLabel),
       empty_(new QLabel),
       decide_(new QWidget) {
