@@ -316,9 +316,8 @@ TEST(PlaneCurves, TheNearestIsFoundThoughMostAreNotAsked) {
   for (int k = 0; k < 4000; ++k)
     walk.emplace_back(45 + 55 * std::cos(0.01 * k), 45 + 0.025 * k * std::sin(0.013 * k));
   std::vector<std::size_t> told(walk.size(), s.entities.size());
-  NearestCurve(s).along(walk, 2.5, [&](std::size_t k, const NearestCurve::Found& found) {
-    told[k] = found.entity;
-  });
+  NearestCurve(s).along(
+      walk, 2.5, [&](std::size_t k, const NearestCurve::Found& found) { told[k] = found.entity; });
   for (std::size_t k = 0; k < walk.size(); ++k) {
     double least = 2.5;
     std::size_t first = s.entities.size();
