@@ -56,6 +56,16 @@ class FreeShapes : public Jobs {
     found.front()->setCheckState(Qt::Checked);
     ASSERT_TRUE(driver_->settle());
   }
+  void openScanOf(const model::Model& part, double spacing) {
+    simulate::ScanOptions options;
+    options.spacing = spacing;
+    options.noise = 0.02;
+    options.random_pose = false;
+    options.strays = 0;
+    const auto scan = simulate::simulate_scan(part, {}, options);
+    ASSERT_TRUE(scan);
+    openMesh(scan->mesh);
+  }
   void keep(std::size_t steps) {
     window_.bench().setFocus();
     driver_->key(Qt::Key_Return);
@@ -74,14 +84,7 @@ TEST_F(FreeShapes, APipeFollowsTheClickedScan) {
   step.feature = truth;
   const auto model = model::apply_feature(step, {{}, {}}, {});
   ASSERT_TRUE(model) << model.error().message;
-  simulate::ScanOptions options;
-  options.spacing = 1.2;
-  options.noise = 0.02;
-  options.random_pose = false;
-  options.strays = 0;
-  const auto scan = simulate::simulate_scan(*model, {}, options);
-  ASSERT_TRUE(scan);
-  openMesh(scan->mesh);
+  openScanOf(*model, 1.2);
   driver_->stage(app::kBuild);
   ASSERT_TRUE(driver_->tool(QStringLiteral("Pipe")));
   bench().lookAt(Vec3(-0.3, -0.5, 0.8).normalized(), Vec3::UnitY());
@@ -137,14 +140,7 @@ TEST_F(FreeShapes, ACollarIsReadAlongAPipeThatIsThere) {
   ring.feature = truth;
   const auto model = model::apply_feature(ring, {{}, {}}, *plain);
   ASSERT_TRUE(model) << model.error().message;
-  simulate::ScanOptions options;
-  options.spacing = 1.0;
-  options.noise = 0.02;
-  options.random_pose = false;
-  options.strays = 0;
-  const auto scan = simulate::simulate_scan(*model, {}, options);
-  ASSERT_TRUE(scan);
-  openMesh(scan->mesh);
+  openScanOf(*model, 1.0);
   driver_->stage(app::kBuild);
   ASSERT_TRUE(driver_->tool(QStringLiteral("Pipe")));
   bench().lookAt(Vec3(-0.3, -0.5, 0.8).normalized(), Vec3::UnitY());
