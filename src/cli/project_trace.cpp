@@ -214,31 +214,20 @@ Result<Document> draw_along(const Arguments& a, const Document& d, Json& said) {
   options.tolerance = traced.tolerance;
   sketch::Sketch drawn = traced.sketch;
   const auto begun = static_cast<long>(places.front().point);
-  sketch::SectionStretch stretch{places.front().line, begun, begun};
-  sketch::Id first = 0;
-  sketch::Id last = 0;
+  sketch::AlongRun run{{places.front().line, begun, begun}};
   Json entities = Json::array();
   for (std::size_t k = 1; k < places.size(); ++k) {
-    stretch.go_to(traced.section, places[k].point);
+    run.stretch.go_to(traced.section, places[k].point);
     const bool closes = k > 1 && k + 1 == places.size() && places[k].point == places[0].point;
-    const auto curves =
-        sketch::draw_along(drawn, traced.section, stretch, options, last, closes ? first : 0);
+    const auto curves = run.draw(drawn, traced.section, options, closes ? run.first : 0);
     if (!curves) return curves.error();
-    const auto points = sketch::points_along(traced.section, stretch).points;
-    if (first == 0) first = sketch::end_near(drawn, curves->front(), points.front());
-    last = sketch::end_near(drawn, curves->back(), points.back());
-    stretch.from = stretch.to;
     for (const sketch::Id id : *curves)
       entities.push_back({{"entity", id}, {"type", sketch::kind_of(*drawn.find_entity(id)).key()}});
   }
   said["entities"] = entities;
-  sketch::FitOptions fitting;
-  fitting.reach = traced.reach();
-  if (const auto fitted = sketch::fit_to_section(drawn, traced.section, fitting)) {
-    said["rms"] = fitted->rms;
-    drawn = fitted->solution.sketch;
-  }
-  return project::edit_sketch(d, traced.id, drawn);
+  auto edited = project::edit_sketch(d, traced.id, drawn);
+  if (edited) said["rms"] = edited->find_sketch(traced.id)->rms;
+  return edited;
 }
 
 }  // namespace

@@ -46,27 +46,20 @@ TEST_P(AlongSection, FromCornerToCornerAnOutlineBecomesItsLines) {
     if (seed % 3 == 0)
       std::reverse(section.polylines[0].points.begin(), section.polylines[0].points.end());
     const auto begun = static_cast<long>(nearest_place(section, corners[0])->point);
-    SectionStretch stretch{0, begun, begun};
+    AlongRun run{{0, begun, begun}};
     Sketch s;
-    Id first = 0;
-    Id last = 0;
     for (std::size_t k = 1; k <= corners.size(); ++k) {
       // Clicks are a little off, and on the way the pointer is anywhere.
       const Vec2 half = 0.5 * (corners[k - 1] + corners[k % corners.size()]);
-      stretch.go_to(section, nearest_place(section, half)->point);
-      stretch.go_to(section, nearest_place(section, corners[k % corners.size()])->point);
+      run.stretch.go_to(section, nearest_place(section, half)->point);
+      run.stretch.go_to(section, nearest_place(section, corners[k % corners.size()])->point);
       const bool closes = k == corners.size();
-      const auto drawn =
-          draw_along(s, section, stretch, {.tolerance = 0.05 * size}, last, closes ? first : 0);
+      const auto drawn = run.draw(s, section, {.tolerance = 0.05 * size}, closes ? run.first : 0);
       ASSERT_TRUE(drawn) << drawn.error().message;
       ASSERT_EQ(drawn->size(), 1U) << "edge " << k << ", seed " << seed;
       EXPECT_EQ(s.find_entity(drawn->front())->type, EntityType::Line);
-      const auto points = points_along(section, stretch).points;
-      if (first == 0) first = end_near(s, drawn->front(), points.front());
-      last = end_near(s, drawn->back(), points.back());
-      stretch.from = stretch.to;
     }
-    EXPECT_EQ(std::labs(stretch.to - begun), std::ssize(section.polylines[0].points));
+    EXPECT_EQ(std::labs(run.stretch.to - begun), std::ssize(section.polylines[0].points));
     EXPECT_EQ(s.points.size(), corners.size());
     EXPECT_EQ(find_loops(s).size(), 1U);
     FitOptions options;
@@ -108,7 +101,6 @@ TEST_P(AlongSection, AllRoundACircleItIsWhole) {
     ASSERT_EQ(s.entities.size(), 1U);
     EXPECT_EQ(s.entities[0].type, EntityType::Circle);
     EXPECT_NEAR(s.entities[0].radius, 12 * size, 0.005 * size);
-    EXPECT_EQ(end_near(s, drawn->front(), Vec2::Zero()), 0U);
   }
   // Back again it is no more than it was.
   SectionStretch stretch{0, 30, 30};

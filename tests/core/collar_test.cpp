@@ -118,6 +118,7 @@ TEST_P(CollarsOfSize, AreReadWithTheirEnds) {
         EXPECT_NEAR(found->radius, m.radius, 0.002 * size) << at << ' ' << wider;
         EXPECT_NEAR(found->from, m.from, 0.02 * size) << at << ' ' << wider;
         EXPECT_NEAR(found->to, m.to, 0.02 * size) << at << ' ' << wider;
+        EXPECT_LT(found->u_radius, 0.0004 * size) << "and U says no more than it must";
         EXPECT_LT(found->u_from, 0.05 * size);
         ++all;
         covered += std::abs(found->radius - m.radius) <= found->u_radius ? 1 : 0;

@@ -10,13 +10,6 @@ namespace {
 
 constexpr double kNoLength = 1e-6;  // mm
 
-pipe::Piece straight_between(const Vec3& a, const Vec3& b) {
-  pipe::Piece piece;
-  piece.a = a;
-  piece.b = b;
-  return piece;
-}
-
 }  // namespace
 
 Result<std::vector<pipe::Piece>> pieces_of(const SpacePath& path, double bend_of_all) {
@@ -30,7 +23,7 @@ Result<std::vector<pipe::Piece>> pieces_of(const SpacePath& path, double bend_of
     const Vec3 before = (path.corners[k] - path.corners[k - 1]).normalized();
     if (k + 1 == n) {
       if ((path.corners[k] - start).norm() > kNoLength && (path.corners[k] - start).dot(before) > 0)
-        pieces.push_back(straight_between(start, path.corners[k]));
+        pieces.push_back(pipe::straight_piece(start, path.corners[k]));
       break;
     }
     const Vec3 after = (path.corners[k + 1] - path.corners[k]).normalized();
@@ -56,7 +49,7 @@ Result<std::vector<pipe::Piece>> pieces_of(const SpacePath& path, double bend_of
     arc.radius = used / std::tan(angle / 2);
     arc.axis = cross.normalized();
     arc.centre = arc.a + arc.radius * arc.axis.cross(before);
-    if ((arc.a - start).norm() > kNoLength) pieces.push_back(straight_between(start, arc.a));
+    if ((arc.a - start).norm() > kNoLength) pieces.push_back(pipe::straight_piece(start, arc.a));
     pieces.push_back(arc);
     start = arc.b;
     room = (path.corners[k + 1] - path.corners[k]).norm() - used;
@@ -73,7 +66,7 @@ std::vector<pipe::Piece> stretch_of(const std::vector<pipe::Piece>& pieces, doub
   const Vec3 first = pieces.front().a;
   const Vec3 ahead = pieces.front().direction(0);
   if (from < 0)
-    part.push_back(straight_between(first + from * ahead, first + std::min(to, 0.0) * ahead));
+    part.push_back(pipe::straight_piece(first + from * ahead, first + std::min(to, 0.0) * ahead));
   double begin = 0;
   for (const pipe::Piece& piece : pieces) {
     const double whole = piece.length();
@@ -90,7 +83,7 @@ std::vector<pipe::Piece> stretch_of(const std::vector<pipe::Piece>& pieces, doub
   const Vec3 on = pieces.back().direction(1);
   if (to > length)
     part.push_back(
-        straight_between(last + std::max(from - length, 0.0) * on, last + (to - length) * on));
+        pipe::straight_piece(last + std::max(from - length, 0.0) * on, last + (to - length) * on));
   return part;
 }
 

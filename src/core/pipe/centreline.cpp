@@ -340,9 +340,7 @@ Result<Centreline> find_centreline(const std::vector<Vec3>& points,
   return line;
 }
 
-namespace {
-
-std::vector<Vec3> normals_inside(const scan::Mesh& mesh, const scan::Topology& topology) {
+std::vector<Vec3> normals_of(const scan::Mesh& mesh, const scan::Topology& topology) {
   std::vector<Vec3> normals = scan::vertex_normals(mesh);
   for (std::size_t t = 0; t < mesh.triangles.size(); ++t) {
     for (std::size_t k = 0; k < 3; ++k) {
@@ -352,12 +350,6 @@ std::vector<Vec3> normals_inside(const scan::Mesh& mesh, const scan::Topology& t
     }
   }
   return normals;
-}
-
-}  // namespace
-
-std::vector<Vec3> normals_of(const scan::Mesh& mesh) {
-  return normals_inside(mesh, scan::build_topology(mesh));
 }
 
 Result<Centreline> find_centreline(const scan::Mesh& mesh, const std::vector<Vec3>& picks,
@@ -373,7 +365,7 @@ Result<Centreline> find_centreline(const scan::Mesh& mesh, const std::vector<Vec
     options.spacing = *middle;
   }
   if (!(options.noise > 0)) options.noise = scan::typical_ring_noise(mesh, topology);
-  return find_centreline(mesh.vertices, normals_inside(mesh, topology), picks, options, task);
+  return find_centreline(mesh.vertices, normals_of(mesh, topology), picks, options, task);
 }
 
 }  // namespace lostline::pipe

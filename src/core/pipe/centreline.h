@@ -20,9 +20,11 @@ struct Piece {
 
   [[nodiscard]] double angle() const;  ///< rad that a bend turns by, above 0
   [[nodiscard]] double length() const;
-  [[nodiscard]] Vec3 at(double share) const;         ///< 0 at a, 1 at b
-  [[nodiscard]] Vec3 direction(double share) const;  ///< unit
+  [[nodiscard]] Vec3 at(double share) const;           ///< 0 at a, 1 at b
+  [[nodiscard]] Vec3 direction(double share) const;    ///< unit
+  [[nodiscard]] double share_of(const Vec3& p) const;  ///< of the nearest place on it, 0 to 1
 };
+Piece straight_piece(const Vec3& a, const Vec3& b);
 
 /// The centre line of a pipe of one radius, as what it was bent from: straight pieces and bends
 /// that go over into each other smoothly.
@@ -76,7 +78,7 @@ Result<Centreline> find_centreline(const std::vector<Vec3>& points,
 
 /// Normals of a mesh's vertices out of the material; zero at open edges, where a scanner's points
 /// stand off.
-std::vector<Vec3> normals_of(const scan::Mesh& mesh);
+std::vector<Vec3> normals_of(const scan::Mesh& mesh, const scan::Topology& topology);
 
 /// The same on a mesh; vertices at open edges are left out.
 Result<Centreline> find_centreline(const scan::Mesh& mesh, const std::vector<Vec3>& picks,

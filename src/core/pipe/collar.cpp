@@ -37,41 +37,22 @@ class Ruler {
           piece.straight ? side : Vec3(Eigen::AngleAxisd(piece.angle(), piece.axis) * side);
       turned_.push_back({piece, begin, piece.length(), side, end_side});
     };
-    const auto straight = [](const Vec3& a, const Vec3& b) {
-      Piece piece;
-      piece.a = a;
-      piece.b = b;
-      return piece;
-    };
     const Piece& first = line.pieces.front();
-    if (!line.closed) add(straight(first.a - beyond * first.direction(0), first.a), -beyond);
+    if (!line.closed) add(straight_piece(first.a - beyond * first.direction(0), first.a), -beyond);
     double begin = 0;
     for (const Piece& piece : line.pieces) {
       add(piece, begin);
       begin += piece.length();
     }
     const Piece& last = line.pieces.back();
-    if (!line.closed) add(straight(last.b, last.b + beyond * last.direction(1)), begin);
+    if (!line.closed) add(straight_piece(last.b, last.b + beyond * last.direction(1)), begin);
   }
 
   [[nodiscard]] Seen see(const Vec3& p, const Vec3& normal) const {
     Seen best{};
     best.off = 1e300;
     for (const Turned& t : turned_) {
-      double share = 0;
-      if (t.piece.straight) {
-        const Vec3 d = t.piece.b - t.piece.a;
-        share = (p - t.piece.a).dot(d) / d.squaredNorm();
-      } else {
-        const Vec3 from = p - t.piece.centre;
-        const Vec3 flat = from - from.dot(t.piece.axis) * t.piece.axis;
-        const Vec3 start = t.piece.a - t.piece.centre;
-        double turn = std::atan2(t.piece.axis.dot(start.cross(flat)), start.dot(flat));
-        // Before its start: a little less than a turn.
-        if (turn < -0.5 * (2 * kPi - t.piece.angle())) turn += 2 * kPi;
-        share = turn / t.piece.angle();
-      }
-      share = std::clamp(share, 0.0, 1.0);
+      const double share = t.piece.share_of(p);
       const Vec3 foot = t.piece.at(share);
       const Vec3 out = p - foot;
       const double off = out.norm();

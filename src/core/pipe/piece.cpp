@@ -26,6 +26,27 @@ Vec3 Piece::direction(double share) const {
   return axis.cross(at(share) - centre).normalized();
 }
 
+double Piece::share_of(const Vec3& p) const {
+  if (straight) {
+    const Vec3 along = b - a;
+    return along.squaredNorm() > 0 ? std::clamp((p - a).dot(along) / along.squaredNorm(), 0.0, 1.0)
+                                   : 0.0;
+  }
+  const Vec3 flat = p - centre - (p - centre).dot(axis) * axis;
+  const Vec3 start = a - centre;
+  double turn = std::atan2(axis.dot(start.cross(flat)), start.dot(flat));
+  // Half of what it lacks of a turn lies before its start.
+  if (turn < -0.5 * (2 * std::numbers::pi - angle())) turn += 2 * std::numbers::pi;
+  return std::clamp(turn / angle(), 0.0, 1.0);
+}
+
+Piece straight_piece(const Vec3& a, const Vec3& b) {
+  Piece piece;
+  piece.a = a;
+  piece.b = b;
+  return piece;
+}
+
 double Centreline::length() const {
   double sum = 0;
   for (const Piece& piece : pieces) sum += piece.length();
@@ -46,26 +67,8 @@ std::vector<Vec3> Centreline::points_along(double step) const {
 
 double Centreline::distance(const Vec3& p) const {
   double nearest = 1e300;
-  for (const Piece& piece : pieces) {
-    double d = 0;
-    if (piece.straight) {
-      const Vec3 along = piece.b - piece.a;
-      const double t = along.squaredNorm() > 0
-                           ? std::clamp((p - piece.a).dot(along) / along.squaredNorm(), 0.0, 1.0)
-                           : 0.0;
-      d = (p - piece.a - t * along).norm();
-    } else {
-      const Vec3 from = p - piece.centre;
-      const double off = from.dot(piece.axis);
-      const Vec3 flat = from - off * piece.axis;
-      const Vec3 start = piece.a - piece.centre;
-      double turn = std::atan2(piece.axis.dot(start.cross(flat)), start.dot(flat));
-      if (turn < 0) turn += 2 * std::numbers::pi;
-      d = turn <= piece.angle() ? std::hypot(flat.norm() - piece.radius, off)
-                                : std::min((p - piece.a).norm(), (p - piece.b).norm());
-    }
-    nearest = std::min(nearest, d);
-  }
+  for (const Piece& piece : pieces)
+    nearest = std::min(nearest, (p - piece.at(piece.share_of(p))).norm());
   return (hollow ? -1 : 1) * (nearest - radius);
 }
 

@@ -99,7 +99,7 @@ Result<pipe::Collar> read_collar(const project::Document& document, const model:
   options.spacing = document.scan->health.spacing;
   options.noise = document.scan->health.noise_sigma;
   const scan::Mesh& mesh = *document.scan->mesh;
-  return pipe::find_collar(mesh.vertices, pipe::normals_of(mesh), line, to_scan * place, options);
+  return pipe::find_collar(mesh.vertices, pipe::normals_of(mesh, document.scan->topology), line, to_scan * place, options);
 }
 
 Result<PatchReading> read_patch(const project::Document& document, const PatchArea& area,

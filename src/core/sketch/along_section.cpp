@@ -7,6 +7,16 @@
 #include "sketch/drawing.h"
 
 namespace lostline::sketch {
+namespace {
+
+/// Of the ends of a curve, the point nearer to a place; 0 of a whole one.
+Id end_near(const Sketch& sketch, Id entity, const Vec2& place) {
+  const Entity& e = *sketch.find_entity(entity);
+  if (!kind_of(e).has_ends()) return 0;
+  return (sketch.position(e.a) - place).norm() < (sketch.position(e.b) - place).norm() ? e.a : e.b;
+}
+
+}  // namespace
 
 std::optional<SectionPlace> nearest_place(const section::Section& section, const Vec2& p) {
   std::optional<SectionPlace> best;
@@ -70,10 +80,17 @@ Result<std::vector<Id>> draw_along(Sketch& sketch, const section::Section& secti
   return draw_chain(sketch, *curves, first, last);
 }
 
-Id end_near(const Sketch& sketch, Id entity, const Vec2& place) {
-  const Entity& e = *sketch.find_entity(entity);
-  if (!kind_of(e).has_ends()) return 0;
-  return (sketch.position(e.a) - place).norm() < (sketch.position(e.b) - place).norm() ? e.a : e.b;
+Result<std::vector<Id>> AlongRun::draw(Sketch& sketch, const section::Section& section,
+                                       const section::ResolveOptions& options, Id to) {
+  // Undo may have taken away where it was.
+  const Id from = sketch.find_point(last) != nullptr ? last : 0;
+  auto drawn = draw_along(sketch, section, stretch, options, from, to == from ? 0 : to);
+  if (!drawn) return drawn;
+  const std::vector<Vec2> points = points_along(section, stretch).points;
+  if (first == 0) first = end_near(sketch, drawn->front(), points.front());
+  last = end_near(sketch, drawn->back(), points.back());
+  stretch.from = stretch.to;
+  return drawn;
 }
 
 }  // namespace lostline::sketch

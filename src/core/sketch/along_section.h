@@ -43,7 +43,17 @@ Result<std::vector<Id>> draw_along(Sketch& sketch, const section::Section& secti
                                    const section::ResolveOptions& options, Id first = 0,
                                    Id last = 0);
 
-/// Of the ends of a curve, the point nearer to a place; 0 of a whole one.
-Id end_near(const Sketch& sketch, Id entity, const Vec2& place);
+/// Curves drawn along a run one stretch after the other, each from the end of the last.
+struct AlongRun {
+  SectionStretch stretch;  ///< from where the last one ended
+  Id first = 0;            ///< point of the sketch where it began; 0 until something is drawn
+  Id last = 0;             ///< where the next curve goes on
+
+  /// Draws the stretch and begins the next one at its end.
+  /// @param to  point of the sketch to end at; 0: a new one.
+  /// @errors as draw_along; the sketch and the run are as they were.
+  Result<std::vector<Id>> draw(Sketch& sketch, const section::Section& section,
+                               const section::ResolveOptions& options, Id to = 0);
+};
 
 }  // namespace lostline::sketch

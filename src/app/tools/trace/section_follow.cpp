@@ -70,12 +70,12 @@ std::optional<sketch::SectionPlace> SectionFollow::place_at(const Camera& camera
 }
 
 bool SectionFollow::closes(const Camera& camera, const project::TracedSketch& traced) const {
-  const auto& run = traced.section.polylines[at_->stretch.line];
+  const auto& run = traced.section.polylines[at_->run.stretch.line];
   const auto n = static_cast<long>(run.points.size());
-  if (!run.closed || std::labs(at_->stretch.to - at_->begun) < n / 2) return false;
+  if (!run.closed || std::labs(at_->run.stretch.to - at_->begun) < n / 2) return false;
   const auto at = [&](long k) { return run.points[static_cast<std::size_t>((k % n + n) % n)]; };
   const QPointF start = camera.toScreen(traced.base.to_space(at(at_->begun), traced.level));
-  return off_screen(camera, traced, at(at_->stretch.to), start) < kJoin;
+  return off_screen(camera, traced, at(at_->run.stretch.to), start) < kJoin;
 }
 
 void SectionFollow::move(const Camera& camera, const project::TracedSketch& traced,
@@ -86,9 +86,9 @@ void SectionFollow::move(const Camera& camera, const project::TracedSketch& trac
   const auto place = place_at(camera, traced, at);
   if (!place) return;
   place_ = traced.section.polylines[place->line].points[place->point];
-  if (!at_ || place->line != at_->stretch.line) return;
-  at_->stretch.go_to(traced.section, place->point);
-  sketch::SectionStretch ahead = at_->stretch;
+  if (!at_ || place->line != at_->run.stretch.line) return;
+  at_->run.stretch.go_to(traced.section, place->point);
+  sketch::SectionStretch ahead = at_->run.stretch;
   if (closes(camera, traced)) {
     const auto n = static_cast<long>(traced.section.polylines[ahead.line].points.size());
     ahead.to = at_->begun + (ahead.to > at_->begun ? n : -n);
@@ -126,36 +126,30 @@ Result<bool> SectionFollow::click(const Camera& camera, project::TracedSketch& t
   if (!at_) {
     const auto k = static_cast<long>(place->point);
     const sketch::Id there = point_near(camera, traced, at);
-    at_ = Under{{place->line, k, k}, k, there, there};
+    at_ = Under{{{place->line, k, k}, there, there}, k};
     return false;
   }
-  if (place->line != at_->stretch.line)
+  if (place->line != at_->run.stretch.line)
     return Error{ErrorCode::InvalidInput,
                  "This is another outline. Esc ends the one that is followed."};
-  at_->stretch.go_to(traced.section, place->point);
-  sketch::SectionStretch stretch = at_->stretch;
+  at_->run.stretch.go_to(traced.section, place->point);
+  sketch::AlongRun run = at_->run;
   sketch::Sketch trial = traced.sketch;
-  const auto known = [&](sketch::Id id) { return trial.find_point(id) != nullptr ? id : 0; };
-  const sketch::Id from = known(at_->last);  // undo may have taken it away
   sketch::Id to = point_near(camera, traced, at);
   const bool closed = closes(camera, traced);
   if (closed) {
-    const auto n = static_cast<long>(traced.section.polylines[stretch.line].points.size());
-    stretch.to = at_->begun + (stretch.to > at_->begun ? n : -n);
-    to = known(at_->first);
+    const auto n = static_cast<long>(traced.section.polylines[run.stretch.line].points.size());
+    run.stretch.to = at_->begun + (run.stretch.to > at_->begun ? n : -n);
+    to = trial.find_point(run.first) != nullptr ? run.first : 0;
   }
-  if (to == from) to = 0;
-  const auto drawn =
-      sketch::draw_along(trial, traced.section, stretch, options_of(traced), from, to);
+  const bool joins = to != 0 && to != run.last;
+  const auto drawn = run.draw(trial, traced.section, options_of(traced), to);
   if (!drawn) return drawn.error();
-  const auto points = sketch::points_along(traced.section, stretch).points;
-  if (at_->first == 0) at_->first = sketch::end_near(trial, drawn->front(), points.front());
-  at_->last = sketch::end_near(trial, drawn->back(), points.back());
-  at_->stretch.from = at_->stretch.to;
+  at_->run = run;
   traced.sketch = std::move(trial);
   ahead_.clear();
   told_.clear();
-  if (closed || to != 0) at_.reset();
+  if (closed || joins) at_.reset();
   return true;
 }
 

@@ -32,10 +32,8 @@ class SectionFollow {
 
  private:
   struct Under {
-    sketch::SectionStretch stretch;  ///< from the last click to the pointer
-    long begun = 0;                  ///< point of the first click
-    sketch::Id first = 0;            ///< point of the sketch there; 0 until it is drawn
-    sketch::Id last = 0;             ///< where the next curve goes on
+    sketch::AlongRun run;  ///< its stretch: from the last click to the pointer
+    long begun = 0;        ///< point of the first click
   };
   /// The section point near a place of the screen.
   static std::optional<sketch::SectionPlace> place_at(const Camera& camera,
