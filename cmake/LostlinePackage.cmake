@@ -8,7 +8,10 @@ install(FILES ${packaging}/lostline-mime.xml DESTINATION ${CMAKE_INSTALL_DATADIR
 install(FILES ${packaging}/lostline.svg DESTINATION ${CMAKE_INSTALL_DATADIR}/icons/hicolor/scalable/apps)
 install(FILES ${packaging}/org.lostline.LostLine.metainfo.xml DESTINATION ${CMAKE_INSTALL_DATADIR}/metainfo)
 install(FILES ${packaging}/copyright DESTINATION ${CMAKE_INSTALL_DATADIR}/doc/lostline)
-install(FILES ${CMAKE_BINARY_DIR}/demo/pedestal.stl DESTINATION ${CMAKE_INSTALL_DATADIR}/lostline/demo)
+foreach(scan pedestal.stl drum-flange.ply wall-bracket.ply crank-1.ply crank-2.ply brake-drum.ply)
+  list(APPEND demo_scans ${CMAKE_BINARY_DIR}/demo/${scan})
+endforeach()
+install(FILES ${demo_scans} DESTINATION ${CMAKE_INSTALL_DATADIR}/lostline/demo)
 
 # Manual pages and changelogs are compressed, without the time of day: the same package each time.
 foreach(page lostline.1 lostline-cli.1)

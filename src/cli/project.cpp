@@ -16,6 +16,7 @@
 #include "reading/evidence.h"
 #include "reading/region_reading.h"
 #include "reading/row_nominals.h"
+#include "reading/twist.h"
 #include "sketch/dimension_scheme.h"
 #include "sketch/section_judge.h"
 #include "sketch/solver.h"
@@ -217,6 +218,18 @@ Result<Document> extrude(const Arguments& a, const Document& d, Json& said) {
   };
   field("from", a.from, levels.below, "scan level below the section");
   field("to", a.to, levels.above, "scan level above the section");
+  if (a.read_twist || a.twist) {
+    const auto read = reading::read_twist(d, traced, {e.loops, {}}, Vec2::Zero(), *from, *to);
+    if (!read && !a.twist)
+      return Error{ErrorCode::Failed,
+                   "The scan's walls tell no even twist about the sketch's origin: say --twist."};
+    e.twist.value = a.twist ? *a.twist * kDegree : read->angle;
+    readings.push_back({"twist", read ? std::optional(read->angle / kDegree) : std::nullopt,
+                        read ? read->u / kDegree : 0, "walls of the scan", a.twist});
+    if (read)
+      said["twist"] = {
+          {"deg", read->angle / kDegree}, {"u", read->u / kDegree}, {"rms", read->rms}};
+  }
   return project::add_step(d, e, a.name.empty() ? "body" : a.name, readings).document;
 }
 
@@ -385,6 +398,9 @@ void add_project(CLI::App& app, Common& common) {
     sub->add_option("--from", a->from, "mm: decided instead of read");
     sub->add_option("--to", a->to, "mm: decided instead of read");
     sub->add_flag("--solid", a->solid, "without the outlines inside as openings");
+    sub->add_option("--twist", a->twist,
+                    "degrees by which it turns about the sketch's origin: decided instead of read");
+    sub->add_flag("--read-twist", a->read_twist, "it turns as the scan's walls do");
     sub->add_option("--name", a->name, "of the step");
   }
   {

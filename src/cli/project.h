@@ -23,6 +23,11 @@ struct Arguments {
   std::vector<std::uint32_t> regions;
   std::string profile, path_sketch, operation = "add", screw, head, bottom = "flat",
                                     thread = "none";
+  std::string thread_class = "6H";
+  double beyond_start = 0, beyond_end = 0;
+  std::vector<std::string> curves;
+  bool tangent = false, modelled = false, read_twist = false;
+  std::optional<double> twist;
   double wall = 0, bridge = 3, simpler = 0, stiffness = 1e-4;
   std::size_t spans = 0, patches = 0;
   bool ruled = false, parallel = false;
@@ -44,6 +49,13 @@ Result<const project::TracedSketch*> find_sketch(const Document& d, const std::s
 /// The part that the step at a place of the Route is made on; at its end, all of it.
 Result<model::Model> model_before(const Document& d, std::size_t place, const Task& task);
 
+/// Add, cut, common or new.
+Result<model::Operation> operation_of(const std::string& word);
+Result<std::vector<Vec3>> places(const std::vector<std::string>& texts);
+std::string name_or(const Arguments& a, const char* usual);
+/// What the acts that make material end with: how it meets what is there, and the step's name.
+void finish_build(CLI::App* sub, const std::shared_ptr<Arguments>& a);
+
 /// Draws into a sketch what it takes from the model, the scan and other sketches.
 Result<Document> bring_in(const Common& common, const Arguments& a, const Document& d, Json& said);
 
@@ -55,6 +67,7 @@ using Declare = std::function<std::pair<CLI::App*, std::shared_ptr<Arguments>>(
 void add_project_trace(Common& common, const Declare& editing);
 /// Adds the acts of Build that need no more than the scan or sketches.
 void add_project_build(Common& common, const Declare& editing);
+void add_project_free_form(Common& common, const Declare& editing);
 /// Adds the acts on steps of any kind.
 void add_project_step(CLI::App& all, Common& common, const Declare& editing);
 void write_sketch(Common& common, const Arguments& a);

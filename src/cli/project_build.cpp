@@ -1,16 +1,12 @@
 #include "align.h"
 #include "instruments.h"
-#include "model/steps/free_body/free_body.h"
 #include "model/steps/hole/hole.h"
 #include "model/steps/loft/loft.h"
-#include "model/steps/patch_face/patch_face.h"
-#include "model/steps/pipe_run/pipe_run.h"
 #include "model/steps/space_curve/space_curve.h"
 #include "model/steps/sweep/sweep.h"
 #include "project.h"
 #include "project/edits.h"
 #include "reading/evidence.h"
-#include "reading/free_form.h"
 #include "reading/from_regions.h"
 #include "reading/hole_head.h"
 #include "reading/space_curves.h"
@@ -18,142 +14,10 @@
 #include "standards/screws.h"
 #include "standards/threads.h"
 
-// Build without the window: pipes, patches, sweeps and lofts.
+// Build without the window: holes, sweeps and lofts, and what comes straight from regions.
 
 namespace lostline::cli {
 namespace {
-
-Result<model::Operation> operation_of(const std::string& word) {
-  constexpr std::array kWords{"add", "cut", "common", "new"};
-  for (std::size_t k = 0; k < kWords.size(); ++k) {
-    if (word == kWords[k]) return static_cast<model::Operation>(k);
-  }
-  return Error{ErrorCode::InvalidInput,
-               "\"" + word + "\" is no way to build: say add, cut, common or new."};
-}
-
-Result<std::vector<Vec3>> places(const std::vector<std::string>& texts) {
-  std::vector<Vec3> all;
-  for (const std::string& text : texts) {
-    const auto at = parse_vector(text);
-    if (!at) return at.error();
-    all.push_back(*at);
-  }
-  return all;
-}
-
-std::string name_or(const Arguments& a, const char* usual) {
-  return a.name.empty() ? usual : a.name;
-}
-
-/// A stretch of another radius on a pipe that is there.
-Result<Document> collar(const Arguments& a, const Document& d, const Vec3& place,
-                        model::Operation operation, Json& said) {
-  const auto step = std::find_if(d.steps.begin(), d.steps.end(), [&](const model::Step& s) {
-    return s.name == a.step && s.feature.as<model::PipeRun>() != nullptr;
-  });
-  if (step == d.steps.end())
-    return Error{ErrorCode::InvalidInput, "There is no pipe \"" + a.step + "\" in the Route."};
-  model::PipeRun run = *step->feature.as<model::PipeRun>();
-  const auto read = reading::read_collar(d, run, place);
-  if (!read) return read.error();
-  run.in_part = true;
-  run.from.value = read->from;
-  run.to.value = read->to;
-  run.radius.value = read->radius;
-  run.wall.value = a.wall;
-  run.operation = operation;
-  const std::string source = "scan along the pipe";
-  said["radius"] = read->radius;
-  said["u_radius"] = read->u_radius;
-  said["from"] = read->from;
-  said["u_from"] = read->u_from;
-  said["to"] = read->to;
-  said["u_to"] = read->u_to;
-  return project::add_step(d, run, name_or(a, "collar"),
-                           {{"radius", read->radius, read->u_radius, source, std::nullopt},
-                            {"from", read->from, read->u_from, source, std::nullopt},
-                            {"to", read->to, read->u_to, source, std::nullopt},
-                            {"wall", std::nullopt, 0, "typed", a.wall}})
-      .document;
-}
-
-Result<Document> pipe(const Arguments& a, const Document& d, Json& said, const Task& task) {
-  const auto picks = places(a.at);
-  if (!picks) return picks.error();
-  const auto operation = operation_of(a.operation);
-  if (!operation) return operation.error();
-  if (!a.step.empty()) return collar(a, d, picks->front(), *operation, said);
-  pipe::CentrelineOptions options;
-  options.bridge = a.bridge;
-  options.simpler = a.simpler;
-  const auto read = reading::read_pipe(d, *picks, options, task);
-  if (!read) return read.error();
-  model::PipeRun run;
-  run.path = read->path;
-  run.radius.value = read->radius;
-  run.wall.value = a.wall;
-  run.bend.value = read->bend.value_or(0);
-  run.operation = *operation;
-  const std::string source = "centre line of the scan";
-  std::vector<project::FieldReading> readings{
-      {"radius", read->radius, read->u_radius, source, std::nullopt},
-      {"wall", std::nullopt, 0, "typed", a.wall}};
-  if (!run.path.bends.empty())
-    readings.push_back({"bend", read->bend, read->u_bend, source, std::nullopt});
-  said["radius"] = read->radius;
-  said["u_radius"] = read->u_radius;
-  said["bends"] = run.path.bends;
-  said["length"] = read->line.length();
-  return project::add_step(d, run, name_or(a, "pipe"), readings).document;
-}
-
-Result<Document> patch(const Arguments& a, const Document& d, Json& said, const Task& task) {
-  if (!d.scan) return Error{ErrorCode::InvalidInput, a.path + " holds no scan."};
-  const auto picks = places(a.at);
-  if (!picks) return picks.error();
-  reading::PatchArea area;
-  area.regions = a.regions;
-  for (const Vec3& at : *picks) {
-    const auto nearest = d.scan->index->nearest(d.to_part().inverse() * at);
-    if (nearest) area.triangles.push_back(nearest->triangle);
-  }
-  patch::PatchOptions options;
-  options.tolerance = a.tolerance;
-  options.spans = a.spans;
-  options.stiffness = a.stiffness;
-  const auto read = reading::read_patch(d, area, options, task);
-  if (!read) return read.error();
-  said["poles"] = {{"u", read->patch.surface.nu}, {"v", read->patch.surface.nv}};
-  said["rms"] = read->patch.rms;
-  said["p95"] = read->patch.p95;
-  said["max"] = read->patch.greatest;
-  said["follows_noise"] = read->patch.follows_noise;
-  model::PatchFace face;
-  face.face = std::make_shared<const patch::SplineSurface>(read->patch.surface);
-  return project::add_step(d, face, name_or(a, "patch"), {}).document;
-}
-
-Result<Document> free_body(const Arguments& a, const Document& d, Json& said, const Task& task) {
-  const auto operation = operation_of(a.operation);
-  if (!operation) return operation.error();
-  patch::FreeBodyOptions options;
-  options.tolerance = a.tolerance;
-  options.spans = a.spans;
-  options.patches = a.patches;
-  options.stiffness = a.stiffness;
-  const auto read = reading::read_free_body(d, options, task);
-  if (!read) return read.error();
-  said["patches"] = read->patches.size();
-  said["rms"] = read->rms;
-  said["p95"] = read->p95;
-  said["max"] = read->greatest;
-  said["crease_deg"] = read->crease * 180 / std::numbers::pi;
-  model::FreeBody body;
-  body.faces = std::make_shared<const patch::SplineSurfaces>(read->patches);
-  body.operation = *operation;
-  return project::add_step(d, body, name_or(a, "free body"), {}).document;
-}
 
 Result<Document> sweep(const Arguments& a, const Document& d) {
   const auto profile = find_sketch(d, a.profile);
@@ -179,9 +43,20 @@ Result<Document> loft(const Arguments& a, const Document& d) {
   }
   const auto operation = operation_of(a.operation);
   if (!operation) return operation.error();
+  if (!a.at.empty()) {
+    const auto at = places(a.at);
+    if (!at) return at.error();
+    loft.outline = {(*find_sketch(d, a.sketches.front()))->base.to_plane(at->front())};
+  }
   loft.ruled = a.ruled;
   loft.operation = *operation;
-  return project::add_step(d, loft, name_or(a, "loft"), {}).document;
+  loft.beyond_start.value = a.beyond_start;
+  loft.beyond_end.value = a.beyond_end;
+  std::vector<project::FieldReading> beyond;
+  if (a.beyond_start > 0)
+    beyond.push_back({"beyond_start", std::nullopt, 0, "typed", a.beyond_start});
+  if (a.beyond_end > 0) beyond.push_back({"beyond_end", std::nullopt, 0, "typed", a.beyond_end});
+  return project::add_step(d, loft, name_or(a, "loft"), beyond).document;
 }
 
 /// A word of a list of words as its place.
@@ -220,6 +95,11 @@ Result<Document> hole(const Arguments& a, const Document& d, Json& said) {
   const auto thread = place_of(a.thread, model::Hole::threads(), "thread");
   if (!thread) return thread.error();
   hole.thread = *thread;
+  constexpr std::array kClasses{"6H", "5H", "7H", "6G"};
+  const auto thread_class = place_of(a.thread_class, kClasses, "class of a thread");
+  if (!thread_class) return thread_class.error();
+  hole.fit = static_cast<model::Hole::Fit>(*thread_class);
+  hole.modelled = a.modelled;
   const auto read = reading::read_diameter(traced, hole.circles);
   std::optional<double> diameter = a.diameter;
   // Tapped, it takes the tap drill unless it is told otherwise.
@@ -396,6 +276,7 @@ Result<Document> probe(const Common& common, const Arguments& a, const Document&
 }  // namespace
 
 void add_project_build(Common& common, const Declare& editing) {
+  add_project_free_form(common, editing);
   for (const bool extruded : {true, false}) {
     const auto making = extruded ? reading::Making::Extrude : reading::Making::Revolve;
     const auto [sub, a] = editing(
@@ -440,10 +321,6 @@ void add_project_build(Common& common, const Declare& editing) {
         ->check(CLI::NonNegativeNumber);
     sub->add_option("--name", a->name, "of the step");
   }
-  const auto finish = [](CLI::App* sub, const std::shared_ptr<Arguments>& a) {
-    sub->add_option("--as", a->operation, "add, cut, common or new");
-    sub->add_option("--name", a->name, "of the step");
-  };
   {
     const auto [sub, a] = editing(
         "hole", "bore holes about circles or points of a sketch, with the seat that the scan shows",
@@ -459,54 +336,9 @@ void add_project_build(Common& common, const Declare& editing) {
     sub->add_option("--screw", a->screw, "M3 to M24: the seat of its standard, not the scan's");
     sub->add_option("--entry", a->entry, "mm: level of the surface that the head is sunk into");
     sub->add_option("--thread", a->thread, "none or M3 to M24");
+    sub->add_option("--class", a->thread_class, "of the thread: 6H, 5H, 7H or 6G");
+    sub->add_flag("--modelled", a->modelled, "the thread's turns are cut, not only said");
     sub->add_option("--name", a->name, "of the step");
-  }
-  {
-    const auto [sub, a] =
-        editing("pipe", "a bent pipe along the centre line of the scan",
-                [&common](const Arguments& a, const Document& d, Json& said) {
-                  return pipe(a, d, said, progress_task(common, "following the pipe"));
-                });
-    sub->add_option("--at", a->at, "x,y,z on the pipe, part coordinates; several over gaps")
-        ->required()
-        ->allow_extra_args(false);
-    sub->add_option("--onto", a->step,
-                    "name of a pipe that is there: the stretch of another radius that the place "
-                    "lies on, as a collar or a reduced end has it");
-    sub->add_option("--wall", a->wall, "mm; 0: a solid bar")->check(CLI::NonNegativeNumber);
-    sub->add_option("--bridge", a->bridge, "gaps as long as so many radii are bridged")
-        ->check(CLI::NonNegativeNumber);
-    sub->add_option("--simpler", a->simpler, "mm: departures below this are nobody's bend")
-        ->check(CLI::NonNegativeNumber);
-    finish(sub, a);
-  }
-  {
-    const auto [sub, a] = editing("patch", "a free-form face through an area of the scan",
-                                  [&common](const Arguments& a, const Document& d, Json& said) {
-                                    return patch(a, d, said, progress_task(common, "fitting"));
-                                  });
-    sub->add_option("--at", a->at, "x,y,z in an area that goes on smoothly, part coordinates")
-        ->allow_extra_args(false);
-    sub->add_option("--region", a->regions, "numbers of regions of the survey");
-    sub->add_option("--tolerance", a->tolerance, "mm: 95 % of the points lie nearer")
-        ->check(CLI::NonNegativeNumber);
-    sub->add_option("--spans", a->spans, "along the longer side, instead of a tolerance");
-    sub->add_option("--stiffness", a->stiffness, "how much fairness counts against the points")
-        ->check(CLI::PositiveNumber);
-    sub->add_option("--name", a->name, "of the step");
-  }
-  {
-    const auto [sub, a] = editing("free-body", "the whole closed scan as smooth patches",
-                                  [&common](const Arguments& a, const Document& d, Json& said) {
-                                    return free_body(a, d, said, progress_task(common, "fitting"));
-                                  });
-    sub->add_option("--patches", a->patches, "about so many; 0: as few as hold the tolerance");
-    sub->add_option("--tolerance", a->tolerance, "mm: 95 % of the points lie nearer")
-        ->check(CLI::NonNegativeNumber);
-    sub->add_option("--spans", a->spans, "of each side of each patch, instead of a tolerance");
-    sub->add_option("--stiffness", a->stiffness, "how much fairness counts against the points")
-        ->check(CLI::PositiveNumber);
-    finish(sub, a);
   }
   {
     const auto [sub, a] =
@@ -515,7 +347,7 @@ void add_project_build(Common& common, const Declare& editing) {
     sub->add_option("--profile", a->profile, "name of the sketch that is moved")->required();
     sub->add_option("--along", a->path_sketch, "name of the sketch of the path")->required();
     sub->add_flag("--parallel", a->parallel, "the profile keeps its direction");
-    finish(sub, a);
+    finish_build(sub, a);
   }
   {
     const auto [sub, a] =
@@ -523,7 +355,16 @@ void add_project_build(Common& common, const Declare& editing) {
                 [](const Arguments& a, const Document& d, Json&) { return loft(a, d); });
     sub->add_option("--sketches", a->sketches, "names of the sections in order")->required();
     sub->add_flag("--ruled", a->ruled, "straight from section to section");
-    finish(sub, a);
+    sub->add_option(
+        "--at", a->at,
+        "x,y,z, part coordinates, in or near the outline meant, where there are several");
+    sub->add_option("--beyond-start", a->beyond_start,
+                    "mm that it goes straight on before the first section")
+        ->check(CLI::NonNegativeNumber);
+    sub->add_option("--beyond-end", a->beyond_end,
+                    "mm that it goes straight on past the last section")
+        ->check(CLI::NonNegativeNumber);
+    finish_build(sub, a);
   }
 }
 

@@ -31,6 +31,8 @@ class MainWindow : public QMainWindow {
 
   /// Opens a scan or a project by its name's ending.
   void openFile(const QString& path);
+  /// Opens a part that ships with the program: its scan, and others of it beside.
+  void openDemo(const QStringList& scans);
   /// Opens scans beside the one worked on.
   void addScans(const QStringList& paths);
   Session& session() { return session_; }
@@ -43,7 +45,7 @@ class MainWindow : public QMainWindow {
   void saveTo(const QString& path, std::function<void()> then = {});
   /// Brings the window in line with changed preferences.
   void applyPreferences();
-  static QString demoPath();
+  static QString demoPath(const QString& scan = QStringLiteral("pedestal.stl"));
   /// Offers work that an earlier run left unsaved; call once the window is shown.
   void offerRecovery();
 

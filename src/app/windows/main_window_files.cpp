@@ -11,15 +11,23 @@
 
 namespace lostline::app {
 
-QString MainWindow::demoPath() {
-  for (const QString& candidate :
-       {QStringLiteral("/../demo/pedestal.stl"), QStringLiteral("/demo/pedestal.stl"),
-        QStringLiteral("/../share/lostline/demo/pedestal.stl")}) {
-    const QString path = QDir::cleanPath(QCoreApplication::applicationDirPath() + candidate);
+QString MainWindow::demoPath(const QString& scan) {
+  const QString beside = QCoreApplication::applicationDirPath();
+  for (const QString& folder : {QStringLiteral("/../demo/"), QStringLiteral("/demo/"),
+                                QStringLiteral("/../share/lostline/demo/")}) {
+    const QString path = QDir::cleanPath(beside + folder + scan);
     if (QFileInfo::exists(path)) return path;
   }
-  return QDir::cleanPath(QCoreApplication::applicationDirPath() +
-                         QStringLiteral("/../demo/pedestal.stl"));
+  return QDir::cleanPath(beside + QStringLiteral("/../demo/") + scan);
+}
+
+void MainWindow::openDemo(const QStringList& scans) {
+  QStringList paths;
+  for (const QString& scan : scans) paths << demoPath(scan);
+  whenSafe([this, paths] {
+    load(paths.front());
+    addScans(paths.mid(1));
+  });
 }
 
 void MainWindow::openFile(const QString& path) {

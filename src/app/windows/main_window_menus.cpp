@@ -29,7 +29,15 @@ void MainWindow::buildMenus() {
   QMenu* recent = file->addMenu(tr("Open &recent"));
   recent->setToolTipsVisible(true);
   connect(recent, &QMenu::aboutToShow, this, [this, recent] { fillRecent(*recent); });
-  add(file, tr("Open the &demo"), {}, [this] { openFile(demoPath()); });
+  QMenu* demo = file->addMenu(tr("Open a &demo part"));
+  const auto part = [&](const QString& name, const QStringList& scans) {
+    add(demo, name, {}, [this, scans] { openDemo(scans); });
+  };
+  part(tr("&Pedestal"), {QStringLiteral("pedestal.stl")});
+  part(tr("Drum &flange"), {QStringLiteral("drum-flange.ply")});
+  part(tr("&Wall bracket"), {QStringLiteral("wall-bracket.ply")});
+  part(tr("&Crank, in two scans"), {QStringLiteral("crank-1.ply"), QStringLiteral("crank-2.ply")});
+  part(tr("&Brake drum"), {QStringLiteral("brake-drum.ply")});
   file->addSeparator();
   add(file, tr("&Save"), QKeySequence::Save, [this] { save(); });
   add(file, tr("Save &as \u2026"), QKeySequence::SaveAs, [this] { saveAs(); });

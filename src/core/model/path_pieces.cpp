@@ -63,12 +63,25 @@ std::vector<pipe::Piece> stretch_of(const std::vector<pipe::Piece>& pieces, doub
   if (pieces.empty() || !(to > from)) return part;
   double length = 0;
   for (const pipe::Piece& piece : pieces) length += piece.length();
-  const Vec3 first = pieces.front().a;
-  const Vec3 ahead = pieces.front().direction(0);
-  if (from < 0)
-    part.push_back(pipe::straight_piece(first + from * ahead, first + std::min(to, 0.0) * ahead));
+  // Beyond the ends it goes straight on: a straight end is the longer for it.
+  std::vector<pipe::Piece> all = pieces;
   double begin = 0;
-  for (const pipe::Piece& piece : pieces) {
+  if (from < 0) {
+    const Vec3 start = all.front().a + from * all.front().direction(0);
+    if (all.front().straight)
+      all.front() = pipe::straight_piece(start, all.front().b);
+    else
+      all.insert(all.begin(), pipe::straight_piece(start, all.front().a));
+    begin = from;
+  }
+  if (to > length) {
+    const Vec3 end = all.back().b + (to - length) * all.back().direction(1);
+    if (all.back().straight)
+      all.back() = pipe::straight_piece(all.back().a, end);
+    else
+      all.push_back(pipe::straight_piece(all.back().b, end));
+  }
+  for (const pipe::Piece& piece : all) {
     const double whole = piece.length();
     const double low = std::max(from - begin, 0.0);
     const double high = std::min(to - begin, whole);
@@ -79,11 +92,6 @@ std::vector<pipe::Piece> stretch_of(const std::vector<pipe::Piece>& pieces, doub
     cut.b = piece.at(high / whole);
     part.push_back(cut);
   }
-  const Vec3 last = pieces.back().b;
-  const Vec3 on = pieces.back().direction(1);
-  if (to > length)
-    part.push_back(
-        pipe::straight_piece(last + std::max(from - length, 0.0) * on, last + (to - length) * on));
   return part;
 }
 

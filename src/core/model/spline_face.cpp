@@ -1,20 +1,30 @@
 #include "model/spline_face.h"
 
+#include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakeSolid.hxx>
+#include <BRepBuilderAPI_MakeVertex.hxx>
+#include <BRepBuilderAPI_MakeWire.hxx>
 #include <BRepBuilderAPI_Sewing.hxx>
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepLib.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
+#include <Geom2dAPI_Interpolate.hxx>
+#include <Geom2d_BSplineCurve.hxx>
 #include <Geom_BSplineSurface.hxx>
 #include <TColStd_Array1OfInteger.hxx>
 #include <TColStd_Array1OfReal.hxx>
 #include <TColgp_Array2OfPnt.hxx>
+#include <TColgp_HArray1OfPnt2d.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
+#include <TopoDS_Edge.hxx>
+#include <TopoDS_Face.hxx>
 #include <TopoDS_Shell.hxx>
 #include <TopoDS_Solid.hxx>
+#include <TopoDS_Vertex.hxx>
+#include <algorithm>
 
 #include "model/spline_shell.h"
 
@@ -74,6 +84,61 @@ Result<Named> spline_shell(const patch::SplineSurface& s, const std::string& nam
   builder.Add(shell, face);
   if (!BRepCheck_Analyzer(shell).IsValid())
     return Error{ErrorCode::Failed, "The face crosses itself. Use fewer spans or a smaller area."};
+  return Named{shell, {{face, {name}}}};
+}
+
+namespace {
+
+/// A curve of the parameters through places.
+Handle(Geom2d_BSplineCurve) curve_through(const std::vector<Vec2>& places) {
+  const Handle(TColgp_HArray1OfPnt2d) points =
+      new TColgp_HArray1OfPnt2d(1, static_cast<int>(places.size()));
+  for (std::size_t k = 0; k < places.size(); ++k)
+    points->SetValue(static_cast<int>(k) + 1, gp_Pnt2d(places[k].x(), places[k].y()));
+  Geom2dAPI_Interpolate through(points, false, 1e-12);
+  through.Perform();
+  return through.Curve();
+}
+
+}  // namespace
+
+Result<Named> trimmed_shell(const patch::SplineSurface& s,
+                            const std::vector<std::vector<Vec2>>& border, const std::string& name) {
+  const Handle(Geom_BSplineSurface) surface = kernel_surface(s);
+  double area = 0;  // counter-clockwise is positive
+  for (const auto& stretch : border)
+    for (std::size_t k = 1; k < stretch.size(); ++k)
+      area += stretch[k - 1].x() * stretch[k].y() - stretch[k].x() * stretch[k - 1].y();
+  std::vector<std::vector<Vec2>> way = border;
+  if (area < 0) {
+    std::reverse(way.begin(), way.end());
+    for (auto& stretch : way) std::reverse(stretch.begin(), stretch.end());
+  }
+  std::vector<TopoDS_Vertex> corners;
+  corners.reserve(way.size());
+  for (const auto& stretch : way)
+    corners.push_back(
+        BRepBuilderAPI_MakeVertex(pnt(s.at(stretch.front().x(), stretch.front().y()))).Vertex());
+  BRepBuilderAPI_MakeWire wire;
+  for (std::size_t k = 0; k < way.size(); ++k) {
+    const Handle(Geom2d_BSplineCurve) curve = curve_through(way[k]);
+    const TopoDS_Edge edge =
+        BRepBuilderAPI_MakeEdge(curve, surface, corners[k], corners[(k + 1) % way.size()],
+                                curve->FirstParameter(), curve->LastParameter())
+            .Edge();
+    BRepLib::BuildCurve3d(edge, 1e-6);
+    wire.Add(edge);
+  }
+  const Error failed{ErrorCode::Failed,
+                     "The border crosses itself on the face. Choose other curves, or fewer spans."};
+  if (!wire.IsDone()) return failed;
+  const TopoDS_Face face = BRepBuilderAPI_MakeFace(surface, wire.Wire(), true).Face();
+  BRepLib::SameParameter(face, 1e-6, true);
+  BRep_Builder builder;
+  TopoDS_Shell shell;
+  builder.MakeShell(shell);
+  builder.Add(shell, face);
+  if (!BRepCheck_Analyzer(shell).IsValid()) return failed;
   return Named{shell, {{face, {name}}}};
 }
 

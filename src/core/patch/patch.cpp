@@ -1,24 +1,16 @@
 #include "patch/patch.h"
 
-#include <Eigen/Dense>
-#include <Eigen/SparseCholesky>
-#include <Eigen/SparseCore>
+#include <Eigen/Geometry>
 #include <algorithm>
 #include <cmath>
 #include <numbers>
 
-#include "base/parallel.h"
 #include "patch/layout.h"
+#include "patch/patch_fit.h"
 
 namespace lostline::patch {
 namespace {
 
-/// The area by itself.
-struct Area {
-  std::vector<Vec3> points;
-  std::vector<std::uint32_t> vertices;
-  std::vector<scan::Triangle> triangles;
-};
 Area area_of(const scan::Mesh& mesh, const std::vector<std::uint32_t>& triangles) {
   Area area;
   std::vector<std::uint32_t> number(mesh.vertices.size(), scan::kNone);
@@ -38,11 +30,6 @@ Area area_of(const scan::Mesh& mesh, const std::vector<std::uint32_t>& triangles
   return area;
 }
 
-/// The flat layout turned into its narrowest box, its longer side along u, in [0, 1] with a margin.
-struct Domain {
-  double length, width;  ///< mm, with the margin
-  std::vector<Vec2> at;
-};
 Domain domain_of(const std::vector<Vec2>& flat, double beyond) {
   double least = 1e300;
   double best = 0;
@@ -75,183 +62,71 @@ Domain domain_of(const std::vector<Vec2>& flat, double beyond) {
   return domain;
 }
 
-/// A symmetric matrix over the poles, of which each touches those within three rows and columns.
-class PoleMatrix {
- public:
-  PoleMatrix(std::size_t nu, std::size_t nv) : nu_(nu), nv_(nv), cells_(nu * nv * kNear, 0.0) {}
-  void add(std::size_t i, std::size_t j, std::size_t k, std::size_t l, double value) {
-    const std::size_t near = (k + 3 - i) * 7 + (l + 3 - j);
-    cells_[(i * nv_ + j) * kNear + near] += value;
+/// Of the area's points the nearest to a place.
+std::size_t nearest_point(const Area& area, const Vec3& place) {
+  std::size_t nearest = 0;
+  double least = 1e300;
+  for (std::size_t i = 0; i < area.points.size(); ++i) {
+    const double d = (area.points[i] - place).squaredNorm();
+    if (d >= least) continue;
+    least = d;
+    nearest = i;
   }
-  void add(const PoleMatrix& other, double factor) {
-    for (std::size_t c = 0; c < cells_.size(); ++c) cells_[c] += factor * other.cells_[c];
-  }
-  [[nodiscard]] Eigen::SparseMatrix<double> sparse() const {
-    std::vector<Eigen::Triplet<double>> entries;
-    for (std::size_t i = 0; i < nu_; ++i) {
-      for (std::size_t j = 0; j < nv_; ++j) {
-        for (std::size_t near = 0; near < kNear; ++near) {
-          const double value = cells_[(i * nv_ + j) * kNear + near];
-          if (value == 0) continue;
-          const std::size_t k = i + near / 7 - 3;
-          const std::size_t l = j + near % 7 - 3;
-          entries.emplace_back(i * nv_ + j, k * nv_ + l, value);
-        }
-      }
-    }
-    const auto n = static_cast<Eigen::Index>(nu_ * nv_);
-    Eigen::SparseMatrix<double> matrix(n, n);
-    matrix.setFromTriplets(entries.begin(), entries.end());
-    return matrix;
-  }
-
- private:
-  static constexpr std::size_t kNear = 49;
-  std::size_t nu_, nv_;
-  std::vector<double> cells_;
-};
-
-/// Bending of a thin plate over the domain, mm and mm2: the integral of S_xx^2 + 2 S_xy^2 + S_yy^2.
-PoleMatrix bending(const SplineSurface& s, double length, double width) {
-  PoleMatrix matrix(s.nu, s.nv);
-  // Second derivatives of cubics are linear in a span: two Gauss points each way are nearly exact.
-  constexpr std::array kGauss{0.2113248654051871, 0.7886751345948129};
-  const double xx = 1 / (length * length);
-  const double yy = 1 / (width * width);
-  const double xy = 1 / (length * width);
-  for (std::size_t a = 3; a < s.nu; ++a) {
-    for (std::size_t b = 3; b < s.nv; ++b) {
-      const double du = s.u_knots[a + 1] - s.u_knots[a];
-      const double dv = s.v_knots[b + 1] - s.v_knots[b];
-      for (const double gu : kGauss) {
-        for (const double gv : kGauss) {
-          const auto u = s.local_u(s.u_knots[a] + gu * du);
-          const auto v = s.local_v(s.v_knots[b] + gv * dv);
-          const double weight = 0.25 * du * dv * length * width;
-          double px[16];
-          double py[16];
-          double pm[16];
-          for (std::size_t k = 0; k < 16; ++k) {
-            px[k] = xx * u.bend[k / 4] * v.value[k % 4];
-            py[k] = yy * u.value[k / 4] * v.bend[k % 4];
-            pm[k] = xy * u.slope[k / 4] * v.slope[k % 4];
-          }
-          for (std::size_t k = 0; k < 16; ++k) {
-            for (std::size_t l = 0; l < 16; ++l) {
-              matrix.add(u.first + k / 4, v.first + k % 4, u.first + l / 4, v.first + l % 4,
-                         weight * (px[k] * px[l] + py[k] * py[l] + 2 * pm[k] * pm[l]));
-            }
-          }
-        }
-      }
-    }
-  }
-  return matrix;
+  return nearest;
 }
 
-class PatchFit {
- public:
-  PatchFit(const Area& area, Domain domain, const PatchOptions& options)
-      : area_(area),
-        domain_(std::move(domain)),
-        options_(options),
-        feet_(domain_.at),
-        weights_(area.points.size(), 1.0),
-        off_(area.points.size(), 0.0) {}
+/// How far beyond the area the face goes on, as a share of its size: a border that is held lies on
+/// it with room to spare.
+double room_for(const Area& area, const std::vector<Vec2>& flat, const PatchOptions& options) {
+  if (options.held.empty()) return options.beyond;
+  Eigen::AlignedBox2d box;
+  for (const Vec2& p : flat) box.extend(p);
+  double gap = 0;
+  for (const HeldPlace& place : options.held)
+    gap = std::max(gap, (area.points[nearest_point(area, place.at)] - place.at).norm());
+  return std::max(options.beyond, 0.02 + 1.5 * gap / box.sizes().maxCoeff());
+}
 
-  /// Fits with so many spans along the longer side, from the feet known so far. False when the
-  /// equations cannot be solved.
-  bool fit(std::size_t spans, const Task& task) {
-    const auto across = static_cast<std::size_t>(
-        std::max(1.0, std::round(static_cast<double>(spans) * domain_.width / domain_.length)));
-    surface_ = SplineSurface::even(spans + 3, across + 3);
-    const PoleMatrix stiff = bending(surface_, domain_.length, domain_.width);
-    const double span = domain_.length / static_cast<double>(spans);
-    const double density =
-        static_cast<double>(area_.points.size()) / (domain_.length * domain_.width);
-    const double stiffness = options_.stiffness * density * std::pow(span, 4);
-    constexpr int kCorrections = 4;
-    for (int round = 0; round < kCorrections; ++round) {
-      if (task.stopped()) return false;
-      if (!solve(stiff, stiffness)) return false;
-      find_feet(round == 0 ? 3 : 2);
-    }
-    measure();
-    return true;
+/// Some of the points, evenly.
+std::pair<Area, Domain> some_of(const Area& area, const Domain& domain) {
+  constexpr std::size_t kEnough = 15000;
+  const std::size_t stride = (area.points.size() + kEnough - 1) / kEnough;
+  Area few;
+  Domain few_at{domain.length, domain.width, {}, domain.border};
+  for (std::size_t k = 0; k < area.points.size(); k += stride) {
+    few.points.push_back(area.points[k]);
+    few_at.at.push_back(domain.at[k]);
   }
-  [[nodiscard]] double rms() const { return rms_; }
-  [[nodiscard]] double p95() const { return p95_; }
-  [[nodiscard]] double greatest() const { return greatest_; }
-  [[nodiscard]] const SplineSurface& surface() const { return surface_; }
-  [[nodiscard]] const std::vector<Vec2>& feet() const { return feet_; }
+  return {few, few_at};
+}
 
- private:
-  bool solve(const PoleMatrix& stiff, double stiffness) {
-    PoleMatrix normal(surface_.nu, surface_.nv);
-    Eigen::MatrixX3d right =
-        Eigen::MatrixX3d::Zero(static_cast<Eigen::Index>(surface_.nu * surface_.nv), 3);
-    for (std::size_t i = 0; i < area_.points.size(); ++i) {
-      if (weights_[i] == 0) continue;
-      const auto u = surface_.local_u(feet_[i].x());
-      const auto v = surface_.local_v(feet_[i].y());
-      double share[16];
-      for (std::size_t k = 0; k < 16; ++k) share[k] = u.value[k / 4] * v.value[k % 4];
-      for (std::size_t k = 0; k < 16; ++k) {
-        const std::size_t row = u.first + k / 4;
-        const std::size_t column = v.first + k % 4;
-        right.row(static_cast<Eigen::Index>(row * surface_.nv + column)) +=
-            weights_[i] * share[k] * area_.points[i].transpose();
-        for (std::size_t l = 0; l < 16; ++l)
-          normal.add(row, column, u.first + l / 4, v.first + l % 4,
-                     weights_[i] * share[k] * share[l]);
-      }
-    }
-    normal.add(stiff, stiffness);
-    const Eigen::SimplicialLDLT<Eigen::SparseMatrix<double>> solver(normal.sparse());
-    if (solver.info() != Eigen::Success) return false;
-    const Eigen::MatrixX3d poles = solver.solve(right);
-    if (!poles.allFinite()) return false;
-    for (std::size_t k = 0; k < surface_.poles.size(); ++k)
-      surface_.poles[k] = poles.row(static_cast<Eigen::Index>(k)).transpose();
-    return true;
+/// Where the held border lies on a first, free face through the area.
+Result<Domain> with_border(const Area& area, const Domain& domain, const PatchOptions& options,
+                           const Task& task) {
+  if (options.held.empty()) return domain;
+  constexpr std::size_t kFirst = 5;  // spans
+  PatchOptions free = options;
+  free.held.clear();
+  const auto [few, few_at] = some_of(area, domain);
+  PatchFit first(few, few_at, free);
+  if (!first.fit(kFirst, task)) {
+    if (task.stopped()) return cancelled();
+    return Error{ErrorCode::Degenerate, "The points of this area do not determine a face."};
   }
-  void find_feet(int rounds) {
-    parallel_for(feet_.size(), 2048, [&](std::size_t begin, std::size_t end) {
-      for (std::size_t i = begin; i < end; ++i) {
-        feet_[i] = surface_.foot(area_.points[i], feet_[i], rounds);
-        const Vec3 d = area_.points[i] - surface_.at(feet_[i].x(), feet_[i].y());
-        off_[i] = d.norm();
-      }
-    });
-    // Strays do not pull.
-    std::vector<double> sizes = off_;
-    const auto middle = sizes.begin() + static_cast<std::ptrdiff_t>(sizes.size() / 2);
-    std::nth_element(sizes.begin(), middle, sizes.end());
-    constexpr double kStray = 4;  // robust standard deviations
-    const double cut = std::max(kStray * 1.4826 * *middle, 1e-9 * domain_.length);
-    for (std::size_t i = 0; i < off_.size(); ++i)
-      weights_[i] = off_[i] > cut ? cut * cut / (off_[i] * off_[i]) : 1;
+  Domain known = domain;
+  for (const HeldPlace& place : options.held) {
+    const Vec2 foot =
+        first.surface().foot(place.at, first.feet()[nearest_point(few, place.at)], 30);
+    constexpr double kEdge = 1e-6;
+    if (foot.minCoeff() < kEdge || foot.maxCoeff() > 1 - kEdge)
+      return Error{
+          ErrorCode::Degenerate,
+          "The border lies away from the area. Click more of the scan beside it, or choose "
+          "other curves."};
+    known.border.push_back(foot);
   }
-  void measure() {
-    double sum = 0;
-    for (const double d : off_) sum += d * d;
-    rms_ = std::sqrt(sum / static_cast<double>(off_.size()));
-    std::vector<double> sizes = off_;
-    const auto at =
-        sizes.begin() + static_cast<std::ptrdiff_t>(0.95 * static_cast<double>(sizes.size() - 1));
-    std::nth_element(sizes.begin(), at, sizes.end());
-    p95_ = *at;
-    greatest_ = *std::max_element(off_.begin(), off_.end());
-  }
-
-  const Area& area_;
-  Domain domain_;
-  const PatchOptions& options_;
-  SplineSurface surface_;
-  std::vector<Vec2> feet_;
-  std::vector<double> weights_, off_;
-  double rms_ = 0, p95_ = 0, greatest_ = 0;
-};
+  return known;
+}
 
 }  // namespace
 
@@ -267,16 +142,11 @@ Result<Patch> fit_patch(const scan::Mesh& mesh, const std::vector<std::uint32_t>
   const auto layout = lay_out(area.points, area.triangles);
   if (!layout) return layout.error();
   if (task.stopped()) return cancelled();
-  const Domain domain = domain_of(layout->flat, options.beyond);
+  const Domain free = domain_of(layout->flat, room_for(area, layout->flat, options));
+  const auto domain = with_border(area, free, options, task);
+  if (!domain) return domain.error();
   // How many spans it takes is seen on some of the points; the numbers come from all.
-  constexpr std::size_t kEnough = 15000;
-  const std::size_t stride = (area.points.size() + kEnough - 1) / kEnough;
-  Area few;
-  Domain few_at{domain.length, domain.width, {}};
-  for (std::size_t k = 0; k < area.points.size(); k += stride) {
-    few.points.push_back(area.points[k]);
-    few_at.at.push_back(domain.at[k]);
-  }
+  const auto [few, few_at] = some_of(area, *domain);
   PatchFit fit(few, few_at, options);
   const auto count = static_cast<double>(few.points.size());
   std::size_t chosen = options.spans;
@@ -284,6 +154,12 @@ Result<Patch> fit_patch(const scan::Mesh& mesh, const std::vector<std::uint32_t>
   const auto unsolved = [&]() -> Error {
     if (task.stopped()) return cancelled();
     return {ErrorCode::Degenerate, "The points of this area do not determine a face."};
+  };
+  const auto held = [&] {
+    const double allowed = options.tolerance > 0 ? 0.25 * options.tolerance
+                           : options.noise > 0   ? 0.5 * options.noise
+                                                 : 1e-4 * domain->length;
+    return options.held.empty() || fit.border_off() <= allowed;
   };
   if (options.spans == 0) {
     constexpr double kFiner = 1.45;
@@ -300,7 +176,9 @@ Result<Patch> fit_patch(const scan::Mesh& mesh, const std::vector<std::uint32_t>
       if (options.tolerance > 0) {
         chosen = number;
         best_cost = 0;
-        if (fit.p95() <= options.tolerance) break;
+        if (fit.p95() <= options.tolerance && held()) break;
+      } else if (!held()) {
+        chosen = number;
       } else {
         // The Schwarz criterion: a pole must pay for itself.
         const double cost =
@@ -313,7 +191,7 @@ Result<Patch> fit_patch(const scan::Mesh& mesh, const std::vector<std::uint32_t>
       task.report(std::min(0.95, spans / static_cast<double>(options.most_spans)));
     }
   }
-  PatchFit full(area, domain, options);
+  PatchFit full(area, *domain, options);
   if (chosen == 0 || !full.fit(chosen, task)) return unsolved();
   Patch best;
   best.surface = full.surface();
@@ -322,6 +200,8 @@ Result<Patch> fit_patch(const scan::Mesh& mesh, const std::vector<std::uint32_t>
   best.p95 = full.p95();
   best.greatest = full.greatest();
   best.vertices = area.vertices;
+  best.border_off = full.border_off();
+  best.border_turn = full.border_turn();
   best.within = options.tolerance <= 0 || best.p95 <= options.tolerance;
   constexpr double kBelowNoise = 0.85;
   best.follows_noise = options.noise > 0 && best.rms < kBelowNoise * options.noise;

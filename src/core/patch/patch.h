@@ -9,6 +9,12 @@
 
 namespace lostline::patch {
 
+/// A place that a face is drawn on to.
+struct HeldPlace {
+  Vec3 at;
+  std::optional<Vec3> normal;  ///< unit, where the face is square to it
+};
+
 struct PatchOptions {
   /// mm: how near 95 % of the points are to lie; 0: as near as their noise asks, no nearer.
   double tolerance = 0;
@@ -19,6 +25,9 @@ struct PatchOptions {
   /// stiffer.
   double stiffness = 1e-4;
   double beyond = 0.03;  ///< extended beyond the area by this share of its size, for trimming
+  /// Places along a closed border, in order, that the face passes through; only what of the area
+  /// lies inside is evidence then. Empty: the border is free.
+  std::vector<HeldPlace> held;
 };
 
 /// A free-form face through an area of scan.
@@ -30,6 +39,8 @@ struct Patch {
   double p95 = 0;                       ///< mm: 95 % of them lie nearer
   double greatest = 0;                  ///< mm
   bool within = true;                   ///< the tolerance was met
+  double border_off = 0;                ///< mm, greatest distance of the held border
+  double border_turn = 0;               ///< rad, greatest turn from the planes it is held to
   /// The points lie nearer than their noise lets expect: fewer spans would do.
   bool follows_noise = false;
 };
@@ -40,7 +51,8 @@ struct Patch {
 /// the residuals are but noise.
 /// @param triangles  of the mesh, one connected area that is a disc with or without holes.
 /// @errors InvalidInput  fewer than 16 vertices, or a tolerance below zero;  Degenerate  the area
-/// cannot be laid out flat (a closed surface, a tube): the message says so;  Cancelled.
+/// cannot be laid out flat (a closed surface, a tube), or the border lies away from it: the message
+/// says so;  Cancelled.
 /// About 1.5 s for 100 000 points. Deterministic.
 /// Source: least-squares conformal maps (B. Lévy et al., ACM Transactions on Graphics 21 (2002))
 /// for the layout; L. Piegl and W. Tiller, The NURBS Book (1997), 9.4; parameter correction after

@@ -99,7 +99,8 @@ Result<pipe::Collar> read_collar(const project::Document& document, const model:
   options.spacing = document.scan->health.spacing;
   options.noise = document.scan->health.noise_sigma;
   const scan::Mesh& mesh = *document.scan->mesh;
-  return pipe::find_collar(mesh.vertices, pipe::normals_of(mesh, document.scan->topology), line, to_scan * place, options);
+  return pipe::find_collar(mesh.vertices, pipe::normals_of(mesh, document.scan->topology), line,
+                           to_scan * place, options);
 }
 
 Result<PatchReading> read_patch(const project::Document& document, const PatchArea& area,
@@ -122,12 +123,17 @@ Result<PatchReading> read_patch(const project::Document& document, const PatchAr
     return Error{ErrorCode::InvalidInput, "Click an area of the scan for the patch."};
   patch::PatchOptions known = options;
   known.noise = document.scan->health.noise_sigma;
+  const Transform to_part = document.to_part();
+  const Transform to_scan = to_part.inverse();
+  for (patch::HeldPlace& place : known.held) {
+    place.at = to_scan * place.at;
+    if (place.normal) place.normal = to_scan.linear() * *place.normal;
+  }
   auto fitted = patch::fit_patch(mesh, {triangles.begin(), triangles.end()}, known, task);
   if (!fitted) return fitted.error();
   PatchReading reading;
   reading.triangles = triangles.size();
   reading.patch = *std::move(fitted);
-  const Transform to_part = document.to_part();
   for (Vec3& pole : reading.patch.surface.poles) pole = to_part * pole;
   return reading;
 }

@@ -46,6 +46,7 @@ struct PatchArea {
   std::vector<std::uint32_t> regions;
   std::vector<std::uint32_t> triangles;  ///< to grow from
 };
+/// @param options  what is held there is in part coordinates.
 /// @errors as patch::fit_patch;  InvalidInput  no scan, or nothing picked.
 Result<PatchReading> read_patch(const project::Document& document, const PatchArea& area,
                                 const patch::PatchOptions& options = {}, const Task& task = {});

@@ -1,49 +1,13 @@
 #include "simulate/parts.h"
 
-#include <BRepAlgoAPI_Common.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
-#include <BRepAlgoAPI_Fuse.hxx>
-#include <BRepBuilderAPI_MakeFace.hxx>
-#include <BRepBuilderAPI_MakePolygon.hxx>
-#include <BRepFilletAPI_MakeFillet.hxx>
 #include <BRepPrimAPI_MakeBox.hxx>
 #include <BRepPrimAPI_MakeCone.hxx>
-#include <BRepPrimAPI_MakeCylinder.hxx>
-#include <BRepPrimAPI_MakePrism.hxx>
-#include <BRep_Tool.hxx>
-#include <TopExp.hxx>
-#include <TopExp_Explorer.hxx>
-#include <TopTools_IndexedMapOfShape.hxx>
-#include <TopoDS.hxx>
-#include <TopoDS_Edge.hxx>
-#include <TopoDS_Vertex.hxx>
 #include <cmath>
 
-#include "model/model_impl.h"
+#include "simulate/solids.h"
 
 namespace lostline::simulate {
-namespace {
-
-/// Fillets the edges for whose two end points `wanted` holds.
-template <class Wanted>
-TopoDS_Shape fillet_where(const TopoDS_Shape& shape, double radius, Wanted wanted) {
-  BRepFilletAPI_MakeFillet fillet(shape);
-  TopTools_IndexedMapOfShape edges;
-  TopExp::MapShapes(shape, TopAbs_EDGE, edges);
-  for (int i = 1; i <= edges.Extent(); ++i) {
-    const TopoDS_Edge& edge = TopoDS::Edge(edges(i));
-    const gp_Pnt a = BRep_Tool::Pnt(TopExp::FirstVertex(edge));
-    const gp_Pnt b = BRep_Tool::Pnt(TopExp::LastVertex(edge));
-    if (wanted(a, b)) fillet.Add(radius, edge);
-  }
-  return fillet.Shape();
-}
-
-TopoDS_Shape cylinder(double x, double y, double z, double diameter, double height) {
-  return BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(x, y, z), gp::DZ()), diameter / 2, height).Shape();
-}
-
-}  // namespace
 
 model::Model pedestal(const PedestalDesign& d) {
   TopoDS_Shape foot = BRepPrimAPI_MakeBox(gp_Pnt(-d.foot_length / 2, -d.foot_width / 2, 0),
@@ -70,17 +34,13 @@ model::Model pedestal(const PedestalDesign& d) {
     return on(a) && on(b);
   });
   for (const double side : {-1.0, 1.0}) {
-    BRepBuilderAPI_MakePolygon outline;
     const double inner = side * (d.bore_diameter / 2 + 2);
-    outline.Add(gp_Pnt(inner, -d.rib_thickness / 2, d.foot_thickness / 2));
-    outline.Add(gp_Pnt(side * d.rib_reach, -d.rib_thickness / 2, d.foot_thickness / 2));
-    outline.Add(gp_Pnt(side * d.rib_reach, -d.rib_thickness / 2, d.foot_thickness));
-    outline.Add(gp_Pnt(side * boss_radius(d.rib_top), -d.rib_thickness / 2, d.rib_top));
-    outline.Add(gp_Pnt(inner, -d.rib_thickness / 2, d.rib_top));
-    outline.Close();
-    const TopoDS_Shape rib = BRepPrimAPI_MakePrism(BRepBuilderAPI_MakeFace(outline.Wire()).Face(),
-                                                   gp_Vec(0, d.rib_thickness, 0))
-                                 .Shape();
+    const TopoDS_Shape rib = prism_along_y({{inner, d.foot_thickness / 2},
+                                            {side * d.rib_reach, d.foot_thickness / 2},
+                                            {side * d.rib_reach, d.foot_thickness},
+                                            {side * boss_radius(d.rib_top), d.rib_top},
+                                            {inner, d.rib_top}},
+                                           -d.rib_thickness / 2, d.rib_thickness / 2);
     body = BRepAlgoAPI_Fuse(body, rib).Shape();
   }
   body = BRepAlgoAPI_Cut(body, cylinder(0, 0, -1, d.bore_diameter, d.boss_height + 2)).Shape();
@@ -91,7 +51,7 @@ model::Model pedestal(const PedestalDesign& d) {
                  .Shape();
     }
   }
-  return model::make_solid(TopExp_Explorer(body, TopAbs_SOLID).Current(), {}, "pedestal");
+  return solid_of(body, "pedestal");
 }
 
 Specimen worn_pedestal(const PedestalDesign& d) {
@@ -105,8 +65,7 @@ Specimen worn_pedestal(const PedestalDesign& d) {
           .Shape();
   const TopoDS_Shape broken = BRepAlgoAPI_Cut(designed.impl().shape, chunk).Shape();
   Specimen specimen;
-  specimen.solid =
-      model::make_solid(TopExp_Explorer(broken, TopAbs_SOLID).Current(), {}, "specimen");
+  specimen.solid = solid_of(broken, "specimen");
   specimen.surface.roughness = [d](const Vec3& p, const Vec3& n) {
     const bool foot_face = n.z() < -0.9 && p.z() < 1;
     const bool boss_face = n.z() > 0.9 && p.z() > d.boss_height - 1;

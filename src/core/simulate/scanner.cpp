@@ -58,14 +58,12 @@ void round_edges(scan::Mesh& mesh, const scan::Topology& topology,
   mesh.vertices = std::move(next);
 }
 
-constexpr double kDeflection = 0.005;  // mm, of the triangles that are scanned
-
 /// Moves points from the chords of a tessellation to the surface itself where that is a plane,
 /// cylinder, cone, sphere or torus: a fit of many points tells a radius to less than the chords'
 /// height.
 void lift_from_chords(scan::Mesh& mesh, const scan::MeshIndex& index,
                       const model::Tessellation& tessellation, const model::Model& solid,
-                      const Transform& pose) {
+                      const Transform& pose, double chord) {
   std::vector<std::optional<fit::Surface>> surfaces;
   for (std::size_t f = 0; f < solid.face_count(); ++f) {
     const auto own = model::surface_of_face(solid, f);
@@ -79,7 +77,7 @@ void lift_from_chords(scan::Mesh& mesh, const scan::MeshIndex& index,
       const auto& face = surfaces[tessellation.triangle_face[nearest->triangle]];
       if (!face) continue;
       const double off = face->distance(p);
-      if (std::abs(off) <= 2 * kDeflection) p -= off * face->normal_at(p);
+      if (std::abs(off) <= 2 * chord) p -= off * face->normal_at(p);
     }
   });
 }
@@ -119,8 +117,8 @@ void add_strays(scan::Mesh& mesh, const ScanOptions& options) {
 Result<SimulatedScan> simulate_scan(const model::Model& solid, const SurfaceState& surface,
                                     const ScanOptions& options, const Task& task) {
   if (solid.empty()) return Error{ErrorCode::InvalidInput, "There is no model to scan."};
-  if (!(options.spacing > 0) || !(options.noise >= 0) || options.views < 1 ||
-      options.views > 1000) {
+  if (!(options.spacing > 0) || !(options.noise >= 0) || !(options.chord > 0) ||
+      options.views < 1 || options.views > 1000) {
     return Error{ErrorCode::InvalidInput,
                  "Spacing must be above zero, noise not below it, and views between 1 and 1000."};
   }
@@ -132,18 +130,17 @@ Result<SimulatedScan> simulate_scan(const model::Model& solid, const SurfaceStat
                                               std::to_string(extent / 900) + " mm or more."};
   }
   model::TessellationOptions fine;
-  fine.deflection = kDeflection;
-  fine.angle = 0.05;
+  fine.deflection = options.chord;
+  fine.angle = 10 * options.chord;  // rad: of bends of a few millimetres
   Result<model::Tessellation> tessellation = model::tessellate(solid, fine);
   if (!tessellation) return tessellation.error();
   SimulatedScan result;
-  result.views = options.views;
   result.pose = options.random_pose ? random_pose(options.seed) : Transform::Identity();
   const scan::Mesh posed = scan::transformed(tessellation->mesh, result.pose);
   const scan::MeshIndex index(posed);
   task.report(0.1);
   scan::Mesh mesh = grid_surface(posed, index, options.spacing);
-  lift_from_chords(mesh, index, *tessellation, solid, result.pose);
+  lift_from_chords(mesh, index, *tessellation, solid, result.pose, options.chord);
   if (task.stopped()) return cancelled();
   task.report(0.5);
   const scan::Topology topology = scan::build_topology(mesh);
@@ -155,9 +152,14 @@ Result<SimulatedScan> simulate_scan(const model::Model& solid, const SurfaceStat
     const double z = 1 - (2.0 * v + 1) / options.views;
     const double turn = v * kPi * (3 - std::sqrt(5.0));
     const double r = std::sqrt(1 - z * z);
-    scanners.emplace_back(middle +
-                          options.distance * Vec3(r * std::cos(turn), r * std::sin(turn), z));
+    const Vec3 way(r * std::cos(turn), r * std::sin(turn), z);
+    constexpr double kBehind = -0.087;  // cosine of 95 degrees
+    if (!options.side.isZero() &&
+        way.dot(result.pose.linear() * options.side.normalized()) < kBehind)
+      continue;
+    scanners.emplace_back(middle + options.distance * way);
   }
+  result.views = static_cast<int>(scanners.size());
   const std::vector<Vec3> exact = mesh.vertices;
   round_edges(mesh, topology, normals);
   std::vector<char> seen(mesh.vertices.size(), 0);

@@ -19,12 +19,18 @@ struct SurfaceState {
 };
 
 struct ScanOptions {
-  double noise = 0.02;   ///< mm, standard deviation along the ray at normal incidence
-  int views = 18;        ///< places of the scanner, spread over a sphere
+  double noise = 0.02;  ///< mm, standard deviation along the ray at normal incidence
+  int views = 18;       ///< places of the scanner, spread over a sphere
+  /// One set-up of a part that lies on its other side: only places within 95 degrees of this
+  /// direction of the model. Zero: from all round.
+  Vec3 side = Vec3::Zero();
   double spacing = 0.6;  ///< mm, distance of neighbouring points
   std::uint64_t seed = 1;
   double distance = 600;        ///< mm from the middle of the part
   double grazing_limit = 1.31;  ///< rad from the normal beyond which nothing returns (75 degrees)
+  /// mm: how far the triangles that are scanned may lie off a free-form face. Plane, turned and
+  /// round faces are scanned as they are.
+  double chord = 0.005;
   int strays = 14;              ///< islands of points that belong to nothing
   bool random_pose = true;      ///< the part lies anyhow
 };

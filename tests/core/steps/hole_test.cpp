@@ -6,7 +6,9 @@
 #include "sketch/solver.h"
 #include "standards/nominals.h"
 #include "standards/screws.h"
+#include "standards/threads.h"
 #include "step_trial.h"
+#include "support/rounds.h"
 
 namespace lostline {
 namespace {
@@ -132,13 +134,80 @@ TEST(HoleSeats, WhatDoesNotFitIsSaid) {
   EXPECT_NE(plate.attempt(h).error().message.find("does not lie within"), std::string::npos);
 }
 
+/// What the groove of a thread takes beside its hole for a mm of length, mm2: Pappus's rule for a
+/// section on a helix, with the basic profile of ISO 68-1.
+/// @param back  mm, by which the crests stand back.
+double groove_area(const standards::Thread& thread, double hole, double back = 0) {
+  const double low = hole / 2 + back;
+  const double high = thread.diameter / 2;
+  double sum = kPi * (low * low - hole * hole / 4) * thread.pitch;
+  constexpr int kSlices = 4000;
+  for (int k = 0; k < kSlices; ++k) {
+    const double r = low + (high - low) * (k + 0.5) / kSlices;
+    const double wide = thread.pitch / 8 + 2 * (high - r) * std::tan(kPi / 6);
+    sum += 2 * kPi * r * wide * (high - low) / kSlices;
+  }
+  return sum / thread.pitch;
+}
+
+TEST(Threads, AreCutWithTheBasicProfile) {
+  // M24; M5 and M8, of many more turns, where there is time.
+  for (const int place : testing::thorough() ? std::vector{3, 5, 12} : std::vector{12}) {
+    const std::string name = Hole::threads()[static_cast<std::size_t>(place)];
+    const auto& table = standards::metric_threads();
+    const auto thread = std::find_if(table.begin(), table.end(), [&](const standards::Thread& t) {
+      return t.coarse && t.name() == name;
+    });
+    ASSERT_NE(thread, table.end());
+    Plate plate(1, thread->tap_drill() / 2);
+    plate.circles.pop_back();
+    Hole h = plate.hole(thread->tap_drill());
+    const auto smooth = plate.attempt(h);
+    h.thread = place;
+    const auto said = plate.attempt(h);
+    h.modelled = true;
+    const auto cut = plate.attempt(h);
+    ASSERT_TRUE(smooth && said && cut) << (cut ? "" : cut.error().message);
+    EXPECT_NEAR(said->volume(), smooth->volume(), 1e-6);
+    EXPECT_TRUE(cut->valid());
+    const double taken = 20 * groove_area(*thread, thread->tap_drill());
+    EXPECT_NEAR(smooth->volume() - cut->volume(), taken, 0.01 * taken) << name;
+    EXPECT_TRUE(cut->find_face("s9:thread:" + std::to_string(h.circles.front())));
+  }
+}
+
+TEST(Threads, OfBlindHolesEndBeforeTheBottom) {
+  Plate plate(1, 3.4);
+  plate.circles.pop_back();
+  Hole h = plate.hole(6.8);
+  h.extent.reach = model::Reach::Levels;
+  h.extent.from.value = 11;
+  h.extent.to.value = 20;
+  const auto smooth = plate.attempt(h);
+  h.thread = 5;
+  h.modelled = true;
+  const auto cut = plate.attempt(h);
+  ASSERT_TRUE(smooth && cut) << (cut ? "" : cut.error().message);
+  EXPECT_TRUE(cut->valid());
+  const double length =
+      (smooth->volume() - cut->volume()) / groove_area({8, 1.25, true}, 6.8, 0.025);
+  // From two turns above the bottom to the top, run out over a turn.
+  EXPECT_GT(length, 9 - 2.5 * 1.25);
+  EXPECT_LT(length, 9 - 0.5 * 1.25);
+  h.diameter.value = 8;
+  EXPECT_NE(plate.attempt(h).error().message.find("no narrower"), std::string::npos);
+  h.diameter.value = 6.8;
+  h.extent.to.value = 13;
+  EXPECT_NE(plate.attempt(h).error().message.find("too short"), std::string::npos);
+}
+
 TEST(HoleSeats, WordsSayWhatTheyAre) {
   Hole h;
   EXPECT_EQ(h.words(), "hole");
   h.head = Hole::Head::Countersink;
   EXPECT_EQ(h.words(), "countersunk hole");
   h.thread = 5;
-  EXPECT_EQ(h.words(), "tapped hole M8");
+  EXPECT_EQ(h.words(), "tapped hole M8 - 6H");
 }
 
 TEST(ScrewSeats, AgreeWithTheClearanceHolesAndGrow) {

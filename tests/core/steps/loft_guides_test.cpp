@@ -107,6 +107,77 @@ TEST(LoftGuides, SquareEndsLeaveTheirPlanesSquare) {
   EXPECT_GT(std::abs(square->volume() - straight->volume()), 0.01 * volume);
 }
 
+TEST(LoftBeyond, GoesStraightOnAtBothEnds) {
+  for (const double size : {0.1, 1.0, 30.0}) {
+    for (const bool ruled : {false, true}) {
+      Stack ground;
+      sketch::Sketch low;
+      sketch::Sketch high;
+      ASSERT_TRUE(
+          sketch::draw_rectangle(low, {0, {-12 * size, -8 * size}}, {0, {12 * size, 8 * size}}));
+      ASSERT_TRUE(
+          sketch::draw_rectangle(high, {0, {-9 * size, -6 * size}}, {0, {9 * size, 6 * size}}));
+      Loft loft;
+      loft.ruled = ruled;
+      // From above to below, as levels of one plane have it.
+      loft.sections = {ground.section(high, 30 * size), ground.section(low, 10 * size)};
+      loft.beyond_start.value = 5 * size;
+      loft.beyond_end.value = 10 * size;
+      const auto made = ground.loft(loft);
+      ASSERT_TRUE(made) << made.error().message;
+      EXPECT_TRUE(made->valid());
+      // A pyramid's stump from 0 to 35: its sides fall by 3 of 12 in 20.
+      const auto area = [&](double z) {
+        const double share = 1 - 0.25 * (z / size - 10) / 20;
+        return 24 * 16 * share * share * size * size;
+      };
+      const double h = 35 * size;
+      const double volume = h / 6 * (area(0) + 4 * area(h / 2) + area(h));
+      EXPECT_NEAR(made->volume(), volume, 1e-4 * volume) << size << ruled;
+      EXPECT_NEAR(made->box().max().z(), 35 * size, 1e-5 * size);
+      EXPECT_NEAR(made->box().min().z(), 0, 1e-5 * size);
+      // Its sides keep the names of the first section's lines.
+      int sides = 0;
+      for (std::size_t f = 0; f < made->face_count(); ++f)
+        sides += made->face_name(f).find(":side:") != std::string::npos ? 1 : 0;
+      EXPECT_GE(sides, 4);
+    }
+  }
+  Stack ground;
+  Loft loft;
+  loft.sections = {ground.circle(10, 0), ground.circle(5, 30)};
+  loft.beyond_end.value = -1;
+  EXPECT_NE(ground.loft(loft).error().message.find("0 or more"), std::string::npos);
+  loft.beyond_end.value = 3;
+  loft.spine = {ground.curve({{0, 0, 0}, {0, 0, 30}})};
+  EXPECT_NE(ground.loft(loft).error().message.find("choose one"), std::string::npos);
+}
+
+TEST(LoftOutline, GoesFromOneOfManyToTheNearest) {
+  // Five blades round a hub, each section turned a little further.
+  Stack ground;
+  Loft loft;
+  for (const double level : {0.0, 8.0, 16.0}) {
+    sketch::Sketch s;
+    s.add_circle(s.add_point({0, 0}), 10);
+    for (int k = 0; k < 5; ++k) {
+      const double turn = 2 * kPi * k / 5 + 0.02 * level;
+      s.add_circle(s.add_point({30 * std::cos(turn), 30 * std::sin(turn)}), 4);
+    }
+    loft.sections.push_back(ground.section(s, level));
+  }
+  const auto undecided = ground.loft(loft);
+  ASSERT_FALSE(undecided);
+  EXPECT_NE(undecided.error().message.find("which one is meant"), std::string::npos);
+  loft.outline = {Vec2(30 * std::cos(2 * kPi / 5) + 2, 30 * std::sin(2 * kPi / 5))};
+  const auto blade = ground.loft(loft);
+  ASSERT_TRUE(blade) << blade.error().message;
+  EXPECT_TRUE(blade->valid());
+  EXPECT_NEAR(blade->volume(), kPi * 16 * 16, 0.02 * kPi * 256);
+  const Vec3 middle = blade->box().center();
+  EXPECT_NEAR(std::atan2(middle.y(), middle.x()), 2 * kPi / 5 + 0.16, 0.03);
+}
+
 TEST(LoftGuides, OfManyCurvesKeepTheirCorners) {
   Stack ground;
   sketch::Sketch low;

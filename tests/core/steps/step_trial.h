@@ -48,6 +48,7 @@ inline project::Document scan_document(const model::Model& part, double spacing,
   options.seed = seed;
   options.strays = 0;
   options.random_pose = false;
+  options.chord = std::max(options.chord, 0.3 * noise);
   auto scan = simulate::simulate_scan(part, {}, options);
   EXPECT_TRUE(scan);
   auto prepared = project::prepare_scan(std::move(scan->mesh), "trial", "", Unit::Millimetre);

@@ -78,11 +78,15 @@ class DescribedTool : public StepTool {
     std::vector<model::EdgeRef>* edges = nullptr;
     std::vector<std::string>* faces = nullptr;
     std::vector<std::string>* bodies = nullptr;
+    std::vector<Vec2>* places = nullptr;  ///< in a sketch
     bool required = true;
     QString what, one;  ///< "faces", "face"
 
     [[nodiscard]] std::size_t count() const {
-      return faces != nullptr ? faces->size() : bodies != nullptr ? bodies->size() : edges->size();
+      return faces != nullptr    ? faces->size()
+             : bodies != nullptr ? bodies->size()
+             : places != nullptr ? places->size()
+                                 : edges->size();
     }
   };
 
@@ -224,6 +228,14 @@ class DescribedTool : public StepTool {
       add(name, picked);
     }
 
+    void areas(const char* name, std::vector<Vec2>& places) override {
+      Picked picked;
+      picked.places = &places;
+      picked.required = false;
+      picked.what = tr("an outline");
+      picked.one = tr("outline");
+      add(name, picked);
+    }
     void bodies(const model::BodiesInfo& info, std::vector<std::string>& bodies) override {
       Picked picked;
       picked.bodies = &bodies;
@@ -410,6 +422,7 @@ class DescribedTool : public StepTool {
         setEvidence(tr("Click a flat or turned face, a region or a fit."));
       return;
     }
+    if (p.places != nullptr) return pickOutline(*p.places, pick.screen);
     if (p.bodies != nullptr) {
       const auto body = bodyAt(pick);
       if (!body) return setEvidence(tr("Click a body of the model."));
@@ -431,6 +444,20 @@ class DescribedTool : public StepTool {
     }
     showPicked();
     update(true);
+  }
+  /// A place in the plane of the first sketch that is ticked.
+  void pickOutline(std::vector<Vec2>& places, const QPointF& screen) {
+    for (const auto& [name, list] : lists_) {
+      const auto ids = ticked(list.widget);
+      const project::TracedSketch* t = ids.empty() ? nullptr : document().find_sketch(ids.front());
+      if (t == nullptr) continue;
+      const auto at = plane_point(place_.bench.camera(), t->base, t->level, screen);
+      if (!at) break;
+      places = {*at};
+      showPicked();
+      return update(true);
+    }
+    setEvidence(tr("Tick the sketches first, then click the outline in the first of them."));
   }
   void pickRef(const project::FitRef& ref) override {
     if (waiting_ < picked_.size() && picked_[waiting_].reference != nullptr)

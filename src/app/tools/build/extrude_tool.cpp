@@ -3,6 +3,7 @@
 #include "look/preferences.h"
 #include "model/steps/extrude/extrude.h"
 #include "reading/evidence.h"
+#include "reading/twist.h"
 #include "sketch/curve_kind.h"
 #include "tools/build/step_tool.h"
 #include "tools/reference_field.h"
@@ -46,6 +47,14 @@ class ExtrudeTool : public SketchedTool {
     target_label_ = addRow(tr("up to"), target_);
     draft_ = number(0, -45, 45, 0.25, 3, QStringLiteral("draft"));
     addRow(tr("draft, \u00b0"), draft_);
+    twist_ = number(0, -7200, 7200, 1, 3, QStringLiteral("twist"));
+    twist_->setToolTip(tr("By which the profile turns on its way, about the axis below"));
+    addRow(tr("twist, \u00b0"), twist_);
+    about_ = new ReferenceField(ReferenceField::Wants::Axis, QStringLiteral("about"));
+    about_label_ = addRow(tr("about"), about_);
+    addButtons({{tr("read the twist"), QStringLiteral("readTwist"),
+                 tr("The scan's walls tell how the profile turns, and by how much"),
+                 [this] { readTwist(); }}});
     if (const model::Step* s = editedStep()) {
       const auto& e = *s->feature.as<model::Extrude>();
       chosen_.insert(e.loops.begin(), e.loops.end());
@@ -59,6 +68,8 @@ class ExtrudeTool : public SketchedTool {
       thickness_->setValue(e.extent.thickness.value);
       target_->assign(e.extent.target, document());
       draft_->setValue(e.draft.value * kDegrees);
+      twist_->setValue(e.twist.value * kDegrees);
+      about_->assign(e.about, document());
     } else if (cut) {
       reach_->setCurrentIndex(static_cast<int>(model::Reach::Through));
     }
@@ -67,7 +78,8 @@ class ExtrudeTool : public SketchedTool {
     connect(operation_, &QComboBox::currentIndexChanged, this, changed);
     connect(reach_, &QComboBox::currentIndexChanged, this, changed);
     connect(target_, &ReferenceField::referenceChanged, this, changed);
-    for (auto* box : {from_, to_, middle_, thickness_, draft_})
+    connect(about_, &ReferenceField::referenceChanged, this, changed);
+    for (auto* box : {from_, to_, middle_, thickness_, draft_, twist_})
       connect(box, &QDoubleSpinBox::valueChanged, this, changed);
   }
   void begin() override {
@@ -103,6 +115,11 @@ class ExtrudeTool : public SketchedTool {
       readings.push_back(field("draft", draft_,
                                taper ? std::optional(taper->angle * kDegrees) : std::nullopt,
                                taper ? taper->u * kDegrees : 0, "cone of the survey"));
+    if (twist_->value() != 0)
+      readings.push_back(
+          field("twist", twist_,
+                evidence_.twist ? std::optional(evidence_.twist->angle * kDegrees) : std::nullopt,
+                evidence_.twist ? evidence_.twist->u * kDegrees : 0, "walls of the scan"));
     commit(feature(), readings);
     return false;
   }
@@ -112,6 +129,7 @@ class ExtrudeTool : public SketchedTool {
   struct Evidence {
     reading::LevelPair extent;
     std::optional<reading::DraftReading> taper;
+    std::optional<reading::TwistReading> twist;  ///< once it was asked for
   };
   static project::Id sketch_of(Workplace place, project::Id step) {
     const model::Step* s = place.session.document().find_step(step);
@@ -167,6 +185,7 @@ class ExtrudeTool : public SketchedTool {
     SketchedTool::pick(pick);
   }
   void pickRef(const project::FitRef& ref) override {
+    if (about_->waiting() && about_->offer(ref, document())) return;
     if (reach() == model::Reach::UpTo) target_->offer(ref, document());
   }
   void chooseLargest() {
@@ -217,7 +236,42 @@ class ExtrudeTool : public SketchedTool {
     e.extent.thickness.value = thickness_->value();
     e.extent.target = target_->reference();
     e.draft.value = draft_->value() / kDegrees;
+    e.twist.value = twist_->value() / kDegrees;
+    e.about = about_->reference();
     return e;
+  }
+  /// Asks the scan's walls how the profile turns between the levels.
+  void readTwist() {
+    if (traced() == nullptr || reach() == model::Reach::Through || reach() == model::Reach::UpTo)
+      return setError(tr("A twist is read between two levels."));
+    setKeepEnabled(false);
+    setEvidence(tr("following the walls \u2026"));
+    aside([this, ground = ground(), feature = feature()](const Task& task) -> Session::Finish {
+      const project::TracedSketch& traced = *ground.document->find_sketch(feature.sketch);
+      Vec2 about = Vec2::Zero();
+      if (!feature.about.empty()) {
+        const auto axis = model::resolve(feature.about, ground.before);
+        if (!axis) return [this, e = axis.error()] { setError(core_text(e.message)); };
+        about = traced.base.to_plane(axis->point);
+      }
+      const bool even = feature.extent.reach == model::Reach::Symmetric;
+      const double half = feature.extent.thickness.value / 2;
+      const double from = even ? feature.extent.middle.value - half : feature.extent.from.value;
+      const double to = even ? feature.extent.middle.value + half : feature.extent.to.value;
+      const auto twist = reading::read_twist(*ground.document, traced,
+                                             {feature.loops, feature.areas}, about, from, to, task);
+      return [this, twist] {
+        evidence_.twist = twist;
+        if (!twist) {
+          update(false);
+          return setError(tr("The scan's walls tell no even twist about this axis."));
+        }
+        const QSignalBlocker block(twist_);
+        // Zero within its U is none.
+        twist_->setValue(std::abs(twist->angle) > twist->u ? twist->angle * kDegrees : 0);
+        update(false);
+      };
+    });
   }
   /// Reads the scan when asked to, takes its values unless they are kept, and tries the step.
   void update(bool read, bool keep_values = false) {
@@ -237,6 +291,7 @@ class ExtrudeTool : public SketchedTool {
         evidence.extent = reading::suggest_extent(
             reading::find_levels(*ground.document, traced, {feature.loops, feature.areas}),
             traced.level);
+        evidence.twist.reset();
         evidence.taper = feature.areas.empty()
                              ? reading::find_draft(*ground.document, traced, feature.loops)
                              : std::nullopt;
@@ -276,6 +331,10 @@ class ExtrudeTool : public SketchedTool {
                           .arg(QString::fromStdString(length_reading(above->level, above->u)))
                     : tr("\nno scan level above");
     }
+    if (evidence_.twist)
+      text += tr("\ntwist of the scan: %1\u00b0")
+                  .arg(QString::fromStdString(format_reading(evidence_.twist->angle * kDegrees,
+                                                             evidence_.twist->u * kDegrees)));
     if (evidence_.taper)
       text += tr("\ntaper of the scan: %1\u00b0")
                   .arg(QString::fromStdString(format_reading(evidence_.taper->angle * kDegrees,
@@ -291,6 +350,8 @@ class ExtrudeTool : public SketchedTool {
       boxes_[i]->setVisible(wanted[i]);
       labels_[i]->setVisible(wanted[i]);
     }
+    about_->setVisible(twist_->value() != 0);
+    about_label_->setVisible(twist_->value() != 0);
     target_->setVisible(reach() == model::Reach::UpTo);
     target_label_->setVisible(reach() == model::Reach::UpTo);
     settleHeight();
@@ -307,6 +368,9 @@ class ExtrudeTool : public SketchedTool {
   ReferenceField* target_;
   QLabel* target_label_;
   QDoubleSpinBox* draft_;
+  QDoubleSpinBox* twist_;
+  ReferenceField* about_;
+  QLabel* about_label_;
   Evidence evidence_;
 };
 

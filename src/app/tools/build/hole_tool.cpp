@@ -35,6 +35,15 @@ class HoleTool : public SketchedTool {
     for (const char* name : Hole::threads()) thread_->addItem(core_word(name));
     thread_->setToolTip(tr("Tapped: the hole takes the diameter of the tap drill"));
     addRow(tr("thread"), thread_);
+    class_ = combo(
+        {QStringLiteral("6H"), QStringLiteral("5H"), QStringLiteral("7H"), QStringLiteral("6G")},
+        QStringLiteral("threadClass"));
+    class_->setToolTip(tr("Tolerance class of the thread, ISO 965-1"));
+    class_label_ = addRow(tr("class"), class_);
+    modelled_ = new QCheckBox(tr("cut the thread's turns"));
+    modelled_->setObjectName(QStringLiteral("modelled"));
+    modelled_->setToolTip(tr("Without, the thread is said in names and Ledger alone"));
+    addWide(modelled_);
     reach_ = combo({tr("through"), tr("between levels")}, QStringLiteral("holeReach"));
     addRow(tr("goes"), reach_);
     from_ = level(tr("from"), QStringLiteral("from"), from_label_);
@@ -62,7 +71,8 @@ class HoleTool : public SketchedTool {
     for (QDoubleSpinBox* box :
          {diameter_, from_, to_, head_diameter_, head_depth_, head_angle_, entry_})
       connect(box, &QDoubleSpinBox::valueChanged, this, [this] { update(false); });
-    for (QComboBox* box : {bottom_, head_, reach_})
+    connect(modelled_, &QCheckBox::toggled, this, [this] { update(false); });
+    for (QComboBox* box : {bottom_, head_, reach_, class_})
       connect(box, &QComboBox::currentIndexChanged, this, [this] { update(false); });
     connect(from_below_, &QCheckBox::toggled, this, [this] { update(false); });
     connect(screw_, &QComboBox::currentIndexChanged, this, [this] { takeScrew(); });
@@ -136,6 +146,9 @@ class HoleTool : public SketchedTool {
     show(head_angle_, head_angle_label_, head == 2);
     show(entry_, entry_label_, head != 0);
     from_below_->setVisible(head != 0 || deep);
+    const bool tapped = thread_->currentIndex() > 0;
+    show(class_, class_label_, tapped);
+    modelled_->setVisible(tapped);
     settleHeight();
   }
   /// Puts numbers into the fields without being asked what they do.
@@ -159,6 +172,9 @@ class HoleTool : public SketchedTool {
     set(head_angle_, h.head_angle.value * kDegrees);
     set(entry_, h.entry.value);
     choose(thread_, h.thread);
+    choose(class_, static_cast<int>(h.fit));
+    const QSignalBlocker quiet(modelled_);
+    modelled_->setChecked(h.modelled);
     const QSignalBlocker block(from_below_);
     from_below_->setChecked(h.from_below);
     showRows();
@@ -254,6 +270,8 @@ class HoleTool : public SketchedTool {
     h.entry.value = entry_->value();
     h.from_below = from_below_->isChecked();
     h.thread = thread_->currentIndex();
+    h.fit = static_cast<Hole::Fit>(class_->currentIndex());
+    h.modelled = modelled_->isChecked();
     return h;
   }
   /// Reads the circles when asked to, takes what they say unless it is kept, and tries the step.
@@ -320,9 +338,9 @@ class HoleTool : public SketchedTool {
   Hole feature_;
   QDoubleSpinBox *diameter_, *from_, *to_, *head_diameter_, *head_depth_, *head_angle_, *entry_;
   QLabel *from_label_, *to_label_, *head_diameter_label_, *head_depth_label_, *head_angle_label_,
-      *entry_label_, *bottom_label_;
-  QComboBox *screw_, *thread_, *reach_, *bottom_, *head_;
-  QCheckBox* from_below_;
+      *entry_label_, *bottom_label_, *class_label_;
+  QComboBox *screw_, *thread_, *class_, *reach_, *bottom_, *head_;
+  QCheckBox *from_below_, *modelled_;
   std::optional<reading::DiameterReading> reading_;
   std::optional<reading::HeadReading> head_reading_;
   reading::LevelPair levels_;

@@ -3,6 +3,7 @@
 #include <set>
 
 #include "look/catalogue.h"
+#include "model/border.h"
 #include "model/steps/patch_face/patch_face.h"
 #include "reading/free_form.h"
 #include "tools/build/step_tool.h"
@@ -20,7 +21,7 @@ class PatchTool : public StepTool {
     addButtons({{tr("choose the area again"), QStringLiteral("areaAgain"),
                  tr("Forget the area and click it on the scan"), [this] {
                    area_ = {};
-                   face_.reset();
+                   patch_.face.reset();
                    reading_.reset();
                    fit();
                  }}});
@@ -41,7 +42,26 @@ class PatchTool : public StepTool {
     beyond_ = number(3, 0, 100, 1, 0, QStringLiteral("beyond"));
     beyond_->setToolTip(tr("Extended beyond the area by this share of its size, for trimming"));
     addRow(tr("beyond, %"), beyond_);
-    if (const model::Step* s = editedStep()) face_ = s->feature.as<model::PatchFace>()->face;
+    border_ = new QPushButton;
+    border_->setObjectName(QStringLiteral("border"));
+    border_->setCheckable(true);
+    border_->setToolTip(
+        tr("While it is pressed, clicks take curves and edges of the model that bound the face; "
+           "what of the area lies inside them is the evidence"));
+    addRow(tr("border"), border_);
+    tangent_ = new QCheckBox(tr("tangent to the faces of its edges"));
+    tangent_->setObjectName(QStringLiteral("tangent"));
+    addWide(tangent_);
+    if (const model::Step* s = editedStep()) {
+      patch_ = *s->feature.as<model::PatchFace>();
+      tangent_->setChecked(patch_.tangent);
+    }
+    connect(border_, &QPushButton::toggled, this, [this] { showBorder(); });
+    connect(tangent_, &QCheckBox::toggled, this, [this](bool on) {
+      patch_.tangent = on;
+      fit();
+    });
+    showBorder();
     for (QDoubleSpinBox* box : {tolerance_, stiffness_, beyond_}) {
       connect(box, &QDoubleSpinBox::valueChanged, this, [this] {
         if (!empty()) fit();
@@ -56,8 +76,14 @@ class PatchTool : public StepTool {
     tryAgain();
   }
   void pick(const Pick& pick) override {
+    if (border_->isChecked()) return pickBorder(pick);
     if (pick.what != Pick::What::Scan) return setEvidence(tr("Click an area of the scan."));
-    if (pick.region != 0) return toggle(pick.region);
+    // A region without a surface of its own may hold several smooth areas with creases between:
+    // the one that was clicked is meant. From Evidence it is taken whole.
+    const auto& regions =
+        document().survey ? document().survey->regions : std::vector<survey::Region>();
+    if (pick.region != 0 && pick.region <= regions.size() && regions[pick.region - 1].fit)
+      return toggle(pick.region);
     area_.triangles.push_back(pick.triangle);
     fit();
   }
@@ -65,9 +91,7 @@ class PatchTool : public StepTool {
     if (item.kind == Item::Kind::Region) toggle(static_cast<std::uint32_t>(item.id));
   }
   bool keep() override {
-    model::PatchFace patch;
-    patch.face = face_;
-    commit(patch, {});
+    commit(patch_, {});
     return false;
   }
 
@@ -80,6 +104,38 @@ class PatchTool : public StepTool {
     else
       area_.regions.push_back(region);
     fit();
+  }
+  void pickBorder(const Pick& pick) {
+    const model::Model solid = shownModel();
+    const auto body = bodyAt(pick);
+    if (body && body->kind == model::BodyKind::Curve) {
+      const auto known = std::find_if(patch_.curves.begin(), patch_.curves.end(),
+                                      [&](const std::string& key) { return body->is(key); });
+      if (known != patch_.curves.end())
+        patch_.curves.erase(known);
+      else
+        patch_.curves.push_back(body->key);
+    } else if (pick.edge) {
+      const model::EdgeRef ref = solid.ref_of_edge(*pick.edge, pick.point);
+      const auto known = std::find_if(
+          patch_.edges.begin(), patch_.edges.end(),
+          [&](const model::EdgeRef& e) { return solid.find_edge(e) == solid.find_edge(ref); });
+      if (known != patch_.edges.end())
+        patch_.edges.erase(known);
+      else
+        patch_.edges.push_back(ref);
+    } else {
+      return setEvidence(tr("Click a curve, or an edge of the model."));
+    }
+    showBorder();
+    fit();
+  }
+  void showBorder() {
+    const auto count = static_cast<int>(patch_.curves.size() + patch_.edges.size());
+    border_->setText(count == 0 ? border_->isChecked() ? tr("click curves and edges") : tr("free")
+                                : tr("%n curve(s) and edge(s)", nullptr, count));
+    tangent_->setVisible(!patch_.edges.empty());
+    settleHeight();
   }
   /// Regions and triangles are numbered anew by a new split or scan.
   void refill() override {
@@ -98,13 +154,25 @@ class PatchTool : public StepTool {
     options.spans = static_cast<std::size_t>(spans_->value());
     options.stiffness *= std::pow(10.0, stiffness_->value());
     options.beyond = beyond_->value() / 100;
-    aside([this, area = area_, options, ground = ground()](const Task& task) -> Session::Finish {
+    aside([this, area = area_, options, patch = patch_,
+           ground = ground()](const Task& task) mutable -> Session::Finish {
+      const auto failed = [this](const Error& error) -> Session::Finish {
+        return [this, error] {
+          place_.bench.setPreview({});
+          setError(core_text(error.message));
+        };
+      };
+      if (!patch.curves.empty() || !patch.edges.empty()) {
+        const auto border =
+            model::border_of(ground.before, patch.curves, patch.edges, patch.tangent);
+        if (!border) return failed(border.error());
+        options.held = model::places_of(*border);
+      }
       auto read = reading::read_patch(*ground.document, area, options, task);
-      if (!read) return [this, error = read.error()] { setError(core_text(error.message)); };
-      model::PatchFace patch;
+      if (!read) return failed(read.error());
       patch.face = std::make_shared<const patch::SplineSurface>(read->patch.surface);
       return [this, patch, read = *std::move(read), trial = ground.attempt(patch)] {
-        face_ = patch.face;
+        patch_ = patch;
         reading_ = read;
         if (showTrial(trial)) setEvidence(words());
       };
@@ -113,25 +181,30 @@ class PatchTool : public StepTool {
   void tryAgain() override {
     setKeepEnabled(false);
     place_.bench.setSelection(area_.regions, area_.triangles);
-    if (!face_) {
+    if (!patch_.face) {
       place_.bench.setPreview({});
       place_.bench.setMarks({});
       return setEvidence(tr("Click a free-form region of the scan, or any smooth area."));
     }
-    model::PatchFace patch;
-    patch.face = face_;
-    aside([this, patch, ground = ground()](const Task&) -> Session::Finish {
+    aside([this, patch = patch_, ground = ground()](const Task&) -> Session::Finish {
       return [this, trial = ground.attempt(patch)] {
         if (showTrial(trial)) setEvidence(words());
       };
     });
   }
   [[nodiscard]] QString words() const {
-    QString text = tr("%1 \u00d7 %2 poles").arg(face_->nu).arg(face_->nv);
+    QString text = tr("%1 \u00d7 %2 poles").arg(patch_.face->nu).arg(patch_.face->nv);
     if (!reading_) return text;
     const patch::Patch& p = reading_->patch;
     text += tr(" \u00b7 RMS %1 \u00b7 95 % within %2 \u00b7 greatest %3")
                 .arg(length_shown(p.rms, 4), length_shown(p.p95, 4), length_shown(p.greatest, 4));
+    if (!patch_.curves.empty() || !patch_.edges.empty())
+      text +=
+          QStringLiteral("\n") + (patch_.tangent && !patch_.edges.empty()
+                                      ? tr("border within %1, turned by at most %2\u00b0")
+                                            .arg(length_shown(p.border_off, 4))
+                                            .arg(p.border_turn * kDegrees, 0, 'f', 2)
+                                      : tr("border within %1").arg(length_shown(p.border_off, 4)));
     if (!p.within) text += QStringLiteral("\n") + tr("The tolerance is not met.");
     if (p.follows_noise)
       text += QStringLiteral("\n") + tr("It follows noise: fewer spans would do.");
@@ -139,12 +212,14 @@ class PatchTool : public StepTool {
   }
 
   reading::PatchArea area_;
-  std::shared_ptr<const patch::SplineSurface> face_;
+  model::PatchFace patch_;
   std::optional<reading::PatchReading> reading_;
   std::shared_ptr<const project::Scan> scan_ = document().scan;
   std::shared_ptr<const survey::Survey> survey_ = document().survey;
   QDoubleSpinBox *tolerance_, *stiffness_, *beyond_;
   QSpinBox* spans_;
+  QPushButton* border_;
+  QCheckBox* tangent_;
 };
 
 }  // namespace

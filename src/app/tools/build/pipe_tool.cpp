@@ -70,6 +70,7 @@ class PipeTool : public StepTool {
     }
     showStretch();
     connect(part_, &QCheckBox::toggled, this, [this] {
+      offerWhole();
       showStretch();
       tryAgain();
     });
@@ -135,6 +136,19 @@ class PipeTool : public StepTool {
   }
 
  private:
+  /// A stretch begins as all of the centre line: one end of it is moved most often.
+  void offerWhole() {
+    if (!part_->isChecked() || collar_ || run_.path.corners.size() < 2 ||
+        run_.to.value != model::PipeRun().to.value)
+      return;
+    const auto pieces = model::pieces_of(run_.path, bend_->value());
+    if (!pieces) return;
+    double length = 0;
+    for (const pipe::Piece& piece : *pieces) length += piece.length();
+    const QSignalBlocker b1(from_), b2(to_);
+    from_->setValue(0);
+    to_->setValue(length);
+  }
   std::vector<Grip> grips() override {
     const model::PipeRun run = feature();
     auto pieces = model::pieces_of(run.path, run.bend.value);

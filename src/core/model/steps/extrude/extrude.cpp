@@ -7,6 +7,7 @@
 
 #include "base/text.h"
 #include "model/profile.h"
+#include "model/steps/extrude/twisted.h"
 #include "model/steps/kind_of.h"
 #include "model/trim.h"
 
@@ -28,12 +29,44 @@ Status add_draft(TopoDS_Shape& shape, FaceNames& names, const Placement& neutral
   }
   draft.Build();
   if (!draft.IsDone())
-    return Error{ErrorCode::Failed, "The draft of " + format_trimmed(angle * 57.29577951308232, 2) +
+    return Error{ErrorCode::Failed, "The draft of " + format_trimmed(angle / kDegree, 2) +
                                         "\u00b0 closes the profile before its end. Try a smaller "
                                         "angle."};
   for (auto& [face, list] : names) face = draft.ModifiedShape(face);
   shape = draft.Shape();
   return Done{};
+}
+
+/// The motion of a profile that turns on its way between two levels.
+Result<ScrewMotion> motion_of(const Extrude& extrude, const PlacedSketch& placed,
+                              const Levels& levels, const Model& before) {
+  constexpr double kMost = 40 * std::numbers::pi;  // rad: more is a thread
+  constexpr double kAlong = 1e-3;                  // rad
+  if (std::abs(extrude.draft.value) > 1e-9 || extrude.extent.reach == Reach::UpTo)
+    return Error{ErrorCode::Unsupported,
+                 "A profile that twists has no draft and ends at a level. Leave one of the two "
+                 "out."};
+  if (!(std::abs(extrude.twist.value) < kMost))
+    return Error{ErrorCode::InvalidInput, "A twist is at most 20 turns either way."};
+  ScrewMotion motion;
+  motion.axis = placed.base.normal;
+  motion.point = placed.base.origin;
+  if (!extrude.about.empty()) {
+    const Result<fit::Surface> axis = resolve(extrude.about, before);
+    if (!axis) return axis.error();
+    if (fit::angle_between(axis->axis, motion.axis) > kAlong)
+      return Error{ErrorCode::InvalidInput,
+                   "The axis that the profile turns about runs along the sketch's normal; this one "
+                   "leans " +
+                       format_trimmed(fit::angle_between(axis->axis, motion.axis) / kDegree, 2) +
+                       "\u00b0."};
+    motion.point = axis->point;
+  }
+  const double height = levels.to - levels.from;
+  motion.angle = extrude.twist.value;
+  motion.advance = height;
+  motion.from = (levels.from - placed.section_level) / height;
+  return motion;
 }
 
 }  // namespace
@@ -53,6 +86,9 @@ void Extrude::describe(Description& d) {
   d.number({"draft", NumberInfo::Unit::Angle}, draft);
   d.areas("areas", areas);
   d.flag("surface", surface);
+  const bool twists = std::abs(twist.value) > 0;
+  d.number({"twist", NumberInfo::Unit::Angle, NumberInfo::Sign::Any, twists}, twist);
+  d.reference({"about", ReferenceInfo::Wants::Axis, twists}, about);
 }
 
 Result<ToolBody> Extrude::tool(const Site& site) const {
@@ -74,12 +110,26 @@ Result<ToolBody> Extrude::tool(const Site& site) const {
     levels.to = *reach;
     target = *surface;
   }
+  const std::string prefix = prefix_of(site.step);
+  Gathered gathered;
+  if (std::abs(twist.value) > 1e-9) {
+    const Result<ScrewMotion> motion = motion_of(*this, *placed, levels, site.before);
+    if (!motion) return motion.error();
+    const Result<Profile> drawn =
+        make_profile(*placed, {loops, areas, surface}, placed->section_level);
+    if (!drawn) return drawn.error();
+    for (const TopoDS_Shape& part : drawn->shapes) {
+      const Result<Named> made = twisted(part, *drawn, *motion, prefix);
+      if (!made) return made.error();
+      gathered.add(made->shape, made->names);
+    }
+    return ToolBody{gathered.take(), operation, bodies,
+                    surface ? BodyKind::Surface : BodyKind::Solid};
+  }
   Result<Profile> profile = make_profile(*placed, {loops, areas, surface}, levels.from);
   if (!profile) return profile.error();
-  const std::string prefix = prefix_of(site.step);
   const double height = levels.to - levels.from;
   const Vec3 pull = height > 0 ? placed->base.normal : Vec3(-placed->base.normal);
-  Gathered gathered;
   for (const TopoDS_Shape& profile_part : profile->shapes) {
     BRepPrimAPI_MakePrism prism(profile_part, vec(placed->base.normal * height));
     if (!prism.IsDone()) return Error{ErrorCode::Failed, "The profile cannot be extruded."};

@@ -16,6 +16,11 @@ struct Extrude {
   std::vector<Vec2> areas;
 
   bool surface = false;  ///< the curves sweep out a surface body; they may be open
+  /// rad, by which the profile turns from `from` to `to`, counter-clockwise about the sketch's
+  /// normal; it is as drawn where the section was taken.
+  Quantity twist;
+  /// The axis it turns about, along the sketch's normal; empty: through the sketch's origin.
+  Reference about;
 
   static const FeatureKind kind;
   void describe(Description& d);

@@ -1,6 +1,8 @@
 #include "model/steps/hole/hole.h"
 
 #include <BRepAdaptor_Surface.hxx>
+#include <BRepAlgoAPI_Common.hxx>
+#include <BRepBndLib.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
@@ -8,6 +10,7 @@
 #include <BRepPrimAPI_MakeCylinder.hxx>
 #include <BRepPrimAPI_MakeRevol.hxx>
 #include <BRepPrim_Cylinder.hxx>
+#include <Bnd_Box.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Edge.hxx>
@@ -18,8 +21,10 @@
 #include <cmath>
 
 #include "base/text.h"
+#include "model/steps/hole/thread_groove.h"
 #include "model/steps/kind_of.h"
 #include "sketch/curve_kind.h"
+#include "standards/threads.h"
 
 namespace lostline::model {
 namespace {
@@ -109,9 +114,16 @@ const std::vector<const char*>& Hole::threads() {
   return all;
 }
 
+namespace {
+
+constexpr std::array kFits{"6H", "5H", "7H", "6G"};
+
+}  // namespace
+
 std::string Hole::words() const {
   if (thread > 0 && thread < static_cast<int>(threads().size()))
-    return std::string("tapped hole ") + threads()[static_cast<std::size_t>(thread)];
+    return std::string("tapped hole ") + threads()[static_cast<std::size_t>(thread)] + " - " +
+           kFits[static_cast<std::size_t>(fit)];
   return head == Head::Counterbore   ? "counterbored hole"
          : head == Head::Countersink ? "countersunk hole"
                                      : "hole";
@@ -137,7 +149,77 @@ void Hole::describe(Description& d) {
   d.number({"entry", NumberInfo::Unit::Length, NumberInfo::Sign::Any, headed}, entry);
   d.flag("from_below", from_below);
   d.choice({"thread", threads()}, thread);
+  d.choice({"thread_class", {kFits.begin(), kFits.end()}}, fit);
+  d.flag("modelled", modelled);
 }
+
+namespace {
+
+/// Levels between which a body is met by a tool, past them by nothing; empty where it is not.
+std::optional<Levels> met_between(const Model& part, const TopoDS_Shape& tool,
+                                  const Placement& base) {
+  if (part.empty()) return std::nullopt;
+  BRepAlgoAPI_Common common(part.impl().shape, tool);
+  if (!common.IsDone()) return std::nullopt;
+  Bnd_Box box;
+  for (TopExp_Explorer face(common.Shape(), TopAbs_FACE); face.More(); face.Next())
+    BRepBndLib::AddOptimal(face.Current(), box, false, false);
+  if (box.IsVoid()) return std::nullopt;
+  double low = 1e300;
+  double high = -1e300;
+  const gp_Pnt a = box.CornerMin();
+  const gp_Pnt b = box.CornerMax();
+  for (int k = 0; k < 8; ++k) {
+    const Vec3 corner((k & 1) != 0 ? b.X() : a.X(), (k & 2) != 0 ? b.Y() : a.Y(),
+                      (k & 4) != 0 ? b.Z() : a.Z());
+    low = std::min(low, base.level_of(corner));
+    high = std::max(high, base.level_of(corner));
+  }
+  return Levels{low, high};
+}
+
+/// A hole's solid with the turns of its thread.
+Result<Named> tapped(const Hole& hole, const Named& plain, const Placement& base,
+                     const Vec2& middle, const Levels& levels, const Model& before,
+                     const std::string& name) {
+  const std::string wanted = Hole::threads()[static_cast<std::size_t>(hole.thread)];
+  const auto& table = standards::metric_threads();
+  const auto found = std::find_if(table.begin(), table.end(), [&](const standards::Thread& t) {
+    return t.coarse && t.name() == wanted;
+  });
+  if (found == table.end())
+    return Error{ErrorCode::Unsupported, "The pitch of " + wanted + " is not known."};
+  const double pitch = found->pitch;
+  // A tap's end leaves two turns of a blind hole uncut (common practice, no source).
+  Levels span = levels;
+  if (hole.extent.reach == Reach::Through) {
+    const auto met = met_between(before, plain.shape, base);
+    if (!met) return plain;  // the hole itself says that it meets nothing
+    span = *met;
+  } else if (hole.from_below) {
+    span.to -= 2 * pitch;
+  } else {
+    span.from += 2 * pitch;
+  }
+  if (!(span.to - span.from > pitch))
+    return Error{ErrorCode::InvalidInput, "The hole is too short for a thread of " +
+                                              format_trimmed(pitch, 3) + " mm pitch."};
+  Placement axis = base;
+  axis.origin = base.to_space(middle, 0);
+  // Where more than the tapped hole is made it is wider than drilled by a trifle within its
+  // tolerance: the kernel does not unite walls that coincide nearly.
+  const bool alone = hole.extent.reach == Reach::Through && hole.head == Hole::Head::None;
+  const double crest = hole.diameter.value + (alone ? 0 : 0.04 * pitch);
+  const auto groove = tapped_inside(axis, crest, found->diameter, pitch, span.from, span.to);
+  if (!groove) return groove.error();
+  Named turns{*groove, {}};
+  for (TopExp_Explorer face(*groove, TopAbs_FACE); face.More(); face.Next())
+    turns.names.emplace_back(face.Current(), std::vector{name});
+  if (alone) return turns;
+  return boolean_of(plain, turns, Operation::Add);
+}
+
+}  // namespace
 
 Result<ToolBody> Hole::tool(const Site& site) const {
   const PlacedSketch* placed = find_sketch(site.setting, sketch);
@@ -158,6 +240,18 @@ Result<ToolBody> Hole::tool(const Site& site) const {
   const auto section = half_section(*this, from_below ? -high : low, from_below ? -low : high,
                                     blind, sense * entry.value);
   if (!section) return section.error();
+  const auto add = [&](const Named& plain, const Vec2& middle,
+                       const std::string& suffix) -> Status {
+    if (thread <= 0 || !modelled) {
+      gathered.add(plain.shape, plain.names);
+      return Done{};
+    }
+    const auto made = tapped(*this, plain, placed->base, middle, {low, high}, site.before,
+                             prefix + ":thread" + suffix);
+    if (!made) return made.error();
+    gathered.add(made->shape, made->names);
+    return Done{};
+  };
   for (const sketch::Id id : circles) {
     const sketch::Entity* circle = placed->sketch.find_entity(id);
     const sketch::Point* point = placed->sketch.find_point(id);
@@ -173,9 +267,12 @@ Result<ToolBody> Hole::tool(const Site& site) const {
           gp_Ax2(pnt(centre), dir(placed->base.normal), dir(placed->base.x)), diameter.value / 2,
           high - low);
       const TopoDS_Shape solid = make.Solid();
-      gathered.add(solid, {{make.Cylinder().LateralFace(), {prefix + ":wall" + suffix}},
-                           {make.Cylinder().BottomFace(), {prefix + ":low" + suffix}},
-                           {make.Cylinder().TopFace(), {prefix + ":high" + suffix}}});
+      const Status added = add({solid,
+                                {{make.Cylinder().LateralFace(), {prefix + ":wall" + suffix}},
+                                 {make.Cylinder().BottomFace(), {prefix + ":low" + suffix}},
+                                 {make.Cylinder().TopFace(), {prefix + ":high" + suffix}}}},
+                               middle, suffix);
+      if (!added) return added.error();
       continue;
     }
     const auto place = [&](const Corner& corner) {
@@ -199,7 +296,7 @@ Result<ToolBody> Hole::tool(const Site& site) const {
           side_of(TopoDS::Face(face.Current()), *section, placed->base, middle, sense);
       names.emplace_back(face.Current(), std::vector{prefix + ":" + name + suffix});
     }
-    gathered.add(solid, names);
+    if (const Status added = add({solid, names}, middle, suffix); !added) return added.error();
   }
   return ToolBody{gathered.take(), Operation::Cut, bodies, BodyKind::Solid};
 }

@@ -21,6 +21,9 @@ struct Hole {
   Quantity entry{0, 0};     ///< level of the surface that the head is sunk into, mm
   bool from_below = false;  ///< it is bored against the normal of the sketch
   int thread = 0;           ///< place in `threads`; its diameter is then that of the tap drill
+  /// Tolerance class of the thread (ISO 965-1).
+  enum class Fit { Medium6H, Close5H, Coarse7H, Medium6G } fit = Fit::Medium6H;
+  bool modelled = false;  ///< the thread's turns are cut, not only said
 
   /// Coarse threads that a hole can be tapped with; the first is none.
   static const std::vector<const char*>& threads();

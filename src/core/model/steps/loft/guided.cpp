@@ -126,6 +126,10 @@ class Skin {
     return (2 * ttt - 3 * tt + 1) * p + (ttt - 2 * tt + t) * a + (3 * tt - 2 * ttt) * q +
            (ttt - tt) * b;
   }
+  /// How it leaves its first section, or comes to its last one.
+  [[nodiscard]] Vec3 slope_at_end(bool last, std::size_t edge, std::size_t i) const {
+    return slope(last ? along_.size() - 1 : 0, edge, i);
+  }
 
  private:
   [[nodiscard]] const Vec3& place(std::size_t k, std::size_t edge, std::size_t i) const {
@@ -259,8 +263,15 @@ class Drawn {
   std::vector<std::pair<double, Vec3>> wants_;
 };
 
-Result<TopoDS_Wire> wire_through(const std::vector<std::vector<Vec3>>& places, bool closed) {
+/// A wire and its edges in the order of the curves.
+struct Chain {
+  TopoDS_Wire wire;
+  std::vector<TopoDS_Edge> edges;
+};
+
+Result<Chain> wire_through(const std::vector<std::vector<Vec3>>& places, bool closed) {
   BRepBuilderAPI_MakeWire wire;
+  std::vector<TopoDS_Edge> edges;
   std::vector<TopoDS_Vertex> corners;
   corners.reserve(places.size() + 1);
   for (const auto& curve : places)
@@ -282,23 +293,44 @@ Result<TopoDS_Wire> wire_through(const std::vector<std::vector<Vec3>>& places, b
     wire.Add(BRepBuilderAPI_MakeEdge(curve, corners[e], corners[e + 1], curve->FirstParameter(),
                                      curve->LastParameter())
                  .Edge());
+    if (!wire.IsDone())
+      return Error{ErrorCode::Degenerate, "A section between those given is not one chain."};
+    edges.push_back(wire.Edge());
   }
-  if (!wire.IsDone())
-    return Error{ErrorCode::Degenerate, "A section between those given is not one chain."};
-  return wire.Wire();
+  return Chain{wire.Wire(), edges};
+}
+
+/// The section at which a loft ends that goes on by `reach` before its first or past its last one.
+Result<Chain> section_beyond(const std::vector<Section>& sections, const Skin& skin, bool past,
+                             double reach, const Vec3& normal) {
+  const Section& from = past ? sections.back() : sections.front();
+  std::vector<std::vector<Vec3>> places = from.places;
+  for (std::size_t e = 0; e < places.size(); ++e) {
+    for (std::size_t i = 0; i < kPlaces; ++i) {
+      const Vec3 slope = skin.slope_at_end(past, e, i);
+      const double rise = slope.dot(normal);
+      constexpr double kFlat = 0.05;  // sine: flatter than 3 degrees it never gets there
+      if (!(rise > kFlat * slope.norm()))
+        return Error{ErrorCode::Degenerate,
+                     "The loft leaves its end section nearly along that section's plane and cannot "
+                     "go on beyond it."};
+      places[e][i] += (past ? reach : -reach) / rise * slope;
+    }
+  }
+  return wire_through(places, from.closed);
 }
 
 }  // namespace
 
-Result<std::vector<TopoDS_Wire>> sections_between(const std::vector<TopoDS_Wire>& wires,
-                                                  const LoftWay& way) {
+Result<LoftSections> sections_between(const std::vector<TopoDS_Wire>& wires, const LoftWay& way) {
   std::vector<Section> sections;
   for (const TopoDS_Wire& wire : wires) {
     auto section = section_of(wire);
     if (!section) return section.error();
     if (!sections.empty() && section->edges.size() != sections.front().edges.size())
       return Error{ErrorCode::InvalidInput,
-                   "Sections along guides need as many curves each: the first has " +
+                   "Sections along guides, or of a loft that goes on beyond its ends, need as many "
+                   "curves each: the first has " +
                        std::to_string(sections.front().edges.size()) + ", section " +
                        std::to_string(sections.size() + 1) + " has " +
                        std::to_string(section->edges.size()) + "."};
@@ -315,8 +347,17 @@ Result<std::vector<TopoDS_Wire>> sections_between(const std::vector<TopoDS_Wire>
   const double period = sections.front().period();
   const std::size_t edges = sections.front().edges.size();
   // Cubic between the sections, and as many as follow a guide's turns.
-  const std::size_t steps = std::clamp<std::size_t>(24 / (sections.size() - 1), 4, 12);
-  std::vector<TopoDS_Wire> all;
+  const bool led = !guides.empty() || way.start || way.end;
+  const std::size_t steps = led ? std::clamp<std::size_t>(24 / (sections.size() - 1), 4, 12) : 1;
+  LoftSections made;
+  std::vector<TopoDS_Wire>& all = made.wires;
+  std::vector<TopoDS_Edge> first = sections.front().edges;
+  if (way.before > 0) {
+    const auto wire = section_beyond(sections, skin, false, way.before, way.normals.front());
+    if (!wire) return wire.error();
+    all.push_back(wire->wire);
+    first = wire->edges;
+  }
   for (std::size_t k = 0; k < sections.size(); ++k) {
     BRepBuilderAPI_MakeWire own;
     for (const TopoDS_Edge& edge : sections[k].edges) own.Add(edge);
@@ -363,10 +404,17 @@ Result<std::vector<TopoDS_Wire>> sections_between(const std::vector<TopoDS_Wire>
       if (closed) places.back().back() = places.front().front();
       const auto wire = wire_through(places, closed);
       if (!wire) return wire.error();
-      all.push_back(*wire);
+      all.push_back(wire->wire);
     }
   }
-  return all;
+  if (way.past > 0) {
+    const auto wire = section_beyond(sections, skin, true, way.past, way.normals.back());
+    if (!wire) return wire.error();
+    all.push_back(wire->wire);
+  }
+  for (std::size_t e = 0; e < first.size(); ++e)
+    made.first.emplace_back(sections.front().edges[e], first[e]);
+  return made;
 }
 
 }  // namespace lostline::model

@@ -1,11 +1,14 @@
 #include "model/steps/loft/loft.h"
 
+#include <BRepGProp.hxx>
 #include <BRepOffsetAPI_MakePipeShell.hxx>
 #include <BRepOffsetAPI_ThruSections.hxx>
 #include <BRepTools.hxx>
+#include <GProp_GProps.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Wire.hxx>
+#include <algorithm>
 
 #include "model/profile.h"
 #include "model/steps/kind_of.h"
@@ -24,6 +27,7 @@ std::string Loft::words() const {
 
 void Loft::describe(Description& d) {
   d.sketches({"sections", 2, 40}, sections);
+  d.areas("outline", outline);
   d.flag("ruled", ruled);
   d.bodies({"spine", false}, spine);
   d.bodies({"guides", false}, guides);
@@ -31,6 +35,8 @@ void Loft::describe(Description& d) {
   d.flag("square_end", square_end);
   d.operation(operation, bodies);
   d.flag("surface", surface);
+  d.number({"beyond_start", NumberInfo::Unit::Length}, beyond_start);
+  d.number({"beyond_end", NumberInfo::Unit::Length}, beyond_end);
 }
 
 namespace {
@@ -40,11 +46,29 @@ struct Sections {
   std::vector<TopoDS_Wire> wires;
   std::vector<std::pair<TopoDS_Shape, sketch::Id>> edges;  ///< of the first section
   std::vector<Placement> planes;
+  bool alike = false;  ///< told from the same curve in the same direction
 };
+
+/// Of its area, or of its curves where it has none.
+Vec3 middle_of(const TopoDS_Shape& shape) {
+  GProp_GProps properties;
+  if (shape.ShapeType() == TopAbs_FACE)
+    BRepGProp::SurfaceProperties(shape, properties);
+  else
+    BRepGProp::LinearProperties(shape, properties);
+  return vec(properties.CentreOfMass());
+}
+
+const TopoDS_Shape& nearest_of(const std::vector<TopoDS_Shape>& shapes, const Vec3& place) {
+  return *std::min_element(shapes.begin(), shapes.end(), [&](const auto& a, const auto& b) {
+    return (middle_of(a) - place).norm() < (middle_of(b) - place).norm();
+  });
+}
 
 Result<Sections> sections_of(const Loft& loft, const Site& site) {
   Sections made;
   std::size_t closed = 0;
+  Vec3 near = Vec3::Zero();
   const std::vector<sketch::Id> no_loops;
   const std::vector<Vec2> no_areas;
   for (std::size_t k = 0; k < loft.sections.size(); ++k) {
@@ -52,15 +76,19 @@ Result<Sections> sections_of(const Loft& loft, const Site& site) {
     if (placed == nullptr) return sketch_gone();
     auto profile = make_profile(*placed, {no_loops, no_areas, loft.surface}, placed->section_level);
     if (!profile) return profile.error();
-    if (profile->shapes.size() != 1)
+    if (profile->shapes.empty() ||
+        (k == 0 && profile->shapes.size() > 1 && loft.outline.size() != 1))
       return Error{ErrorCode::InvalidInput, "Section " + std::to_string(k + 1) +
                                                 " of the loft has " +
                                                 std::to_string(profile->shapes.size()) +
-                                                " outlines. A section is one outline."};
-    const TopoDS_Shape& shape = profile->shapes.front();
+                                                " outlines. Say which one is meant."};
+    if (k == 0 && !loft.outline.empty())
+      near = placed->base.to_space(loft.outline.front(), placed->section_level);
+    const TopoDS_Shape shape = nearest_of(profile->shapes, near);
+    near = middle_of(shape);
     made.wires.push_back(loft.surface ? TopoDS::Wire(shape)
                                       : BRepTools::OuterWire(TopoDS::Face(shape)));
-    made.planes.push_back(placed->base);
+    made.planes.push_back(placed->base.shifted(placed->section_level));
     closed += made.wires.back().Closed() ? 1 : 0;
     if (k == 0) made.edges = profile->edges;
   }
@@ -73,8 +101,7 @@ Result<Sections> sections_of(const Loft& loft, const Site& site) {
 /// From section to section with nothing between to go by.
 Result<Named> straight_on(const Loft& loft, const Sections& sections, const std::string& prefix) {
   BRepOffsetAPI_ThruSections through(!loft.surface, loft.ruled, 1e-6);
-  // Sections in between have been told alike already.
-  through.CheckCompatibility(sections.wires.size() == sections.planes.size());
+  through.CheckCompatibility(!sections.alike);
   for (const TopoDS_Wire& wire : sections.wires) through.AddWire(wire);
   through.Build();
   if (!through.IsDone())
@@ -97,10 +124,12 @@ Vec3 towards(const Placement& plane, const Vec3& place) {
   return plane.level_of(place) < 0 ? Vec3(-plane.normal) : plane.normal;
 }
 
-/// With sections in between where guides or the ends want them.
+/// With sections in between where guides or the ends want them, and beyond the ends.
 Result<Sections> filled(const Loft& loft, const Sections& sections, const Model& whole) {
-  if (loft.guides.empty() && !loft.square_start && !loft.square_end) return sections;
-  if (loft.ruled)
+  const bool led = !loft.guides.empty() || loft.square_start || loft.square_end;
+  const bool goes_on = loft.beyond_start.value > 0 || loft.beyond_end.value > 0;
+  if (!led && !goes_on) return sections;
+  if (loft.ruled && led)
     return Error{ErrorCode::InvalidInput,
                  "A loft that is straight from section to section follows no guide and leaves no "
                  "section square. Leave one of the two out."};
@@ -112,12 +141,25 @@ Result<Sections> filled(const Loft& loft, const Sections& sections, const Model&
   }
   const Placement& first = sections.planes.front();
   const Placement& last = sections.planes.back();
-  if (loft.square_start) way.start = towards(first, sections.planes[1].origin);
-  if (loft.square_end) way.end = -towards(last, sections.planes[sections.planes.size() - 2].origin);
-  const auto wires = sections_between(sections.wires, way);
-  if (!wires) return wires.error();
+  const Vec3 out = towards(first, sections.planes[1].origin);
+  const Vec3 on = -towards(last, sections.planes[sections.planes.size() - 2].origin);
+  if (loft.square_start) way.start = out;
+  if (loft.square_end) way.end = on;
+  way.before = loft.beyond_start.value;
+  way.past = loft.beyond_end.value;
+  way.normals = {out, on};
+  const auto made = sections_between(sections.wires, way);
+  if (!made) return made.error();
   Sections all = sections;
-  all.wires = *wires;
+  all.wires = made->wires;
+  all.alike = true;
+  for (auto& [edge, entity] : all.edges) {
+    for (const auto& [given, now] : made->first)
+      if (given.IsSame(edge)) {
+        edge = now;
+        break;
+      }
+  }
   return all;
 }
 
@@ -152,10 +194,14 @@ Result<ToolBody> Loft::tool(const Site& site) const {
                  "A loft needs two sections or more: choose their sketches in order."};
   if (spine.size() > 1)
     return Error{ErrorCode::InvalidInput, "A loft runs along one curve, or none."};
-  if (!spine.empty() && (!guides.empty() || square_start || square_end))
+  if (!(beyond_start.value >= 0) || !(beyond_end.value >= 0))
     return Error{ErrorCode::InvalidInput,
-                 "A loft runs along a spine, or touches guides and leaves its ends square: choose "
-                 "one of the two."};
+                 "A loft goes on by 0 or more before its first section and past its last one."};
+  if (!spine.empty() && (!guides.empty() || square_start || square_end || beyond_start.value > 0 ||
+                         beyond_end.value > 0))
+    return Error{ErrorCode::InvalidInput,
+                 "A loft runs along a spine, or touches guides, leaves its ends square or goes on "
+                 "beyond them: choose one of the two."};
   const auto outlines = sections_of(*this, site);
   if (!outlines) return outlines.error();
   const std::string prefix = prefix_of(site.step);
