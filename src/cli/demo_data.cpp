@@ -42,7 +42,9 @@ Status make_all(const std::filesystem::path& folder) {
   part(simulate::drum_flange(), "drum-flange", 0.9, 21);
   part(simulate::wall_bracket(), "wall-bracket", 1.0, 22);
   options.chord = 0.012;  // of free-form faces, well within the noise
+  options.views = 72;  // to see between its vanes
   part(simulate::brake_drum(), "brake-drum", 1.2, 23);
+  options.views = simulate::ScanOptions().views;
   // The crank lay on one side, then on the other.
   const model::Model crank = simulate::crank();
   if (done) done = truth(crank, "crank");

@@ -132,6 +132,16 @@ const project::TracedSketch& Hands::section(int plane, double level) {
   return driver_.lastSketch();
 }
 
+void Hands::draw(const std::vector<Vec3>& places) {
+  window_.bench().setFocus();
+  driver_.key(Qt::Key_G);
+  driver_.key(Qt::Key_L);
+  for (const Vec3& place : places) driver_.clickPoint(place);
+  driver_.key(Qt::Key_Escape);
+  driver_.key(Qt::Key_Escape);
+  require(driver_.settle(), "drawing does not settle");
+}
+
 void Hands::press(const char* button) {
   require(driver_.button(QString::fromUtf8(button)), std::string("there is no button ") + button);
 }
@@ -147,6 +157,8 @@ void Hands::number(const char* name, double value) {
   QTest::keyClick(box, Qt::Key_Tab);
   require(driver_.settle(), std::string(name) + " does not settle");
 }
+
+double Hands::value(const char* name) const { return field<QDoubleSpinBox>(name)->value(); }
 
 void Hands::choose(const char* name, int index) {
   auto* box = field<QComboBox>(name);

@@ -44,9 +44,12 @@ class Hands {
   /// A section kept with its sketch, whose card stays open.
   /// @param plane  place in the card's list; 4: the half-plane about an axis at an angle.
   const project::TracedSketch& section(int plane, double level);
+  /// Lines from place to place, with the pen for lines.
+  void draw(const std::vector<Vec3>& places);
   void pressIfThere(const char* button);
   void press(const char* button);
   void number(const char* field, double value);
+  [[nodiscard]] double value(const char* number) const;  ///< as the field has it
   void choose(const char* field, int index);
   /// The item of a list by its text.
   void chooseText(const char* field, const QString& text);

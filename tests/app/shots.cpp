@@ -2,11 +2,14 @@
 #include <QAction>
 #include <QApplication>
 #include <QDir>
+#include <QFile>
 #include <QSettings>
 #include <QTemporaryDir>
 #include <functional>
 #include <iostream>
+#include <tuple>
 
+#include "by_mouse.h"
 #include "look/preferences.h"
 #include "look/theme.h"
 #include "window_driver.h"
@@ -59,9 +62,6 @@ int main(int argc, char** argv) {
     return 0;
   };
   show(
-      app::kReceive, QStringLiteral("Quality"), [&] { bench.lookAlong(0); },
-      QStringLiteral("1-receive-quality"));
-  show(
       app::kSurvey, QStringLiteral("Relate"),
       [&] {
         driver.choose(QStringLiteral("relationType"),
@@ -90,14 +90,6 @@ int main(int argc, char** argv) {
       QStringLiteral("2-datum-to-model"));
   bench.setShow(app::Show::Both);
   show(
-      app::kTrace, QStringLiteral("Section"),
-      [&] {
-        driver.choose(QStringLiteral("sectionPlane"), 4);
-        driver.number(QStringLiteral("sectionAngle"), 45);
-        bench.lookAlong(0);
-      },
-      QStringLiteral("4-trace-turn"));
-  show(
       app::kProve, QStringLiteral("Compare"),
       [&] {
         driver.choose(QStringLiteral("comparePlane"), 1);
@@ -105,9 +97,6 @@ int main(int argc, char** argv) {
         bench.lookAlong(0);
       },
       QStringLiteral("6-prove-compare"));
-  show(
-      app::kProve, QStringLiteral("Missing"), [&] { bench.lookAlong(0); },
-      QStringLiteral("6-prove-missing"));
   // The dark sheet.
   app::Preferences dark = app::preferences();
   dark.dark_sheet = true;
@@ -120,6 +109,26 @@ int main(int argc, char** argv) {
   dark.dark_sheet = false;
   app::set_preferences(dark);
   window.applyPreferences();
+  // The other parts, each by the picture that stands for it.
+  const QString pictures = driver.shot_folder;
+  using Rebuild = std::string (*)(testing::WindowDriver&, app::MainWindow&, const QString&);
+  const std::vector<std::tuple<Rebuild, QString, QString>> parts{
+      {testing::rebuild_drum_flange, QStringLiteral("flange-4-keyway"),
+       QStringLiteral("part-flange")},
+      {testing::rebuild_wall_bracket, QStringLiteral("bracket-3-tube"),
+       QStringLiteral("part-bracket")},
+      {testing::rebuild_crank, QStringLiteral("crank-5-split"), QStringLiteral("part-crank")},
+      {testing::rebuild_brake_drum, QStringLiteral("drum-3-vanes"), QStringLiteral("part-drum")}};
+  for (const auto& [rebuild, taken, kept] : parts) {
+    driver.shot_folder = scratch.path();
+    window.session().replace({}, {});
+    const std::string wrong = rebuild(driver, window, QString::fromLocal8Bit(argv[1]));
+    if (!wrong.empty()) std::cerr << wrong << '\n';
+    const QString target = pictures + QLatin1Char('/') + kept + QStringLiteral(".png");
+    QFile::remove(target);
+    QFile::copy(scratch.filePath(taken + QStringLiteral(".png")), target);
+  }
+  driver.shot_folder = pictures;
   // The guide stands in a window of its own.
   for (QAction* action : window.findChildren<QAction*>()) {
     if (action->text() == QStringLiteral("&Guide")) action->trigger();

@@ -44,7 +44,10 @@ void forge_the_crank(Hands& by, const QString& demo) {
     by.chooseText("shape", QStringLiteral("cylinder"));
     by.clickInEvidence(region);
     by.name(name);
-    if (std::string_view(name) == "pin") by.number("from", middle);
+    if (std::string_view(name) == "pin") {  // into boss and grip
+      by.number("from", middle);
+      by.number("to", middle + design.pin_to + 4);
+    }
     by.keepStep(steps);
   };
   primitive("hub", hub, 1);
@@ -160,7 +163,7 @@ void cast_the_brake_drum(Hands& by, const QString& demo) {
   by.require(by.document().frame != nullptr, "there is no frame");
   // What was turned, without the vanes.
   by.tool(app::kTrace, "Section");
-  by.choose("sectionPlane", 4);
+  by.choose("sectionPlane", 5);
   by.chooseText("sectionScan", QStringLiteral("picked regions"));
   for (const std::uint32_t r : {rim, band, hub, bore, back, edge, top, floor})
     by.clickInEvidence(r);
@@ -201,23 +204,24 @@ void cast_the_brake_drum(Hands& by, const QString& demo) {
   by.lookAlong(0);
   by.shot("drum-3-vanes");
   by.keepStep(3);
-  // Their tops were turned: a cone on the axis of the bore.
-  by.tool(app::kSurvey, "Fit");
+  // Their tops were turned: the cone of one of them, a millimetre of height longer at both ends.
   const std::uint32_t land =
-      by.region("a vane's top", [&](const survey::Region&, const fit::Surface& s) {
-        return s.kind == Kind::Cone && std::abs(s.half_angle) > 1.2;
+      by.region("a vane's top", [&](const survey::Region& r, const fit::Surface& f) {
+        return f.kind == Kind::Cone && std::abs(f.half_angle) > 1.2 && r.area > 250;
       });
-  by.clickInEvidence(land);
-  by.choose("fitKind", 2);
-  by.chooseText("fitRelation", QStringLiteral("axis"));
-  by.clickInEvidence(bore);
-  by.keep();
   by.tool(app::kBuild, "Primitive");
+  by.name("turned tops");
   by.chooseText("shape", QStringLiteral("cone"));
   by.check("surface", true);
-  by.name("turned tops");
-  by.clickRow(QString::fromStdString(by.document().fits.back()->name));
-  by.shot("drum-4-cone");
+  by.clickInEvidence(land);
+  const double from = by.value("from");
+  const double steep = std::tan(by.value("half_angle") / 180 * kPi);
+  const double radius = by.value("radius");
+  by.number("to", by.value("to") + 1);
+  by.number("from", from - 1);
+  by.number("radius", radius - steep);
+  by.lookAlong(0);
+  by.shot("drum-4-tops");
   by.keepStep(4);
   by.tool(app::kBuild, "Split");
   by.name("trimmed vanes");
@@ -228,15 +232,6 @@ void cast_the_brake_drum(Hands& by, const QString& demo) {
   by.chooseText("keeps", QStringLiteral("far"));
   by.check("keep_surfaces", false);
   by.keepStep(5);
-  // Round where the vanes stand on the disc: all edges of its floor but its two rims.
-  by.tool(app::kBuild, "Fillet");
-  by.name("roots");
-  by.window().bench().setShow(app::Show::Model);
-  by.lookAt(Vec3(0.02, 0.05, 1));
-  by.driver().clickPoint(Vec3(0, design.hub_diameter / 2 + 6, design.disc));
-  by.require(by.driver().settle(), "the floor's edges are not taken");
-  by.shot("drum-5-roots");
-  by.keepStep(6);
   const double rms = by.deviation();
   by.lookAlong(0);
   by.shot("drum-6-deviation");

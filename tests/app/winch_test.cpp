@@ -3,6 +3,7 @@
 #include "io/step.h"
 #include "simulate/winch_parts.h"
 #include "support/places.h"
+#include "support/rounds.h"
 
 namespace lostline {
 namespace {
@@ -50,6 +51,7 @@ TEST_F(Winch, TheWallBracketIsPutTogetherFromPlateStrapsAndTube) {
 }
 
 TEST_F(Winch, TheCrankIsJoinedLoftedAndPatched) {
+  if (!testing::thorough()) GTEST_SKIP() << "takes minutes; with --thorough";
   const std::string trouble = testing::rebuild_crank(*driver_, window_, demo());
   if (!trouble.empty()) driver_->shot(QStringLiteral("trouble"));
   ASSERT_EQ(trouble, "");
@@ -57,6 +59,7 @@ TEST_F(Winch, TheCrankIsJoinedLoftedAndPatched) {
 }
 
 TEST_F(Winch, TheBrakeDrumHasItsVanesLoftedTrimmedAndPatterned) {
+  if (!testing::thorough()) GTEST_SKIP() << "takes minutes; with --thorough";
   const std::string trouble = testing::rebuild_brake_drum(*driver_, window_, demo());
   if (!trouble.empty()) driver_->shot(QStringLiteral("trouble"));
   ASSERT_EQ(trouble, "");

@@ -86,6 +86,40 @@ class Steps(unittest.TestCase):
         self.assertTrue(made["valid"])
         return made["volume"], {row["name"]: row for row in told["dimensions"]}
 
+    def test_a_profile_twists_and_the_scan_tells_that_this_one_does_not(self):
+        twisted = self.path("twisted.lostline")
+        told = ask("project", "extrude", self.block, "--from", "30", "--to", "50", "--twist", "25", "--name", "turned",
+                   "--out", twisted)
+        row = next(r for r in told["dimensions"] if r["name"] == "turned twist")
+        self.assertEqual(row["intent"], 25)
+        made = ask("replay", twisted)
+        self.assertTrue(made["valid"])
+        self.assertAlmostEqual(made["volume"], 2 * 48000, delta=60)
+        # The block's own walls do not turn.
+        read = ask("project", "extrude", self.block, "--from", "0", "--to", "20", "--read-twist", "--out", twisted)["twist"]
+        self.assertLess(abs(read["deg"]), read["u"] + 0.05)
+
+    def test_threads_have_a_class_and_their_turns_can_be_cut(self):
+        project = self.path("tapped.lostline")
+        ask("project", "curves", self.block, self.circle(), "--name", "hole", "--out", project)
+        smooth = self.path("smooth.lostline")
+        ask("project", "hole", project, "--sketch", "hole", "--thread", "M24", "--class", "5H", "--name", "tap", "--out", smooth)
+        plain = ask("replay", smooth)
+        cut = self.path("cut_thread.lostline")
+        ask("project", "hole", project, "--sketch", "hole", "--thread", "M24", "--modelled", "--name", "tap", "--out", cut)
+        modelled = ask("replay", cut)
+        self.assertTrue(modelled["valid"])
+        self.assertGreater(plain["volume"] - modelled["volume"], 100)
+        said = run("project", "hole", project, "--sketch", "hole", "--thread", "M24", "--class", "8X", expect=2).stderr
+        self.assertIn("6H", said)
+
+    def circle(self):
+        """A DXF file with a circle of 21 in the middle of the block."""
+        path = self.path("circle.dxf")
+        pathlib.Path(path).write_text("\n".join(["0", "SECTION", "2", "ENTITIES", "0", "CIRCLE", "8", "0", "10", "30.0", "20",
+                                                "20.0", "30", "0.0", "40", "10.5", "0", "ENDSEC", "0", "EOF", ""]))
+        return path
+
     def test_the_kinds_say_what_they_are_made_of(self):
         kinds = {k["kind"]: k for k in ask("project", "kinds")["kinds"]}
         self.assertGreaterEqual(len(kinds), 25)

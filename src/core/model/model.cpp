@@ -240,15 +240,16 @@ Result<Model> guarded(const std::string& what, const std::function<Result<Model>
 }
 
 double Model::volume() const {
-  double volume = 0;
-  if (empty()) return volume;
-  for (const BodyShape& b : impl_->bodies) {
-    if (b.body.kind != BodyKind::Solid) continue;
-    GProp_GProps properties;
-    BRepGProp::VolumeProperties(b.shape, properties);
-    volume += properties.Mass();
-  }
-  return volume;
+  if (empty()) return 0;
+  std::call_once(impl_->measured->once, [this] {
+    for (const BodyShape& b : impl_->bodies) {
+      if (b.body.kind != BodyKind::Solid) continue;
+      GProp_GProps properties;
+      BRepGProp::VolumeProperties(b.shape, properties);
+      impl_->measured->volume += properties.Mass();
+    }
+  });
+  return impl_->measured->volume;
 }
 
 double Model::area() const {

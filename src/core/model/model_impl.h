@@ -8,6 +8,7 @@
 #include <gp_Dir.hxx>
 #include <gp_Pnt.hxx>
 #include <gp_Vec.hxx>
+#include <mutex>
 #include <string>
 #include <vector>
 
@@ -33,6 +34,12 @@ struct Model::Impl {
   TopTools_IndexedMapOfShape edges;      // 1-based, degenerated ones left out
   std::vector<std::vector<std::string>>
       names;  // of face i + 1; the first is shown, the others are those merged into it
+  struct Measured {
+    std::once_flag once;
+    double volume = 0;
+  };
+  // Once asked for, shared with copies of the same shapes: of free-form faces it takes long.
+  std::shared_ptr<Measured> measured = std::make_shared<Measured>();
 };
 
 using FaceNames = std::vector<std::pair<TopoDS_Shape, std::vector<std::string>>>;

@@ -1,22 +1,31 @@
 #include "model/tool_body.h"
 
+#include <BRepAdaptor_Curve.hxx>
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepBndLib.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
 #include <BRepCheck_Analyzer.hxx>
+#include <BRepClass3d_SolidClassifier.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <BRepGProp.hxx>
+#include <BRepGProp_Face.hxx>
+#include <BRepGProp_Vinert.hxx>
 #include <BRepTools_History.hxx>
+#include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
 #include <GProp_GProps.hxx>
 #include <ShapeUpgrade_UnifySameDomain.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopTools_IndexedMapOfShape.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Edge.hxx>
+#include <TopoDS_Face.hxx>
 #include <algorithm>
 #include <cmath>
+#include <gp.hxx>
 
 #include "model/bodies.h"
 
@@ -111,10 +120,31 @@ Bnd_Box bounds_of(const TopoDS_Shape& shape) {
   return bounds;
 }
 
+/// Whether a corner or the middle of an edge of one lies in a solid.
+bool reaches_into(const TopoDS_Shape& one, const TopoDS_Shape& solid) {
+  BRepClass3d_SolidClassifier classifier(solid);
+  constexpr int kMost = 200;  // places tried
+  int tried = 0;
+  for (TopExp_Explorer edges(one, TopAbs_EDGE); edges.More() && tried < kMost; edges.Next()) {
+    const TopoDS_Edge& edge = TopoDS::Edge(edges.Current());
+    if (BRep_Tool::Degenerated(edge)) continue;
+    const BRepAdaptor_Curve curve(edge);
+    for (const double share : {0.0, 0.5}) {
+      classifier.Perform(
+          curve.Value((1 - share) * curve.FirstParameter() + share * curve.LastParameter()), 1e-7);
+      if (classifier.State() == TopAbs_IN) return true;
+      ++tried;
+    }
+  }
+  return false;
+}
+
 /// Whether two shapes have a point in common, or one lies in the other.
 bool touch(const TopoDS_Shape& a, const TopoDS_Shape& b) {
   const Bnd_Box one = bounds_of(a);
   if (one.IsOut(bounds_of(b))) return false;
+  // Most that touch have a corner or the middle of an edge in each other, which is told at once.
+  if (reaches_into(a, b) || reaches_into(b, a)) return true;
   const BRepExtrema_DistShapeShape distance(a, b);
   // Far below what is made, well above what the kernel takes for the same place.
   return distance.IsDone() && distance.Value() <= 1e-7 * std::sqrt(one.SquareExtent());
@@ -150,11 +180,52 @@ Result<std::vector<std::size_t>> bodies_meant(const Model& before, const ToolBod
   return meant;
 }
 
+/// What a face adds to the volume of the solid that it bounds, about the origin; its area where it
+/// bounds none.
+double share_of(const TopoDS_Face& face, bool solid) {
+  GProp_GProps properties;
+  if (!solid) {
+    BRepGProp::SurfaceProperties(face, properties);
+    return properties.Mass();
+  }
+  const BRepGProp_Vinert inside(BRepGProp_Face(face), gp::Origin(), gp::Origin());
+  return inside.Mass();
+}
+
+/// Whether the size of what was made is another than that of what went into it, told by the faces
+/// that only one of the two has: the others add the same to both.
+bool changes(const TopTools_ListOfShape& arguments, const TopoDS_Shape& made) {
+  bool solid = TopExp_Explorer(made, TopAbs_SOLID).More();
+  TopTools_IndexedMapOfShape before;
+  TopTools_IndexedMapOfShape after;
+  for (const TopoDS_Shape& shape : arguments) {
+    TopExp::MapShapes(shape, TopAbs_FACE, before);
+    solid = solid || TopExp_Explorer(shape, TopAbs_SOLID).More();
+  }
+  TopExp::MapShapes(made, TopAbs_FACE, after);
+  double change = 0;
+  double size = 0;
+  const auto add = [&](const TopTools_IndexedMapOfShape& faces,
+                       const TopTools_IndexedMapOfShape& others, double sign) {
+    for (int k = 1; k <= faces.Extent(); ++k) {
+      const int same = others.FindIndex(faces(k));
+      if (same != 0 && others(same).Orientation() == faces(k).Orientation()) continue;
+      const double share = share_of(TopoDS::Face(faces(k)), solid);
+      change += sign * share;
+      size += std::abs(share);
+    }
+  };
+  add(after, before, 1);
+  add(before, after, -1);
+  return std::abs(change) > 1e-11 * size;
+}
+
 /// A boolean with what is needed to judge it.
 struct Combined {
   Named made;
-  bool bears = false;  ///< a face of the tool is in the result
-  int lumps = 0;       ///< solids in it
+  bool bears = false;    ///< a face of the tool is in the result
+  bool changes = false;  ///< it is not what went into it, but for rounding
+  int lumps = 0;         ///< solids in it
 };
 
 Result<Combined> operate(const TopTools_ListOfShape& arguments, const FaceNames& before,
@@ -181,6 +252,7 @@ Result<Combined> operate(const TopTools_ListOfShape& arguments, const FaceNames&
   carry(tool.names, boolean, carried);
   Combined result;
   result.bears = bears_on(tool, boolean);
+  result.changes = changes(arguments, boolean.Shape());
   result.made.shape = boolean.Shape();
   if (!TopExp_Explorer(boolean.Shape(), TopAbs_FACE).More()) return result;  // nothing is left
   ShapeUpgrade_UnifySameDomain unify(boolean.Shape(), true, true, false);
@@ -204,11 +276,8 @@ double size_of(const TopoDS_Shape& shape, bool solid) {
 
 /// It did something when a face of the tool is in the result, however small beside the part; a tool
 /// that coincides with the part changes its size no more than rounding.
-bool did_something(const Combined& combined, const TopTools_ListOfShape& arguments, bool solid) {
-  if (solid && !combined.bears) return false;
-  double before = 0;
-  for (const TopoDS_Shape& shape : arguments) before += size_of(shape, solid);
-  return std::abs(size_of(combined.made.shape, solid) - before) >= 1e-11 * before;
+bool did_something(const Combined& combined, bool solid) {
+  return (!solid || combined.bears) && combined.changes;
 }
 
 Error nothing_there(Operation operation) {
@@ -272,7 +341,7 @@ Result<Model> add(const Model& before, const ToolBody& tool, const std::vector<s
   }
   const auto combined = operate(arguments, names, tool.body, Operation::Add);
   if (!combined) return combined.error();
-  if (!did_something(*combined, arguments, true)) return nothing_done(Operation::Add);
+  if (!did_something(*combined, true)) return nothing_done(Operation::Add);
   if (tool.onto.empty() && combined->lumps == lumps) return beside();
   BodyShape& first = bench.bodies[meant.front()];
   first.shape = alone(combined->made.shape);
@@ -302,7 +371,7 @@ Result<Model> take(const Model& before, const ToolBody& tool, const std::vector<
       return Error{ErrorCode::Failed, tool.operation == Operation::Common
                                           ? "The profile and the part have nothing in common."
                                           : "The cut leaves nothing of the part."};
-    if (!did_something(*combined, arguments, solid)) continue;
+    if (!did_something(*combined, solid)) continue;
     done = true;
     bench.bodies[i].shape = alone(combined->made.shape);
     bench.names.insert(bench.names.end(), combined->made.names.begin(), combined->made.names.end());

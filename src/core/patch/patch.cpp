@@ -75,16 +75,26 @@ std::size_t nearest_point(const Area& area, const Vec3& place) {
   return nearest;
 }
 
+Error border_away() {
+  return {ErrorCode::Degenerate,
+          "The border lies away from the area. Click more of the scan beside it, or choose other "
+          "curves."};
+}
+
 /// How far beyond the area the face goes on, as a share of its size: a border that is held lies on
 /// it with room to spare.
-double room_for(const Area& area, const std::vector<Vec2>& flat, const PatchOptions& options) {
+Result<double> room_for(const Area& area, const std::vector<Vec2>& flat,
+                        const PatchOptions& options) {
   if (options.held.empty()) return options.beyond;
   Eigen::AlignedBox2d box;
   for (const Vec2& p : flat) box.extend(p);
   double gap = 0;
   for (const HeldPlace& place : options.held)
     gap = std::max(gap, (area.points[nearest_point(area, place.at)] - place.at).norm());
-  return std::max(options.beyond, 0.02 + 1.5 * gap / box.sizes().maxCoeff());
+  const double share = gap / box.sizes().maxCoeff();
+  constexpr double kAway = 0.5;  // of the area's size: it is another place
+  if (share > kAway) return border_away();
+  return std::max(options.beyond, 0.02 + 1.5 * share);
 }
 
 /// Some of the points, evenly.
@@ -118,11 +128,7 @@ Result<Domain> with_border(const Area& area, const Domain& domain, const PatchOp
     const Vec2 foot =
         first.surface().foot(place.at, first.feet()[nearest_point(few, place.at)], 30);
     constexpr double kEdge = 1e-6;
-    if (foot.minCoeff() < kEdge || foot.maxCoeff() > 1 - kEdge)
-      return Error{
-          ErrorCode::Degenerate,
-          "The border lies away from the area. Click more of the scan beside it, or choose "
-          "other curves."};
+    if (foot.minCoeff() < kEdge || foot.maxCoeff() > 1 - kEdge) return border_away();
     known.border.push_back(foot);
   }
   return known;
@@ -142,7 +148,9 @@ Result<Patch> fit_patch(const scan::Mesh& mesh, const std::vector<std::uint32_t>
   const auto layout = lay_out(area.points, area.triangles);
   if (!layout) return layout.error();
   if (task.stopped()) return cancelled();
-  const Domain free = domain_of(layout->flat, room_for(area, layout->flat, options));
+  const auto room = room_for(area, layout->flat, options);
+  if (!room) return room.error();
+  const Domain free = domain_of(layout->flat, *room);
   const auto domain = with_border(area, free, options, task);
   if (!domain) return domain.error();
   // How many spans it takes is seen on some of the points; the numbers come from all.
@@ -183,7 +191,10 @@ Result<Patch> fit_patch(const scan::Mesh& mesh, const std::vector<std::uint32_t>
         // The Schwarz criterion: a pole must pay for itself.
         const double cost =
             count * std::log(fit.rms() * fit.rms() + 1e-300) + poles * std::log(count);
-        if (cost >= best_cost) break;
+        // A border bends a coarse face more than it lets it follow the points: that is no end.
+        constexpr std::size_t kFine = 8;  // spans
+        if (cost >= best_cost && (options.held.empty() || number >= kFine)) break;
+        if (cost >= best_cost) continue;
         best_cost = cost;
         chosen = number;
         if (options.noise > 0 && fit.rms() <= kAsNoise * options.noise) break;
@@ -192,6 +203,7 @@ Result<Patch> fit_patch(const scan::Mesh& mesh, const std::vector<std::uint32_t>
     }
   }
   PatchFit full(area, *domain, options);
+  if (!options.held.empty() && !fit.surface().poles.empty()) full.begin_at(fit.surface());
   if (chosen == 0 || !full.fit(chosen, task)) return unsolved();
   Patch best;
   best.surface = full.surface();

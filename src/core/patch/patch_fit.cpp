@@ -116,6 +116,12 @@ PatchFit::PatchFit(const Area& area, Domain domain, const PatchOptions& options)
   leave_out_what_lies_outside();
 }
 
+void PatchFit::begin_at(const SplineSurface& surface) {
+  surface_ = surface;
+  find_feet(6);
+  hold_border(12);
+}
+
 bool PatchFit::fit(std::size_t spans, const Task& task) {
   const auto across = static_cast<std::size_t>(
       std::max(1.0, std::round(static_cast<double>(spans) * domain_.width / domain_.length)));

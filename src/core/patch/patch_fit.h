@@ -31,6 +31,8 @@ class PatchFit {
  public:
   PatchFit(const Area& area, Domain domain, const PatchOptions& options);
 
+  /// Begins with a surface that is known already, instead of the flat layout.
+  void begin_at(const SplineSurface& surface);
   /// Fits with so many spans along the longer side, from the feet known so far. False when the
   /// equations cannot be solved.
   bool fit(std::size_t spans, const Task& task);

@@ -218,6 +218,12 @@ std::optional<TwistReading> read_twist(const project::Document& document,
            static_cast<int>(std::floor(p.at.y() / side)),
            static_cast<int>(std::floor(p.height / side))}] += weight * o.slope * o.distance;
   }
+  // A profile round about the axis moves along itself: its slopes are rounding.
+  constexpr double kMoves = 1e-3;  // of how far the outermost places go
+  if (!(std::sqrt(gg / static_cast<double>(std::max<std::size_t>(used, 1))) >
+        kMoves * radius * whole) ||
+      std::abs(rate) > 1.1 * steepest)
+    return std::nullopt;
   double scatter = 0;
   for (const auto& [key, sum] : cubes) scatter += sum * sum;
   TwistReading reading;

@@ -55,6 +55,23 @@ Extrude twisting(double degrees, double from, double to) {
   return e;
 }
 
+/// A project that holds a scan of a part, in the part's own coordinates.
+project::Document scanned(const model::Model& part, double spacing, double noise,
+                          std::uint64_t seed) {
+  simulate::ScanOptions options;
+  options.spacing = spacing;
+  options.noise = noise;
+  options.seed = seed;
+  options.strays = 0;
+  options.random_pose = false;
+  options.chord = std::max(options.chord, 0.5 * noise);
+  auto scan = simulate::simulate_scan(part, {}, options);
+  EXPECT_TRUE(scan);
+  auto prepared = project::prepare_scan(std::move(scan->mesh), "trial", "", Unit::Millimetre);
+  EXPECT_TRUE(prepared);
+  return project::with_scan({}, *prepared);
+}
+
 TEST(Twist, KeepsTheVolumeAndTurnsTheProfileEvenly) {
   for (const double size : {0.1, 1.0, 30.0}) {
     for (const double degrees : {15.0, -80.0, 420.0}) {
@@ -144,8 +161,8 @@ TEST(Twist, IsReadFromTheScanWithItsU) {
     const Twister rotor(lobes(size), 20 * size);
     const auto solid = rotor.made(twisting(truth, 0, 60 * size));
     ASSERT_TRUE(solid);
-    const auto document = testing::scan_document(*solid, 0.5 * size, 0.015 * size,
-                                                 static_cast<std::uint64_t>(90 + k));
+    const auto document =
+        scanned(*solid, 0.6 * size, 0.015 * size, static_cast<std::uint64_t>(90 + k));
     project::TracedSketch traced;
     traced.sketch = rotor.outline;
     traced.level = 20 * size;
@@ -172,7 +189,7 @@ TEST(Twist, ARoundProfileTellsNone) {
   const Twister rod(s, 10);
   const auto solid = rod.made(twisting(0, 0, 40));
   ASSERT_TRUE(solid);
-  const auto document = testing::scan_document(*solid, 0.6, 0.015, 5);
+  const auto document = scanned(*solid, 0.6, 0.015, 5);
   project::TracedSketch traced;
   traced.sketch = s;
   traced.level = 10;

@@ -1100,6 +1100,34 @@
         <translation>Anfang senkrecht</translation>
     </message>
     <message>
+        <source>beyond_start</source>
+        <translation>über den Anfang</translation>
+    </message>
+    <message>
+        <source>beyond_end</source>
+        <translation>über das Ende</translation>
+    </message>
+    <message>
+        <source>outline</source>
+        <translation>Umriss</translation>
+    </message>
+    <message>
+        <source>twist</source>
+        <translation>Verdrehung</translation>
+    </message>
+    <message>
+        <source>about</source>
+        <translation>um</translation>
+    </message>
+    <message>
+        <source>thread_class</source>
+        <translation>Toleranzklasse</translation>
+    </message>
+    <message>
+        <source>modelled</source>
+        <translation>modelliert</translation>
+    </message>
+    <message>
         <source>square_end</source>
         <translation>Ende senkrecht</translation>
     </message>

@@ -962,6 +962,10 @@ scan: %1 %2</source>
         <translation>
 Scan: %1 %2</translation>
     </message>
+    <message>
+        <source>Tick the sketches first, then click the outline in the first of them.</source>
+        <translation>Erst die Skizzen ankreuzen, dann den Umriss in der ersten davon anklicken.</translation>
+    </message>
 </context>
 <context>
     <name>lostline::app::DescribedTool::Builder</name>
@@ -1024,6 +1028,14 @@ Scan: %1 %2</translation>
     <message>
         <source>Tick the sketch</source>
         <translation>Die Skizze ankreuzen</translation>
+    </message>
+    <message>
+        <source>an outline</source>
+        <translation>einen Umriss</translation>
+    </message>
+    <message>
+        <source>outline</source>
+        <translation>Umriss</translation>
     </message>
 </context>
 <context>
@@ -1373,6 +1385,44 @@ keine Höhe des Scans darüber</translation>
 taper of the scan: %1°</source>
         <translation>
 Schräge des Scans: %1°</translation>
+    </message>
+    <message>
+        <source>By which the profile turns on its way, about the axis below</source>
+        <translation>Um so viel dreht sich das Profil auf seinem Weg, um die Achse darunter</translation>
+    </message>
+    <message>
+        <source>twist, °</source>
+        <translation>Verdrehung, °</translation>
+    </message>
+    <message>
+        <source>about</source>
+        <translation>um</translation>
+    </message>
+    <message>
+        <source>read the twist</source>
+        <translation>Verdrehung ablesen</translation>
+    </message>
+    <message>
+        <source>The scan&apos;s walls tell how the profile turns, and by how much</source>
+        <translation>Die Wände des Scans sagen, wie sich das Profil dreht und um wie viel</translation>
+    </message>
+    <message>
+        <source>A twist is read between two levels.</source>
+        <translation>Eine Verdrehung wird zwischen zwei Höhen abgelesen.</translation>
+    </message>
+    <message>
+        <source>following the walls …</source>
+        <translation>folgt den Wänden …</translation>
+    </message>
+    <message>
+        <source>The scan&apos;s walls tell no even twist about this axis.</source>
+        <translation>Die Wände des Scans zeigen keine gleichmäßige Verdrehung um diese Achse.</translation>
+    </message>
+    <message>
+        <source>
+twist of the scan: %1°</source>
+        <translation>
+Verdrehung des Scans: %1°</translation>
     </message>
 </context>
 <context>
@@ -2194,6 +2244,22 @@ Scan: Kegelsenkung ⌀ %1</translation>
         <source>%1 places, between levels</source>
         <translation>%1 Stellen, zwischen Höhen</translation>
     </message>
+    <message>
+        <source>Tolerance class of the thread, ISO 965-1</source>
+        <translation>Toleranzklasse des Gewindes, ISO 965-1</translation>
+    </message>
+    <message>
+        <source>class</source>
+        <translation>Klasse</translation>
+    </message>
+    <message>
+        <source>cut the thread&apos;s turns</source>
+        <translation>Gewindegänge schneiden</translation>
+    </message>
+    <message>
+        <source>Without, the thread is said in names and Ledger alone</source>
+        <translation>Ohne dies steht das Gewinde nur in Namen und Maßbuch</translation>
+    </message>
 </context>
 <context>
     <name>lostline::app::InkTool</name>
@@ -2731,10 +2797,6 @@ Klicken, um es zu beginnen.</translation>
         <translation>&amp;Zuletzt geöffnet</translation>
     </message>
     <message>
-        <source>Open the &amp;demo</source>
-        <translation>&amp;Vorführteil öffnen</translation>
-    </message>
-    <message>
         <source>&amp;Save</source>
         <translation>&amp;Sichern</translation>
     </message>
@@ -3021,6 +3083,30 @@ GPL-3.0-or-later; Schriften B612 und osifont, Symbole Lucide, mit ihren Lizenzen
         <source>Left out: %1.</source>
         <translation>Ausgelassen: %1.</translation>
     </message>
+    <message>
+        <source>Open a &amp;demo part</source>
+        <translation>Ein &amp;Vorführteil öffnen</translation>
+    </message>
+    <message>
+        <source>&amp;Pedestal</source>
+        <translation>&amp;Lagerbock</translation>
+    </message>
+    <message>
+        <source>Drum &amp;flange</source>
+        <translation>Trommel&amp;flansch</translation>
+    </message>
+    <message>
+        <source>&amp;Wall bracket</source>
+        <translation>&amp;Wandhalter</translation>
+    </message>
+    <message>
+        <source>&amp;Crank, in two scans</source>
+        <translation>&amp;Kurbel, in zwei Scans</translation>
+    </message>
+    <message>
+        <source>&amp;Brake drum</source>
+        <translation>Bre&amp;mstrommel</translation>
+    </message>
 </context>
 <context>
     <name>lostline::app::MeasureTool</name>
@@ -3214,6 +3300,45 @@ GPL-3.0-or-later; Schriften B612 und osifont, Symbole Lucide, mit ihren Lizenzen
     <message>
         <source>It follows noise: fewer spans would do.</source>
         <translation>Sie folgt dem Rauschen: weniger Felder genügten.</translation>
+    </message>
+    <message>
+        <source>While it is pressed, clicks take curves and edges of the model that bound the face; what of the area lies inside them is the evidence</source>
+        <translation>Solange gedrückt, nehmen Klicks Kurven und Kanten des Modells, die die Fläche begrenzen; was vom Bereich darin liegt, ist der Beleg</translation>
+    </message>
+    <message>
+        <source>border</source>
+        <translation>Rand</translation>
+    </message>
+    <message>
+        <source>tangent to the faces of its edges</source>
+        <translation>tangential an die Flächen seiner Kanten</translation>
+    </message>
+    <message>
+        <source>Click a curve, or an edge of the model.</source>
+        <translation>Eine Kurve oder eine Kante des Modells anklicken.</translation>
+    </message>
+    <message>
+        <source>click curves and edges</source>
+        <translation>Kurven und Kanten anklicken</translation>
+    </message>
+    <message>
+        <source>free</source>
+        <translation>frei</translation>
+    </message>
+    <message numerus="yes">
+        <source>%n curve(s) and edge(s)</source>
+        <translation>
+            <numerusform>%n Kurve oder Kante</numerusform>
+            <numerusform>%n Kurven und Kanten</numerusform>
+        </translation>
+    </message>
+    <message>
+        <source>border within %1, turned by at most %2°</source>
+        <translation>Rand auf %1, höchstens %2° gedreht</translation>
+    </message>
+    <message>
+        <source>border within %1</source>
+        <translation>Rand auf %1</translation>
     </message>
 </context>
 <context>

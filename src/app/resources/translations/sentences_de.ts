@@ -1432,8 +1432,8 @@
         <translation>Der Kopf ist %1 mm tief: von seinem Eintritt aus liegt er nicht in der Bohrung.</translation>
     </message>
     <message>
-        <source>tapped hole %1</source>
-        <translation>Gewindebohrung %1</translation>
+        <source>tapped hole %1 - %2</source>
+        <translation>Gewindebohrung %1 - %2</translation>
     </message>
     <message>
         <source>counterbored hole</source>
@@ -1465,7 +1465,7 @@
     </message>
     <message>
         <source>A curve of the loft has no length.</source>
-        <translation>Eine Kurve des Übergangs hat keine Länge.</translation>
+        <translation>Eine Kurve des Lofts hat keine Länge.</translation>
     </message>
     <message>
         <source>A section has no curve.</source>
@@ -1484,8 +1484,8 @@
         <translation>Ein Querschnitt zwischen den gegebenen ist nicht eine Kette.</translation>
     </message>
     <message>
-        <source>Sections along guides need as many curves each: the first has %1, section %2 has %3.</source>
-        <translation>Querschnitte entlang Führungen brauchen gleich viele Kurven: der erste hat %1, Querschnitt %2 hat %3.</translation>
+        <source>Sections along guides, or of a loft that goes on beyond its ends, need as many curves each: the first has %1, section %2 has %3.</source>
+        <translation>Schnitte entlang Leitkurven, oder eines Lofts, der über seine Enden hinausgeht, brauchen gleich viele Kurven: der erste hat %1, Schnitt %2 hat %3.</translation>
     </message>
     <message>
         <source>lofted cut</source>
@@ -1496,8 +1496,8 @@
         <translation>Gemeinsames des Übergangs</translation>
     </message>
     <message>
-        <source>Section %1 of the loft has %2 outlines. A section is one outline.</source>
-        <translation>Querschnitt %1 des Übergangs hat %2 Umrisse. Ein Querschnitt ist ein Umriss.</translation>
+        <source>Section %1 of the loft has %2 outlines. Say which one is meant.</source>
+        <translation>Schnitt %1 des Lofts hat %2 Umrisse. Sagen Sie, welcher gemeint ist.</translation>
     </message>
     <message>
         <source>Some sections of the loft close and some do not. Close all or none.</source>
@@ -1521,11 +1521,11 @@
     </message>
     <message>
         <source>A loft runs along one curve, or none.</source>
-        <translation>Ein Übergang läuft entlang einer Kurve oder keiner.</translation>
+        <translation>Ein Loft läuft entlang einer Kurve oder keiner.</translation>
     </message>
     <message>
-        <source>A loft runs along a spine, or touches guides and leaves its ends square: choose one of the two.</source>
-        <translation>Ein Übergang läuft entlang einer Leitkurve, oder er berührt Führungen und verlässt seine Enden rechtwinklig: eines von beiden wählen.</translation>
+        <source>A loft runs along a spine, or touches guides, leaves its ends square or goes on beyond them: choose one of the two.</source>
+        <translation>Ein Loft läuft entlang einer Leitlinie, oder er berührt Leitkurven, verlässt seine Enden senkrecht oder geht über sie hinaus: wählen Sie eines von beiden.</translation>
     </message>
     <message>
         <source>There is nothing to mirror yet.</source>
@@ -3278,6 +3278,74 @@
     <message>
         <source>This is another outline. Esc ends the one that is followed.</source>
         <translation>Das ist ein anderer Umriss. Esc beendet den, dem gefolgt wird.</translation>
+    </message>
+    <message>
+        <source>A curve of the border has no length.</source>
+        <translation>Eine Kurve des Randes hat keine Länge.</translation>
+    </message>
+    <message>
+        <source>The curves and edges of the border do not close: %1</source>
+        <translation>Die Kurven und Kanten des Randes schließen sich nicht: %1</translation>
+    </message>
+    <message>
+        <source>Choose the curves and edges that bound the patch.</source>
+        <translation>Wählen Sie die Kurven und Kanten, die die Freiformfläche begrenzen.</translation>
+    </message>
+    <message>
+        <source>The border crosses itself on the face. Choose other curves, or fewer spans.</source>
+        <translation>Der Rand kreuzt sich auf der Fläche selbst. Wählen Sie andere Kurven oder weniger Felder.</translation>
+    </message>
+    <message>
+        <source>A profile that twists has no draft and ends at a level. Leave one of the two out.</source>
+        <translation>Ein Profil, das sich verdreht, hat keine Schräge und endet auf einer Höhe. Lassen Sie eines von beiden weg.</translation>
+    </message>
+    <message>
+        <source>A twist is at most 20 turns either way.</source>
+        <translation>Eine Verdrehung ist höchstens 20 Umdrehungen in jeder Richtung.</translation>
+    </message>
+    <message>
+        <source>The axis that the profile turns about runs along the sketch's normal; this one leans %1°.</source>
+        <translation>Die Achse, um die sich das Profil dreht, läuft entlang der Normalen der Skizze; diese neigt sich um %1°.</translation>
+    </message>
+    <message>
+        <source>The profile crosses itself when it is twisted. Use a smaller twist.</source>
+        <translation>Das Profil kreuzt sich selbst, wenn es verdreht wird. Nehmen Sie eine kleinere Verdrehung.</translation>
+    </message>
+    <message>
+        <source>The pitch of %1 is not known.</source>
+        <translation>Die Steigung von %1 ist nicht bekannt.</translation>
+    </message>
+    <message>
+        <source>The hole is too short for a thread of %1 mm pitch.</source>
+        <translation>Die Bohrung ist zu kurz für ein Gewinde mit %1 mm Steigung.</translation>
+    </message>
+    <message>
+        <source>A hole of %1 mm is no narrower than its thread. Give the tap drill's diameter.</source>
+        <translation>Eine Bohrung von %1 mm ist nicht enger als ihr Gewinde. Geben Sie den Kernlochdurchmesser an.</translation>
+    </message>
+    <message>
+        <source>A hole of %1 mm is too narrow for this thread: its turns would meet. Give the tap drill's diameter.</source>
+        <translation>Eine Bohrung von %1 mm ist zu eng für dieses Gewinde: seine Gänge würden sich treffen. Geben Sie den Kernlochdurchmesser an.</translation>
+    </message>
+    <message>
+        <source>The thread cannot be modelled with these numbers.</source>
+        <translation>Das Gewinde lässt sich mit diesen Zahlen nicht modellieren.</translation>
+    </message>
+    <message>
+        <source>The loft leaves its end section nearly along that section's plane and cannot go on beyond it.</source>
+        <translation>Der Loft verlässt seinen Endschnitt fast in dessen Ebene und kann nicht darüber hinausgehen.</translation>
+    </message>
+    <message>
+        <source>A loft goes on by 0 or more before its first section and past its last one.</source>
+        <translation>Ein Loft geht um 0 oder mehr vor seinen ersten und hinter seinen letzten Schnitt hinaus.</translation>
+    </message>
+    <message>
+        <source>The border lies %1 mm off the patch: curves or edges have moved since it was fitted. Edit the patch, and it is fitted anew.</source>
+        <translation>Der Rand liegt %1 mm neben der Freiformfläche: Kurven oder Kanten haben sich verschoben, seit sie eingepasst wurde. Bearbeiten Sie sie, und sie wird neu eingepasst.</translation>
+    </message>
+    <message>
+        <source>The border lies away from the area. Click more of the scan beside it, or choose other curves.</source>
+        <translation>Der Rand liegt abseits des Bereichs. Klicken Sie mehr vom Scan daneben an oder wählen Sie andere Kurven.</translation>
     </message>
 </context>
 </TS>

@@ -87,7 +87,7 @@ void Extrude::describe(Description& d) {
   d.areas("areas", areas);
   d.flag("surface", surface);
   const bool twists = std::abs(twist.value) > 0;
-  d.number({"twist", NumberInfo::Unit::Angle, NumberInfo::Sign::Any, twists}, twist);
+  d.number({"twist", NumberInfo::Unit::Angle, NumberInfo::Sign::Any}, twist);
   d.reference({"about", ReferenceInfo::Wants::Axis, twists}, about);
 }
 
