@@ -395,11 +395,11 @@ TEST(Fields, AreThoseInForce) {
     for (const Field& f : fields_of(feature)) text += std::string(f.info.name) + " ";
     return text;
   };
-  EXPECT_EQ(names(), "from to draft ");
+  EXPECT_EQ(names(), "from to draft twist ");
   e.extent.reach = Reach::Symmetric;
-  EXPECT_EQ(names(), "middle thickness draft ");
+  EXPECT_EQ(names(), "middle thickness draft twist ");
   e.extent.reach = Reach::Through;
-  EXPECT_EQ(names(), "draft ");
+  EXPECT_EQ(names(), "draft twist ");
 }
 
 }  // namespace

@@ -1120,6 +1120,22 @@
         <translation>um</translation>
     </message>
     <message>
+        <source>5H</source>
+        <translation>5H</translation>
+    </message>
+    <message>
+        <source>6G</source>
+        <translation>6G</translation>
+    </message>
+    <message>
+        <source>6H</source>
+        <translation>6H</translation>
+    </message>
+    <message>
+        <source>7H</source>
+        <translation>7H</translation>
+    </message>
+    <message>
         <source>thread_class</source>
         <translation>Toleranzklasse</translation>
     </message>

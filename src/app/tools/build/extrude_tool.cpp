@@ -115,7 +115,9 @@ class ExtrudeTool : public SketchedTool {
       readings.push_back(field("draft", draft_,
                                taper ? std::optional(taper->angle * kDegrees) : std::nullopt,
                                taper ? taper->u * kDegrees : 0, "cone of the survey"));
-    if (twist_->value() != 0)
+    const model::Step* edited = editedStep();
+    if (twist_->value() != 0 ||
+        (edited != nullptr && edited->feature.as<model::Extrude>()->twist.value != 0))
       readings.push_back(
           field("twist", twist_,
                 evidence_.twist ? std::optional(evidence_.twist->angle * kDegrees) : std::nullopt,

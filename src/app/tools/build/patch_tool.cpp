@@ -80,10 +80,7 @@ class PatchTool : public StepTool {
     if (pick.what != Pick::What::Scan) return setEvidence(tr("Click an area of the scan."));
     // A region without a surface of its own may hold several smooth areas with creases between:
     // the one that was clicked is meant. From Evidence it is taken whole.
-    const auto& regions =
-        document().survey ? document().survey->regions : std::vector<survey::Region>();
-    if (pick.region != 0 && pick.region <= regions.size() && regions[pick.region - 1].fit)
-      return toggle(pick.region);
+    if (document().fit_of({pick.region, 0}) != nullptr) return toggle(pick.region);
     area_.triangles.push_back(pick.triangle);
     fit();
   }

@@ -21,7 +21,7 @@
 #include <cmath>
 
 #include "base/text.h"
-#include "model/steps/hole/thread_groove.h"
+#include "model/steps/hole/tapped_inside.h"
 #include "model/steps/kind_of.h"
 #include "sketch/curve_kind.h"
 #include "standards/threads.h"

@@ -1,4 +1,4 @@
-#include "model/steps/hole/thread_groove.h"
+#include "model/steps/hole/tapped_inside.h"
 
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
