@@ -109,6 +109,8 @@ void Hands::frame(std::uint32_t primary, const std::vector<std::uint32_t>& secon
   for (const std::uint32_t r : secondary) clickInEvidence(r);
   clickInEvidence(origin);
   lookAlong(0);
+  keep();
+  require(document().frame != nullptr, "there is no frame");
 }
 
 void Hands::tool(int stage, const char* name) {
@@ -266,11 +268,28 @@ void Hands::lookAt(const Vec3& from) {
   QTest::qWait(60);
 }
 
-double Hands::deviation() {
+void Hands::trim(const char* step, const QString& body, const QString& surface, std::size_t steps) {
+  tool(app::kBuild, "Split");
+  name(step);
+  waitFor("bodies");
+  clickRow(body);
+  waitFor("surface_bodies");
+  clickRow(surface);
+  chooseText("keeps", QStringLiteral("far"));
+  check("keep_surfaces", false);
+  lookAlong(0);
+  shot(step);
+  keepStep(steps);
+}
+
+void Hands::prove(const char* picture, double most) {
   tool(app::kProve, "Deviation");
-  const auto map = window_.session().route()->map;
-  require(map != nullptr, "there is no deviation");
-  return window_.session().route()->statistics.rms;
+  require(window_.session().route()->map != nullptr, "there is no deviation");
+  lookAlong(0);
+  shot(picture);
+  const double rms = window_.session().route()->statistics.rms;
+  require(rms < most, "the model lies " + std::to_string(rms) + " off the scan");
+  driver_.key(Qt::Key_Escape);
 }
 
 std::string told(const std::function<void()>& work) {

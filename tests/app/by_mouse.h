@@ -62,6 +62,10 @@ class Hands {
   /// Waits for one of the card's picks by its button.
   void waitFor(const char* pick);
   void keep();
+  /// The surface bodies part a body, whose larger piece stays; they go.
+  void trim(const char* name, const QString& body, const QString& surface, std::size_t steps);
+  /// The scan lies within `most` mm RMS of the model, seen in Prove.
+  void prove(const char* picture, double most);
   /// Return, where the card that follows stays.
   void keepAndGoOn();
   /// Return, after which the Route has so many steps, the last of them sound.
@@ -72,8 +76,6 @@ class Hands {
   void zoomAt(const Vec3& place, int notches);
   void lookAt(const Vec3& from);
   void require(bool good, const std::string& what) const;
-  /// RMS of the scan's distance from the model, mm.
-  double deviation();
 
   [[nodiscard]] const project::Document& document() const { return driver_.document(); }
   [[nodiscard]] const model::Model& solid() const { return window_.session().route()->solid; }

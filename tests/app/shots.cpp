@@ -117,7 +117,7 @@ int main(int argc, char** argv) {
        QStringLiteral("part-flange")},
       {testing::rebuild_wall_bracket, QStringLiteral("bracket-3-tube"),
        QStringLiteral("part-bracket")},
-      {testing::rebuild_crank, QStringLiteral("crank-5-split"), QStringLiteral("part-crank")},
+      {testing::rebuild_crank, QStringLiteral("trimmed top"), QStringLiteral("part-crank")},
       {testing::rebuild_brake_drum, QStringLiteral("drum-3-vanes"), QStringLiteral("part-drum")}};
   for (const auto& [rebuild, taken, kept] : parts) {
     driver.shot_folder = scratch.path();

@@ -24,8 +24,6 @@ void turn_the_flange(Hands& by, const QString& demo) {
       Hands::of_area(Kind::Plane, design.key_width * (design.hub_height + design.register_height)));
   const std::uint32_t c = by.region("the bore", Hands::of_radius(design.bore / 2));
   by.frame(a, {b}, c);
-  by.keep();
-  by.require(by.document().frame != nullptr, "there is no frame");
   // Half of its section, between the holes.
   by.section(4, 0);
   by.pressIfThere("acceptSuggestions");
@@ -72,11 +70,7 @@ void turn_the_flange(Hands& by, const QString& demo) {
   by.lookAlong(0);
   by.shot("flange-4-keyway");
   by.keepStep(4);
-  const double rms = by.deviation();
-  by.lookAlong(0);
-  by.shot("flange-5-deviation");
-  by.require(rms < 0.05, "the model lies " + std::to_string(rms) + " off the scan");
-  by.driver().key(Qt::Key_Escape);
+  by.prove("flange-5-deviation", 0.05);
 }
 
 void weld_the_bracket(Hands& by, const QString& demo) {
@@ -96,8 +90,6 @@ void weld_the_bracket(Hands& by, const QString& demo) {
            (r.fit->centroid - tube).dot(s.axis) > 0.6 * design.length;
   });
   by.frame(a, {b}, c);
-  by.keep();
-  by.require(by.document().frame != nullptr, "there is no frame");
   by.section(0, design.thickness / 2);
   by.pressIfThere("acceptSuggestions");
   by.keep();
@@ -156,11 +148,7 @@ void weld_the_bracket(Hands& by, const QString& demo) {
   by.check("inPart", true);
   by.number("from", -design.thickness / 2);
   by.keepStep(5);
-  const double rms = by.deviation();
-  by.lookAlong(0);
-  by.shot("bracket-4-deviation");
-  by.require(rms < 0.05, "the model lies " + std::to_string(rms) + " off the scan");
-  by.driver().key(Qt::Key_Escape);
+  by.prove("bracket-4-deviation", 0.05);
 }
 
 }  // namespace

@@ -35,8 +35,6 @@ void forge_the_crank(Hands& by, const QString& demo) {
         return s.kind == Kind::Plane && std::abs(r.area - face) < 0.06 * face && s.axis.dot(up) < 0;
       });
   by.frame(low, {bore, boss}, bore);
-  by.keep();
-  by.require(by.document().frame != nullptr, "there is no frame");
   const double middle = design.hub_height / 2;  // of the arm, above the hub's lower face
   // Hub and boss straight from the scan.
   const auto primitive = [&](const char* name, std::uint32_t region, std::size_t steps) {
@@ -101,22 +99,8 @@ void forge_the_crank(Hands& by, const QString& demo) {
   by.window().bench().setShow(app::Show::Both);
   by.shot("crank-4-patch");
   by.keepStep(7);
-  by.tool(app::kBuild, "Split");
-  by.name("trimmed top");
-  by.waitFor("bodies");
-  by.clickRow(QStringLiteral("hub"));
-  by.waitFor("surface_bodies");
-  by.clickRow(QStringLiteral("top"));
-  by.chooseText("keeps", QStringLiteral("far"));
-  by.check("keep_surfaces", false);
-  by.lookAlong(0);
-  by.shot("crank-5-split");
-  by.keepStep(8);
-  const double rms = by.deviation();
-  by.lookAlong(0);
-  by.shot("crank-6-deviation");
-  by.require(rms < 0.1, "the model lies " + std::to_string(rms) + " off the scan");
-  by.driver().key(Qt::Key_Escape);
+  by.trim("trimmed top", QStringLiteral("hub"), QStringLiteral("top"), 8);
+  by.prove("crank-6-deviation", 0.1);
 }
 
 /// Middle of the outline of a vane in a section.
@@ -159,8 +143,6 @@ void cast_the_brake_drum(Hands& by, const QString& demo) {
                std::abs(s.axis.dot(axis)) > 0.9 && s.radius > 55 && s.radius < 80;
       });
   by.frame(back, {bore, vane}, bore);
-  by.keep();
-  by.require(by.document().frame != nullptr, "there is no frame");
   // What was turned, without the vanes.
   by.tool(app::kTrace, "Section");
   by.choose("sectionPlane", 5);
@@ -223,20 +205,8 @@ void cast_the_brake_drum(Hands& by, const QString& demo) {
   by.lookAlong(0);
   by.shot("drum-4-tops");
   by.keepStep(4);
-  by.tool(app::kBuild, "Split");
-  by.name("trimmed vanes");
-  by.waitFor("bodies");
-  by.clickRow(QStringLiteral("drum"));
-  by.waitFor("surface_bodies");
-  by.clickRow(QStringLiteral("turned tops"));
-  by.chooseText("keeps", QStringLiteral("far"));
-  by.check("keep_surfaces", false);
-  by.keepStep(5);
-  const double rms = by.deviation();
-  by.lookAlong(0);
-  by.shot("drum-6-deviation");
-  by.require(rms < 0.1, "the model lies " + std::to_string(rms) + " off the scan");
-  by.driver().key(Qt::Key_Escape);
+  by.trim("trimmed vanes", QStringLiteral("drum"), QStringLiteral("turned tops"), 5);
+  by.prove("drum-6-deviation", 0.1);
 }
 
 }  // namespace

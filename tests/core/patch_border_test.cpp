@@ -188,8 +188,7 @@ TEST(PatchBorder, CutsTheFaceOutAndFollowsItsCurves) {
   }
 }
 
-TEST(PatchBorder, IsTangentToTheFacesOfItsEdges) {
-  // A block whose rim the patch is to leave level: edges of its top face bound it.
+TEST(PatchBorder, CarriesTheNormalsOfTheFacesOfItsEdges) {
   const model::Model block = testing::PartBuilder().box({-20, -15}, {20, 15}, 0, 10).solid();
   std::vector<model::EdgeRef> edges;
   for (std::size_t e = 0; e < 12; ++e) {
@@ -205,6 +204,10 @@ TEST(PatchBorder, IsTangentToTheFacesOfItsEdges) {
   for (const model::BorderStretch& stretch : *border)
     for (const patch::HeldPlace& place : stretch) {
       ASSERT_TRUE(place.normal);
+      // Of the top or of a side, and square to the edge.
+      const Vec3 along = (stretch.back().at - stretch.front().at).normalized();
+      EXPECT_NEAR(place.normal->cwiseAbs().maxCoeff(), 1, 1e-12);
+      EXPECT_NEAR(place.normal->dot(along), 0, 1e-12);
       EXPECT_NEAR(place.at.z(), 10, 1e-9);
     }
   EXPECT_FALSE(model::border_of(block, {}, {}, true));

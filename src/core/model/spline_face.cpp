@@ -2,14 +2,11 @@
 
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
-#include <BRepBuilderAPI_MakeSolid.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
-#include <BRepBuilderAPI_Sewing.hxx>
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepLib.hxx>
 #include <BRep_Builder.hxx>
-#include <BRep_Tool.hxx>
 #include <Geom2dAPI_Interpolate.hxx>
 #include <Geom2d_BSplineCurve.hxx>
 #include <Geom_BSplineSurface.hxx>
@@ -17,15 +14,13 @@
 #include <TColStd_Array1OfReal.hxx>
 #include <TColgp_Array2OfPnt.hxx>
 #include <TColgp_HArray1OfPnt2d.hxx>
-#include <TopExp_Explorer.hxx>
-#include <TopoDS.hxx>
 #include <TopoDS_Edge.hxx>
 #include <TopoDS_Face.hxx>
 #include <TopoDS_Shell.hxx>
-#include <TopoDS_Solid.hxx>
 #include <TopoDS_Vertex.hxx>
 #include <algorithm>
 
+#include "model/sewn.h"
 #include "model/spline_shell.h"
 
 namespace lostline::model {
@@ -145,25 +140,20 @@ Result<Named> trimmed_shell(const patch::SplineSurface& s,
 Result<Named> spline_solid(const patch::SplineSurfaces& surfaces, const std::string& name) {
   constexpr double kGap = 1e-4;  // mm: sides share their poles, what is between them is rounding
   BRepBuilderAPI_Sewing sewing(kGap);
-  std::vector<TopoDS_Shape> faces;
+  FaceNames faces;
   for (const patch::SplineSurface& surface : surfaces) {
-    faces.push_back(BRepBuilderAPI_MakeFace(kernel_surface(surface), 1e-7).Shape());
-    sewing.Add(faces.back());
+    faces.emplace_back(BRepBuilderAPI_MakeFace(kernel_surface(surface), 1e-7).Shape(),
+                       std::vector{name + ":" + std::to_string(faces.size() + 1)});
+    sewing.Add(faces.back().first);
   }
   sewing.Perform();
-  TopExp_Explorer shells(sewing.SewedShape(), TopAbs_SHELL);
-  if (!shells.More() || !BRep_Tool::IsClosed(shells.Current()))
+  const TopoDS_Solid solid = sewn_solid(sewing);
+  if (solid.IsNull())
     return Error{ErrorCode::Failed, "The patches do not close. Use more of them, or fewer spans."};
-  TopoDS_Solid solid = BRepBuilderAPI_MakeSolid(TopoDS::Shell(shells.Current())).Solid();
-  if (!BRepLib::OrientClosedSolid(solid) || !BRepCheck_Analyzer(solid).IsValid())
+  if (!BRepCheck_Analyzer(solid).IsValid())
     return Error{ErrorCode::Failed,
                  "The patches cross each other somewhere. Use more of them, or fewer spans."};
-  Named body{solid, {}};
-  for (std::size_t k = 0; k < faces.size(); ++k)
-    body.names.emplace_back(
-        sewing.IsModifiedSubShape(faces[k]) ? sewing.ModifiedSubShape(faces[k]) : faces[k],
-        std::vector{name + ":" + std::to_string(k + 1)});
-  return body;
+  return Named{solid, sewn_names(sewing, faces)};
 }
 
 Result<Model> free_body_model(const patch::SplineSurfaces& surfaces, const std::string& name) {

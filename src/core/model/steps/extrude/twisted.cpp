@@ -1,16 +1,12 @@
 #include "model/steps/extrude/twisted.h"
 
 #include <BRepBuilderAPI_MakeFace.hxx>
-#include <BRepBuilderAPI_MakeSolid.hxx>
-#include <BRepBuilderAPI_Sewing.hxx>
 #include <BRepBuilderAPI_Transform.hxx>
 #include <BRepCheck_Analyzer.hxx>
-#include <BRepLib.hxx>
-#include <BRep_Tool.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
-#include <TopoDS_Shell.hxx>
-#include <TopoDS_Solid.hxx>
+
+#include "model/sewn.h"
 
 namespace lostline::model {
 
@@ -42,16 +38,11 @@ Result<Named> twisted(const TopoDS_Shape& part, const Profile& profile, const Sc
   Named body{sewing.SewedShape(), {}};
   if (body.shape.IsNull()) return failed;
   if (solid) {
-    TopExp_Explorer shells(body.shape, TopAbs_SHELL);
-    if (!shells.More() || !BRep_Tool::IsClosed(shells.Current())) return failed;
-    TopoDS_Solid closed = BRepBuilderAPI_MakeSolid(TopoDS::Shell(shells.Current())).Solid();
-    if (!BRepLib::OrientClosedSolid(closed)) return failed;
-    body.shape = closed;
+    body.shape = sewn_solid(sewing);
+    if (body.shape.IsNull()) return failed;
   }
   if (!BRepCheck_Analyzer(body.shape).IsValid()) return failed;
-  for (const auto& [face, names] : made)
-    body.names.emplace_back(sewing.IsModifiedSubShape(face) ? sewing.ModifiedSubShape(face) : face,
-                            names);
+  body.names = sewn_names(sewing, made);
   return body;
 }
 

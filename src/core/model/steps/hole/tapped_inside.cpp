@@ -2,22 +2,15 @@
 
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
-#include <BRepBuilderAPI_MakeSolid.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
-#include <BRepBuilderAPI_Sewing.hxx>
 #include <BRepBuilderAPI_Transform.hxx>
 #include <BRepCheck_Analyzer.hxx>
-#include <BRepLib.hxx>
-#include <BRep_Tool.hxx>
-#include <TopExp_Explorer.hxx>
-#include <TopoDS.hxx>
 #include <TopoDS_Face.hxx>
-#include <TopoDS_Shell.hxx>
-#include <TopoDS_Solid.hxx>
 #include <cmath>
 
 #include "base/text.h"
 #include "model/screw_motion.h"
+#include "model/sewn.h"
 
 namespace lostline::model {
 
@@ -60,7 +53,7 @@ Result<TopoDS_Shape> tapped_inside(const Placement& axis, double crest, double m
   motion.axis = axis.normal;
   motion.angle = std::numbers::pi;
   motion.advance = pitch / 2;
-  motion.span = 0.4;  // rad: within 3e-4 of the radius
+  motion.span = 0.4;             // rad: within 3e-4 of the radius
   constexpr double kGap = 1e-5;  // mm
   BRepBuilderAPI_Sewing sewing(kGap);
   const auto sweep = [&](const gp_Pnt& a, const gp_Pnt& b, int half) {
@@ -85,10 +78,8 @@ Result<TopoDS_Shape> tapped_inside(const Placement& axis, double crest, double m
   }
   sewing.Perform();
   const Error failed{ErrorCode::Failed, "The thread cannot be modelled with these numbers."};
-  TopExp_Explorer shells(sewing.SewedShape(), TopAbs_SHELL);
-  if (!shells.More() || !BRep_Tool::IsClosed(shells.Current())) return failed;
-  TopoDS_Solid solid = BRepBuilderAPI_MakeSolid(TopoDS::Shell(shells.Current())).Solid();
-  if (!BRepLib::OrientClosedSolid(solid) || !BRepCheck_Analyzer(solid).IsValid()) return failed;
+  const TopoDS_Solid solid = sewn_solid(sewing);
+  if (solid.IsNull() || !BRepCheck_Analyzer(solid).IsValid()) return failed;
   return TopoDS_Shape(solid);
 }
 
