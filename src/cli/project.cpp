@@ -111,8 +111,8 @@ struct Computed {
 };
 Result<Computed> compute(const Common& common, const Document& d) {
   model::RouteCache cache;
-  auto steps =
-      model::recompute(d.steps, d.placed_sketches(), cache, progress_task(common, "recomputing"));
+  auto steps = model::recompute(d.steps, d.placed_sketches(), cache,
+                                progress_task(common, "recomputing"), model::Wanted::last());
   if (!steps) return steps.error();
   if (steps->empty() || steps->back().solid.empty())
     return Error{ErrorCode::Failed, "The project has no model yet: build a step first."};

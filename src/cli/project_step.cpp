@@ -54,7 +54,8 @@ std::vector<project::FieldReading> rows_of(model::Feature& feature,
 /// The document, unless the step is broken in it.
 Result<Document> if_sound(const Document& d, model::Id step, const Task& task) {
   model::RouteCache cache;
-  const auto results = model::recompute(d.steps, d.placed_sketches(), cache, task);
+  const auto results =
+      model::recompute(d.steps, d.placed_sketches(), cache, task, model::Wanted::last());
   if (!results) return results.error();
   for (std::size_t i = 0; i < results->size(); ++i) {
     if (d.steps[i].id == step && (*results)[i].state == model::StepState::Broken)
@@ -116,7 +117,8 @@ Result<model::Model> model_before(const Document& d, std::size_t place, const Ta
   model::RouteCache cache;
   const std::vector<model::Step> steps(d.steps.begin(),
                                        d.steps.begin() + static_cast<std::ptrdiff_t>(place));
-  const auto results = model::recompute(steps, d.placed_sketches(), cache, task);
+  const auto results =
+      model::recompute(steps, d.placed_sketches(), cache, task, model::Wanted::last());
   if (!results) return results.error();
   return results->empty() ? model::Model() : results->back().solid;
 }

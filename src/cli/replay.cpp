@@ -20,8 +20,9 @@ void add_replay(CLI::App& app, Common& common) {
     if (!document) return fail(common, document.error());
     const Stopwatch watch;
     model::RouteCache cache;
-    const auto results = model::recompute(document->steps, document->placed_sketches(), cache,
-                                          progress_task(common, "recomputing"));
+    const auto results =
+        model::recompute(document->steps, document->placed_sketches(), cache,
+                         progress_task(common, "recomputing"), model::Wanted::last());
     if (!results) return fail(common, results.error());
     const double seconds = watch.seconds();
     Json steps = Json::array();

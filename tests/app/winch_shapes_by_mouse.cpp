@@ -196,12 +196,8 @@ void cast_the_brake_drum(Hands& by, const QString& demo) {
   by.chooseText("shape", QStringLiteral("cone"));
   by.check("surface", true);
   by.clickInEvidence(land);
-  const double from = by.value("from");
-  const double steep = std::tan(by.value("half_angle") / 180 * kPi);
-  const double radius = by.value("radius");
   by.number("to", by.value("to") + 1);
-  by.number("from", from - 1);
-  by.number("radius", radius - steep);
+  by.number("from", by.value("from") - 1);
   by.lookAlong(0);
   by.shot("drum-4-tops");
   by.keepStep(4);

@@ -115,6 +115,54 @@ void Session::setRoute(std::shared_ptr<const RouteState> route) {
   const auto before = std::exchange(selected_on_, route_->tessellation);
   selection_.prune(*document_, route_->solid, before == selected_on_);
   Q_EMIT routeChanged();
+  if (on_known_ && knows(placeOf(edited_))) std::exchange(on_known_, {})();
+}
+
+std::size_t Session::placeOf(project::Id step) const {
+  const project::Id after = step == 0 ? insertAfter() : 0;
+  const auto& steps = document_->steps;
+  for (std::size_t i = 0; i < steps.size(); ++i) {
+    if (steps[i].id == step) return i;
+    if (steps[i].id == after) return i + 1;
+  }
+  return steps.size();
+}
+
+bool Session::knows(std::size_t place) const {
+  return place == 0 || (place <= route_->steps.size() && route_->steps[place - 1].kept);
+}
+
+void Session::setInsertAfter(project::Id step) {
+  insert_after_ = step;
+  Q_EMIT routeChanged();
+  if (!knows(placeOf(0))) startRoute();
+}
+
+void Session::whenKnown(project::Id step, std::function<void()> then) {
+  edited_ = step;
+  on_known_ = {};
+  // Before the Route was computed at all nothing is known of any step.
+  if (route_->steps.empty() || knows(placeOf(step))) return then();
+  on_known_ = std::move(then);
+  startRoute();
+}
+
+model::Model Session::modelBefore(project::Id step) const {
+  const std::size_t place = std::min(placeOf(step), route_->steps.size());
+  if (place == 0) return {};
+  if (knows(place)) return route_->steps[place - 1].solid;
+  const std::vector<model::Step> steps(
+      document_->steps.begin(), document_->steps.begin() + static_cast<std::ptrdiff_t>(place));
+  const auto results =
+      model::recompute(steps, document_->placed_sketches(), *cache_, {}, model::Wanted::last());
+  return results && !results->empty() ? results->back().solid : model::Model();
+}
+
+model::Wanted Session::wanted() const {
+  std::set<project::Id> before{edited_};
+  const std::size_t next = placeOf(0);
+  if (next < document_->steps.size()) before.insert(document_->steps[next].id);
+  return model::Wanted::last(std::move(before));
 }
 
 void Session::startRoute() {
@@ -128,10 +176,11 @@ void Session::startRoute() {
   };
   works_.run(
       Works::Lane::Route, tr("computing the Route"),
-      [self, cache = cache_, document, before = route_, deliver](const Task& task) -> Finish {
+      [self, cache = cache_, document, wanted = wanted(), before = route_,
+       deliver](const Task& task) -> Finish {
         auto state = std::make_shared<RouteState>();
         const auto followed = caught<Status>([&]() -> Status {
-          follow_route(task, *cache, document, *before, state, deliver);
+          follow_route(task, *cache, document, wanted, *before, state, deliver);
           return Done{};
         });
         if (followed) return {};
@@ -152,11 +201,11 @@ void Session::startRoute() {
 
 void Session::follow_route(const Task& task, model::RouteCache& cache,
                            const std::shared_ptr<const project::Document>& document,
-                           const RouteState& before, const std::shared_ptr<RouteState>& state,
-                           const Deliver& deliver) {
+                           const model::Wanted& wanted, const RouteState& before,
+                           const std::shared_ptr<RouteState>& state, const Deliver& deliver) {
   // The model is most of the work where its steps are many, the distances where the scan is large.
-  auto results =
-      model::recompute(document->steps, document->placed_sketches(), cache, task.part(0, 0.5));
+  auto results = model::recompute(document->steps, document->placed_sketches(), cache,
+                                  task.part(0, 0.5), wanted);
   if (!results) return;
   state->steps = *std::move(results);
   if (!state->steps.empty()) state->solid = state->steps.back().solid;

@@ -61,10 +61,15 @@ class Session : public QObject {
   [[nodiscard]] project::Id insertAfter() const {
     return document_->find_step(insert_after_) != nullptr ? insert_after_ : 0;
   }
-  void setInsertAfter(project::Id step) {
-    insert_after_ = step;
-    Q_EMIT routeChanged();
-  }
+  void setInsertAfter(project::Id step);
+  /// Calls `then` once the model before a step is there: at once, unless the step was made in one
+  /// go with others.
+  void whenKnown(project::Id step, std::function<void()> then);
+  /// The model before a step (0: before one that is added next). Computed here and now only where
+  /// nobody waited for it with `whenKnown`.
+  [[nodiscard]] model::Model modelBefore(project::Id step) const;
+  /// The results of steps by their content; may be asked from anywhere.
+  [[nodiscard]] std::shared_ptr<model::RouteCache> cache() const { return cache_; }
   /// `saved` is now on the disk at `path`; the project is clean if it is still the current one.
   void markSaved(const QString& path, const std::shared_ptr<const project::Document>& saved);
 
@@ -115,13 +120,19 @@ class Session : public QObject {
   void set(std::shared_ptr<const project::Document> document);
   void setRoute(std::shared_ptr<const RouteState> route);
   void startRoute();
+  /// The steps before which models are wanted: one that is edited, and where new ones go.
+  [[nodiscard]] model::Wanted wanted() const;
+  /// How many steps come before it.
+  [[nodiscard]] std::size_t placeOf(project::Id step) const;
+  /// Whether the Route's results have the model before a place.
+  [[nodiscard]] bool knows(std::size_t place) const;
   using Deliver = std::function<void(std::shared_ptr<const RouteState> state)>;
   /// On the worker's side: the Route, its triangles, then the scan's distances from it. What is as
   /// it was `before` is not computed again.
   static void follow_route(const Task& task, model::RouteCache& cache,
                            const std::shared_ptr<const project::Document>& document,
-                           const RouteState& before, const std::shared_ptr<RouteState>& state,
-                           const Deliver& deliver);
+                           const model::Wanted& wanted, const RouteState& before,
+                           const std::shared_ptr<RouteState>& state, const Deliver& deliver);
   /// Statistics and histogram of the distances.
   static void describe(const project::Document& document, RouteState& state);
   static void compare(const Task& task, const project::Document& document, RouteState& state);
@@ -145,6 +156,8 @@ class Session : public QObject {
   std::shared_ptr<const model::Tessellation> selected_on_;  ///< that chosen edges belong to
   QString path_;
   project::Id insert_after_ = 0;
+  project::Id edited_ = 0;  // asked for by `whenKnown`
+  std::function<void()> on_known_;
   Works works_;
 };
 

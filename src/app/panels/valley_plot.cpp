@@ -157,7 +157,8 @@ void ValleyPlot::tryValue(double value) {
     const auto changed = project::ink(*document, id, value, "trial");
     if (!changed) return {};
     model::RouteCache cache;
-    const auto results = model::recompute(changed->steps, changed->placed_sketches(), cache, task);
+    const auto results = model::recompute(changed->steps, changed->placed_sketches(), cache, task,
+                                          model::Wanted::last());
     if (!results || results->empty()) return {};
     const auto tessellation = model::tessellate(results->back().solid, {0.2, 0.3});
     if (!tessellation) return {};

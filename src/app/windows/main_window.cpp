@@ -255,7 +255,10 @@ void MainWindow::start(const Tool& tool, project::Id subject) {
 void MainWindow::editStep(project::Id id) {
   const model::Step* step = session_.document().find_step(id);
   if (step == nullptr) return;
-  start(tool_of(step->feature), id);
+  session_.whenKnown(id, [this, id] {
+    const model::Step* known = session_.document().find_step(id);
+    if (known != nullptr) start(tool_of(known->feature), id);
+  });
 }
 
 void MainWindow::showDesk(const QString& running) {

@@ -95,7 +95,7 @@ class Description {
   }
   /// What is done with the bodies named, or with those that are touched.
   void operation(Operation& operation, std::vector<std::string>& bodies);
-  void extent(Extent& extent);
+  virtual void extent(Extent& extent);
 
  protected:
   virtual void choose(const ChoiceInfo&, int&) {}

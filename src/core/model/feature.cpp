@@ -18,6 +18,7 @@ constexpr FeatureKind kNothing{
       return Error{ErrorCode::InvalidInput, "This step is of no kind. Remove it."};
     },
     nullptr,
+    nullptr,
     nullptr};
 
 }  // namespace

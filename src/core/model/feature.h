@@ -80,6 +80,9 @@ struct FeatureKind {
   std::vector<NumberReading> (*read)(const Feature&, const Site&, const ScanEvidence&);
   /// The material added, cut or kept, which patterns repeat; null where there is none.
   Result<ToolBody> (*tool)(const Feature&, const Site&);
+  /// Whether that material is quickly made and rests on nothing of the part but what the feature
+  /// names, so that steps side by side can be made in one go; null: it does not.
+  bool (*stands_alone)(const Feature&);
 };
 
 /// What a step does: a value of one of the kinds, such as Extrude or Fillet.

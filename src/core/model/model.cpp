@@ -7,6 +7,9 @@
 #include <BRepBuilderAPI_Copy.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepCheck_Analyzer.hxx>
+#include <BRepCheck_ListOfStatus.hxx>
+#include <BRepCheck_Shell.hxx>
+#include <BRepCheck_Solid.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <BRepGProp.hxx>
 #include <BRep_Builder.hxx>
@@ -21,6 +24,8 @@
 #include <TopoDS_Compound.hxx>
 #include <TopoDS_Edge.hxx>
 #include <TopoDS_Face.hxx>
+#include <TopoDS_Shell.hxx>
+#include <TopoDS_Solid.hxx>
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -259,7 +264,42 @@ double Model::area() const {
   return properties.Mass();
 }
 
-bool Model::valid() const { return !empty() && BRepCheck_Analyzer(impl_->shape).IsValid(); }
+bool still_valid(const Model& made, const Model& before) {
+  if (made.empty() || before.empty()) return made.valid();
+  const auto sound = [](const BRepCheck_ListOfStatus& list) {
+    return std::all_of(list.begin(), list.end(),
+                       [](BRepCheck_Status status) { return status == BRepCheck_NoError; });
+  };
+  TopoDS_Compound fresh;
+  const BRep_Builder builder;
+  builder.MakeCompound(fresh);
+  for (const BodyShape& b : made.impl().bodies) {
+    if (b.body.kind == BodyKind::Curve) builder.Add(fresh, b.shape);
+    for (TopExp_Explorer solid(b.shape, TopAbs_SOLID); solid.More(); solid.Next()) {
+      const Handle(BRepCheck_Solid) whole = new BRepCheck_Solid(TopoDS::Solid(solid.Current()));
+      if (!sound(whole->Status())) return false;
+      for (TopExp_Explorer at(solid.Current(), TopAbs_SHELL); at.More(); at.Next()) {
+        const Handle(BRepCheck_Shell) shell = new BRepCheck_Shell(TopoDS::Shell(at.Current()));
+        if (!sound(shell->Status()) || shell->Closed() != BRepCheck_NoError ||
+            shell->Orientation() != BRepCheck_NoError)
+          return false;
+      }
+    }
+    for (TopExp_Explorer at(b.shape, TopAbs_SHELL, TopAbs_SOLID); at.More(); at.Next()) {
+      const Handle(BRepCheck_Shell) shell = new BRepCheck_Shell(TopoDS::Shell(at.Current()));
+      if (!sound(shell->Status())) return false;
+    }
+  }
+  for (int i = 1; i <= made.impl().faces.Extent(); ++i) {
+    const TopoDS_Shape& face = made.impl().faces(i);
+    if (!before.impl().faces.Contains(face)) builder.Add(fresh, face);
+  }
+  return BRepCheck_Analyzer(fresh, true, true).IsValid();
+}
+
+bool Model::valid() const {
+  return !empty() && BRepCheck_Analyzer(impl_->shape, true, true).IsValid();
+}
 
 bool Body::is(const std::string& wanted) const {
   return key == wanted || std::find(merged.begin(), merged.end(), wanted) != merged.end();

@@ -54,6 +54,10 @@ FaceNames names_of(const Model& model);
 /// as it goes (curves on surfaces, tolerances), and those of solids are shared between threads.
 Model private_copy(const Model& solid);
 
+/// `Model::valid` of what was made from a valid model: faces that are still the same are not looked
+/// at again.
+bool still_valid(const Model& made, const Model& before);
+
 /// Wraps bodies; faces not in `names` are called `fallback` with a number. Pieces of one name are
 /// told apart.
 Model make_model(std::vector<BodyShape> bodies, const FaceNames& names,

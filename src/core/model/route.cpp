@@ -1,11 +1,14 @@
 #include "model/route.h"
 
+#include <limits>
 #include <mutex>
+#include <optional>
+#include <set>
 #include <unordered_map>
 
 #include "base/hash.h"
-#include "base/linear.h"
 #include "model/model_impl.h"
+#include "model/side_by_side.h"
 
 namespace lostline::model {
 namespace {
@@ -133,20 +136,6 @@ class Content : public Description {
   const Setting& setting_;
 };
 
-/// A sketch's base put onto the face it lies on, turned and shifted as little as possible.
-Result<Placement> on_face(const PlacedSketch& placed, const Model& before) {
-  Reference reference;
-  reference.face = placed.face;
-  const auto face = resolve(reference, before);
-  if (!face) return face.error();
-  if (!fit::is_flat(face->kind)) return placed.base;
-  const Vec3 normal = face->axis.dot(placed.base.normal) < 0 ? Vec3(-face->axis) : face->axis;
-  const Eigen::Matrix3d turn = rotation_onto(placed.base.normal, normal);
-  Placement base{placed.base.origin, turn * placed.base.x, turn * placed.base.y, normal};
-  base.origin += normal * (face->point - base.origin).dot(normal);
-  return base;
-}
-
 }  // namespace
 
 struct RouteCache::Impl {
@@ -177,64 +166,136 @@ const char* state_name(StepState state) {
   return "";
 }
 
+namespace {
+
+/// The way through the steps of one call.
+class Way {
+ public:
+  Way(const std::vector<Step>& steps, const std::map<Id, PlacedSketch>& sketches,
+      RouteCache::Impl& cache, const Wanted& wanted)
+      : steps_(steps), setting_{sketches, steps, &before_step_}, cache_(cache), wanted_(wanted) {
+    std::set<Id> known = wanted.before;
+    for (const Step& step : steps) known.insert(uses_of(step.feature).step);
+    for (const Step& step : steps) {
+      contents_.push_back(step.parked ? 0 : content_key(step, setting_));
+      begins_.push_back(wanted.every || known.contains(step.id));
+    }
+  }
+
+  [[nodiscard]] std::size_t done() const { return results_.size(); }
+  std::vector<StepResult> take() { return std::move(results_); }
+
+  void go_on() {
+    const std::size_t i = done();
+    before_step_[steps_[i].id] = model_;
+    if (steps_[i].parked) return results_.push_back({StepState::Parked, {}, model_});
+    if (const auto known = furthest_known(i)) return go_to(known->end, known->key, known->result);
+    if (!wanted_.every) {
+      const SideBySide made = make_side_by_side(setting_, i, begins_, most_, model_);
+      if (made.model) {
+        most_ = 2 * std::max(most_ / 2, made.steps);
+        std::uint64_t key = key_;
+        for (std::size_t k = i; k < made.end; ++k) key = key_behind(key, k);
+        return go_to(made.end, key, keep(key, {StepState::Sound, {}, *made.model}));
+      }
+      // Half as many may do; one that does not is found in the end.
+      if (made.steps > 1) {
+        most_ = made.steps / 2;
+        if (most_ > 1) return;
+      }
+      most_ = std::max<std::size_t>(most_, 2);
+    }
+    const Result<Model> made = apply_feature(steps_[i], setting_, model_);
+    const std::uint64_t key = key_behind(key_, i);
+    go_to(i + 1, key,
+          keep(key, made ? StepResult{StepState::Sound, {}, *made}
+                         : StepResult{StepState::Broken, made.error().message, model_}));
+  }
+
+ private:
+  struct Known {
+    std::size_t end;
+    std::uint64_t key;
+    StepResult result;
+  };
+
+  [[nodiscard]] std::uint64_t key_behind(std::uint64_t key, std::size_t i) const {
+    return steps_[i].parked ? key : Hash().add(key).add(contents_[i]).value();
+  }
+
+  /// The last step from `first` on whose result is known and up to which no model is wanted. A
+  /// result that is known by the keys of all steps between says that these are sound.
+  std::optional<Known> furthest_known(std::size_t first) {
+    std::optional<Known> furthest;
+    const std::scoped_lock lock(cache_.mutex);
+    std::uint64_t key = key_;
+    for (std::size_t i = first; i < steps_.size() && (i == first || !begins_[i]); ++i) {
+      if (steps_[i].parked) continue;
+      key = key_behind(key, i);
+      const auto it = cache_.results.find(key);
+      if (it == cache_.results.end()) continue;
+      if (i == first || it->second.state == StepState::Sound) furthest = {i + 1, key, it->second};
+    }
+    return furthest;
+  }
+
+  const StepResult& keep(std::uint64_t key, StepResult result) {
+    const std::scoped_lock lock(cache_.mutex);
+    if (cache_.results.size() > 400) cache_.results.clear();  // bounds a long session's memory
+    kept_ = std::move(result);
+    cache_.results[key] = kept_;
+    return kept_;
+  }
+
+  /// The steps up to `end` are done; the model after the last is known.
+  void go_to(std::size_t end, std::uint64_t key, const StepResult& result) {
+    while (done() + 1 < end) {
+      const bool parked = steps_[done()].parked;
+      results_.push_back({parked ? StepState::Parked : StepState::Sound, {}, {}, false});
+    }
+    results_.push_back(result);
+    // What follows a broken step stands on the model before it.
+    if (result.state == StepState::Sound) key_ = key;
+    model_ = result.solid;
+  }
+
+  const std::vector<Step>& steps_;
+  std::map<Id, Model> before_step_;
+  Setting setting_;
+  RouteCache::Impl& cache_;
+  const Wanted& wanted_;
+  std::vector<std::uint64_t> contents_;
+  std::vector<bool> begins_;  ///< the model before the step has to be known
+  std::vector<StepResult> results_;
+  StepResult kept_;
+  Model model_;
+  std::uint64_t key_ = 0;
+  std::size_t most_ = std::numeric_limits<std::size_t>::max();  ///< steps tried in one go
+};
+
+}  // namespace
+
 Result<std::vector<StepResult>> recompute(const std::vector<Step>& steps,
                                           const std::map<Id, PlacedSketch>& sketches,
-                                          RouteCache& cache, const Task& task) {
-  std::vector<StepResult> results;
-  std::map<Id, Model> before_step;
-  const Setting setting{sketches, steps, &before_step};
-  std::uint64_t key = 0;
-  Model solid;
-  for (std::size_t i = 0; i < steps.size(); ++i) {
+                                          RouteCache& cache, const Task& task,
+                                          const Wanted& wanted) {
+  Way way(steps, sketches, cache.impl(), wanted);
+  while (way.done() < steps.size()) {
     if (task.stopped()) return cancelled();
-    task.report(static_cast<double>(i) / static_cast<double>(steps.size()));
-    const Step& step = steps[i];
-    before_step[step.id] = solid;
-    if (step.parked) {
-      results.push_back({StepState::Parked, {}, solid});
-      continue;
-    }
-    const std::uint64_t step_key = Hash().add(key).add(content_key(step, setting)).value();
-    StepResult result;
-    bool known = false;
-    {
-      const std::scoped_lock lock(cache.impl().mutex);
-      const auto it = cache.impl().results.find(step_key);
-      if (it != cache.impl().results.end()) {
-        result = it->second;
-        known = true;
-      }
-    }
-    if (!known) {
-      Result<Model> made = apply_feature(step, setting, solid);
-      result = made ? StepResult{StepState::Sound, {}, *made}
-                    : StepResult{StepState::Broken, made.error().message, solid};
-      const std::scoped_lock lock(cache.impl().mutex);
-      if (cache.impl().results.size() > 400)
-        cache.impl().results.clear();  // bounds the memory of a long session
-      cache.impl().results[step_key] = result;
-    }
-    // What follows a broken step stands on the solid before it.
-    if (result.state == StepState::Sound) key = step_key;
-    solid = result.solid;
-    results.push_back(std::move(result));
+    task.report(static_cast<double>(way.done()) / static_cast<double>(steps.size()));
+    way.go_on();
   }
   task.report(1.0);
-  return results;
+  return way.take();
 }
 
 Result<Model> apply_feature(const Step& step, const Setting& given, const Model& before) {
-  std::map<Id, PlacedSketch> sketches = given.sketches;
-  for (auto& [id, placed] : sketches) {
-    if (placed.face.empty()) continue;
-    // A sketch whose face comes later in the Route is none of this step's.
-    if (const auto base = on_face(placed, before)) placed.base = *base;
-  }
+  const auto sketches = placed_on(given.sketches, before);
   const Setting setting{sketches, given.steps, given.before_step};
   return guarded("The " + step.feature.words() + " " + step.name, [&]() -> Result<Model> {
     const Model own = private_copy(before);
     Result<Model> result = step.feature.kind().build(step.feature, {step, setting, own, own});
-    if (result && !result->valid())
+    if (result && !still_valid(*result, own))
       return Error{ErrorCode::Failed,
                    "The result is not sound geometry. Change the values of this step."};
     return result;

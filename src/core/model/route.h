@@ -2,6 +2,7 @@
 
 #include <map>
 #include <memory>
+#include <set>
 #include <string>
 #include <vector>
 
@@ -25,6 +26,16 @@ struct StepResult {
   StepState state = StepState::Stale;
   std::string reason;  ///< of a broken step: what, why and what to do
   Model solid;         ///< after this step; that before it when broken or parked
+  bool kept = true;    ///< off: made in one go with steps behind it, `solid` is not known
+};
+
+/// The models that a caller wants besides the last.
+struct Wanted {
+  bool every = true;    ///< after each step
+  std::set<Id> before;  ///< else before these steps
+
+  /// Steps that lie clear of each other are then made in one go.
+  static Wanted last(std::set<Id> before = {}) { return {false, std::move(before)}; }
 };
 
 /// A hash of everything that a step's result depends on besides the part before it.
@@ -48,7 +59,8 @@ class RouteCache {
 /// Thread-safe for different caches.
 Result<std::vector<StepResult>> recompute(const std::vector<Step>& steps,
                                           const std::map<Id, PlacedSketch>& sketches,
-                                          RouteCache& cache, const Task& task = {});
+                                          RouteCache& cache, const Task& task = {},
+                                          const Wanted& wanted = {});
 
 /// The solid of one feature on top of `before`.
 /// @errors Degenerate  the profile is open or empty;  NotFound  a sketch, loop, edge or step is

@@ -1,33 +1,19 @@
 #include "model/tool_body.h"
 
 #include <BRepAdaptor_Curve.hxx>
-#include <BRepAlgoAPI_Common.hxx>
-#include <BRepAlgoAPI_Cut.hxx>
-#include <BRepAlgoAPI_Fuse.hxx>
-#include <BRepBndLib.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
-#include <BRepCheck_Analyzer.hxx>
 #include <BRepClass3d_SolidClassifier.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
-#include <BRepGProp.hxx>
-#include <BRepGProp_Face.hxx>
-#include <BRepGProp_Vinert.hxx>
-#include <BRepTools_History.hxx>
 #include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
-#include <GProp_GProps.hxx>
-#include <ShapeUpgrade_UnifySameDomain.hxx>
-#include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
-#include <TopTools_IndexedMapOfShape.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Edge.hxx>
-#include <TopoDS_Face.hxx>
 #include <algorithm>
 #include <cmath>
-#include <gp.hxx>
 
 #include "model/bodies.h"
+#include "model/operate.h"
 
 namespace lostline::model {
 
@@ -91,35 +77,6 @@ Result<Levels> levels_of(const Extent& extent, const Placement& base, const Mode
 
 namespace {
 
-/// Whether a face of the tool, or a piece that the operation left of one, is in its result.
-bool bears_on(const Named& tool, BRepAlgoAPI_BooleanOperation& boolean) {
-  TopTools_IndexedMapOfShape faces;
-  TopExp::MapShapes(boolean.Shape(), TopAbs_FACE, faces);
-  return std::any_of(tool.names.begin(), tool.names.end(), [&](const auto& named) {
-    if (boolean.IsDeleted(named.first)) return false;
-    const TopTools_ListOfShape& pieces = boolean.Modified(named.first);
-    if (pieces.IsEmpty()) return faces.Contains(named.first);
-    return std::any_of(pieces.begin(), pieces.end(),
-                       [&](const TopoDS_Shape& piece) { return faces.Contains(piece); });
-  });
-}
-
-}  // namespace
-
-namespace {
-
-TopTools_ListOfShape pieces_of(const TopoDS_Shape& shape, TopAbs_ShapeEnum type) {
-  TopTools_ListOfShape list;
-  for (TopExp_Explorer it(shape, type); it.More(); it.Next()) list.Append(it.Current());
-  return list;
-}
-
-Bnd_Box bounds_of(const TopoDS_Shape& shape) {
-  Bnd_Box bounds;
-  BRepBndLib::Add(shape, bounds);
-  return bounds;
-}
-
 /// Whether a corner or the middle of an edge of one lies in a solid.
 bool reaches_into(const TopoDS_Shape& one, const TopoDS_Shape& solid) {
   BRepClass3d_SolidClassifier classifier(solid);
@@ -180,104 +137,10 @@ Result<std::vector<std::size_t>> bodies_meant(const Model& before, const ToolBod
   return meant;
 }
 
-/// What a face adds to the volume of the solid that it bounds, about the origin; its area where it
-/// bounds none.
-double share_of(const TopoDS_Face& face, bool solid) {
-  GProp_GProps properties;
-  if (!solid) {
-    BRepGProp::SurfaceProperties(face, properties);
-    return properties.Mass();
-  }
-  const BRepGProp_Vinert inside(BRepGProp_Face(face), gp::Origin(), gp::Origin());
-  return inside.Mass();
-}
-
-/// Whether the size of what was made is another than that of what went into it, told by the faces
-/// that only one of the two has: the others add the same to both.
-bool changes(const TopTools_ListOfShape& arguments, const TopoDS_Shape& made) {
-  bool solid = TopExp_Explorer(made, TopAbs_SOLID).More();
-  TopTools_IndexedMapOfShape before;
-  TopTools_IndexedMapOfShape after;
-  for (const TopoDS_Shape& shape : arguments) {
-    TopExp::MapShapes(shape, TopAbs_FACE, before);
-    solid = solid || TopExp_Explorer(shape, TopAbs_SOLID).More();
-  }
-  TopExp::MapShapes(made, TopAbs_FACE, after);
-  double change = 0;
-  double size = 0;
-  const auto add = [&](const TopTools_IndexedMapOfShape& faces,
-                       const TopTools_IndexedMapOfShape& others, double sign) {
-    for (int k = 1; k <= faces.Extent(); ++k) {
-      const int same = others.FindIndex(faces(k));
-      if (same != 0 && others(same).Orientation() == faces(k).Orientation()) continue;
-      const double share = share_of(TopoDS::Face(faces(k)), solid);
-      change += sign * share;
-      size += std::abs(share);
-    }
-  };
-  add(after, before, 1);
-  add(before, after, -1);
-  return std::abs(change) > 1e-11 * size;
-}
-
-/// A boolean with what is needed to judge it.
-struct Combined {
-  Named made;
-  bool bears = false;    ///< a face of the tool is in the result
-  bool changes = false;  ///< it is not what went into it, but for rounding
-  int lumps = 0;         ///< solids in it
-};
-
-Result<Combined> operate(const TopTools_ListOfShape& arguments, const FaceNames& before,
-                         const Named& tool, Operation operation) {
-  BRepAlgoAPI_Fuse fuse;
-  BRepAlgoAPI_Cut cut;
-  BRepAlgoAPI_Common common;
-  BRepAlgoAPI_BooleanOperation& boolean =
-      operation == Operation::Add   ? static_cast<BRepAlgoAPI_BooleanOperation&>(fuse)
-      : operation == Operation::Cut ? static_cast<BRepAlgoAPI_BooleanOperation&>(cut)
-                                    : common;
-  boolean.SetArguments(arguments);
-  boolean.SetTools(pieces_of(tool.shape, TopAbs_SOLID));
-  boolean.SetNonDestructive(true);
-  boolean.SetRunParallel(true);
-  boolean.Build();
-  if (!boolean.IsDone() || boolean.HasErrors()) {
-    return Error{ErrorCode::Failed, operation == Operation::Add
-                                        ? "The new material cannot be joined to the part."
-                                        : "The cut cannot be made."};
-  }
-  FaceNames carried;
-  carry(before, boolean, carried);
-  carry(tool.names, boolean, carried);
-  Combined result;
-  result.bears = bears_on(tool, boolean);
-  result.changes = changes(arguments, boolean.Shape());
-  result.made.shape = boolean.Shape();
-  if (!TopExp_Explorer(boolean.Shape(), TopAbs_FACE).More()) return result;  // nothing is left
-  ShapeUpgrade_UnifySameDomain unify(boolean.Shape(), true, true, false);
-  unify.Build();
-  const Handle(BRepTools_History) history = unify.History();
-  carry(carried, *history, result.made.names);
-  result.made.shape = unify.Shape();
-  result.lumps = pieces_of(result.made.shape, TopAbs_SOLID).Extent();
-  return result;
-}
-
-/// mm3 of a solid, mm2 of a surface.
-double size_of(const TopoDS_Shape& shape, bool solid) {
-  GProp_GProps properties;
-  if (solid)
-    BRepGProp::VolumeProperties(shape, properties);
-  else
-    BRepGProp::SurfaceProperties(shape, properties);
-  return properties.Mass();
-}
-
 /// It did something when a face of the tool is in the result, however small beside the part; a tool
 /// that coincides with the part changes its size no more than rounding.
 bool did_something(const Combined& combined, bool solid) {
-  return (!solid || combined.bears) && combined.changes;
+  return (!solid || combined.bears.front() != Combined::Bears::Not) && combined.changes;
 }
 
 Error nothing_there(Operation operation) {
@@ -312,16 +175,6 @@ struct Bench {
   }
 };
 
-/// Without the compound round a single solid or shell.
-TopoDS_Shape alone(const TopoDS_Shape& shape) {
-  for (const TopAbs_ShapeEnum type : {TopAbs_SOLID, TopAbs_SHELL}) {
-    const TopTools_ListOfShape parts = pieces_of(shape, type);
-    if (parts.Extent() == 1) return parts.First();
-    if (!parts.IsEmpty()) break;
-  }
-  return shape;
-}
-
 Result<Model> add(const Model& before, const ToolBody& tool, const std::vector<std::size_t>& meant,
                   const std::string& prefix) {
   Bench bench(before);
@@ -339,7 +192,7 @@ Result<Model> add(const Model& before, const ToolBody& tool, const std::vector<s
     const FaceNames own = named_body(before, i).names;
     names.insert(names.end(), own.begin(), own.end());
   }
-  const auto combined = operate(arguments, names, tool.body, Operation::Add);
+  const auto combined = operate(arguments, names, {&tool.body}, Operation::Add);
   if (!combined) return combined.error();
   if (!did_something(*combined, true)) return nothing_done(Operation::Add);
   if (tool.onto.empty() && combined->lumps == lumps) return beside();
@@ -365,7 +218,7 @@ Result<Model> take(const Model& before, const ToolBody& tool, const std::vector<
     TopTools_ListOfShape arguments;
     arguments.Append(bench.bodies[i].shape);
     const auto combined =
-        operate(arguments, named_body(before, i).names, tool.body, tool.operation);
+        operate(arguments, named_body(before, i).names, {&tool.body}, tool.operation);
     if (!combined) return combined.error();
     if (pieces_of(combined->made.shape, solid ? TopAbs_SOLID : TopAbs_FACE).IsEmpty())
       return Error{ErrorCode::Failed, tool.operation == Operation::Common
@@ -385,32 +238,12 @@ Result<Model> take(const Model& before, const ToolBody& tool, const std::vector<
 Result<Named> boolean_of(const Named& body, const Named& tool, Operation operation) {
   TopTools_ListOfShape arguments;
   arguments.Append(body.shape);
-  const auto combined = operate(arguments, body.names, tool, operation);
+  const auto combined = operate(arguments, body.names, {&tool}, operation);
   if (!combined) return combined.error();
   if (combined->lumps == 0)
     return Error{ErrorCode::Failed, "The two have nothing in common, or nothing would be left."};
   return Named{alone(combined->made.shape), combined->made.names};
 }
-
-namespace {
-
-/// Whether a solid encloses space: the kernel's booleans turn for ever about one that does not, as
-/// of a profile that is swept along itself.
-Status has_inside(const TopoDS_Shape& shape) {
-  const Error none{ErrorCode::Failed,
-                   "The body that this step makes has no inside: it lies in itself or crosses "
-                   "itself. Change its path, its profile or its numbers."};
-  // Of the cube of the same area.
-  constexpr double kThin = 1e-7;
-  for (const TopoDS_Shape& solid : pieces_of(shape, TopAbs_SOLID)) {
-    const double area = size_of(solid, false);
-    if (!(std::abs(size_of(solid, true)) > kThin * std::pow(area / 6, 1.5))) return none;
-    if (!BRepCheck_Analyzer(solid).IsValid()) return none;
-  }
-  return Done{};
-}
-
-}  // namespace
 
 Result<Model> combine(const Model& before, const ToolBody& tool, const std::string& prefix) {
   if (tool.kind == BodyKind::Solid) {

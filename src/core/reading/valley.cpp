@@ -23,7 +23,8 @@ std::optional<std::vector<float>> distances(const Document& document, Id dimensi
                                             const Task& task) {
   const auto changed = ink(document, dimension, value, "trial");
   if (!changed) return std::nullopt;
-  const auto results = model::recompute(changed->steps, changed->placed_sketches(), cache, task);
+  const auto results = model::recompute(changed->steps, changed->placed_sketches(), cache, task,
+                                        model::Wanted::last());
   if (!results || results->empty()) return std::nullopt;
   std::size_t good = 0;
   for (const auto& r : *results) good += r.state == model::StepState::Sound;
@@ -45,7 +46,8 @@ Result<Valley> compute_valley(const Document& document, Id id, const ValleyOptio
   if (!document.scan || document.steps.empty())
     return Error{ErrorCode::InvalidInput, "There is no model to compare with the scan yet."};
   model::RouteCache cache;
-  const auto now = model::recompute(document.steps, document.placed_sketches(), cache, task);
+  const auto now = model::recompute(document.steps, document.placed_sketches(), cache, task,
+                                    model::Wanted::last());
   if (!now) return now.error();
   std::size_t sound = 0;
   for (const auto& r : *now) sound += r.state == model::StepState::Sound;

@@ -346,8 +346,8 @@ Result<Report> make_report(const Document& document, const ReportOptions& option
     if (!part.empty()) report.subtitle += " \u00b7 " + part;
   }
   model::RouteCache cache;
-  const auto results =
-      model::recompute(document.steps, document.placed_sketches(), cache, task.part(0, 0.2));
+  const auto results = model::recompute(document.steps, document.placed_sketches(), cache,
+                                        task.part(0, 0.2), model::Wanted::last());
   if (!results) return results.error();
   const model::Model solid = results->empty() ? model::Model() : results->back().solid;
   if (!solid.empty()) {

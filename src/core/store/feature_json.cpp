@@ -354,6 +354,9 @@ model::Step read_step(const Json& json) {
     // Version 1 said whether an extent goes through, and knew levels only besides.
     if (parts.is_object() && parts.contains("extent") && parts["extent"].contains("through"))
       parts["extent"]["reach"] = parts["extent"]["through"].get<bool>() ? "through" : "levels";
+    // A cone once had its radius where it begins, now at a level of its own.
+    if (parts.is_object() && parts.contains("half_angle") && !parts.contains("at"))
+      parts["at"] = {{"value", parts.at("from").at("value")}, {"dimension", 0}};
     read_feature(parts, step.feature);
     return step;
   }

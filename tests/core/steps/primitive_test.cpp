@@ -24,6 +24,7 @@ Primitive shape(Primitive::Shape kind, double size) {
   p.radius = {8 * size, 0};
   p.tube = {3 * size, 0};
   p.half_angle = {0.2, 0};
+  p.at = {-5 * size, 0};
   p.from = {-5 * size, 0};
   p.to = {25 * size, 0};
   p.x_from = {-1 * size, 0};
@@ -62,6 +63,30 @@ TEST(Primitive, HasTheVolumeAndAreaOfItsShape) {
       EXPECT_EQ(skin->body(0).kind, model::BodyKind::Surface);
       EXPECT_NEAR(skin->area(), s2 * c.area, 1e-9 * s2 * c.area);
     }
+  }
+}
+
+TEST(Primitive, AConeStaysWhereItIsWhenItsEndsMove) {
+  for (const double sense : {-1.0, 1.0}) {
+    Primitive cone = shape(Primitive::Shape::Cone, 1);
+    // Turned round it is the same body.
+    if (sense < 0) {
+      std::swap(cone.from, cone.to);
+      cone.half_angle.value *= -1;
+    }
+    const auto whole = attempt(cone, {});
+    ASSERT_TRUE(whole) << whole.error().message;
+    const double slope = std::tan(0.2);
+    EXPECT_NEAR(whole->volume(),
+                kPi * 30 / 3 * (64 + 8 * (8 + 30 * slope) + std::pow(8 + 30 * slope, 2)), 1e-6);
+    (sense < 0 ? cone.to : cone.from).value -= 10;
+    const auto longer = attempt(cone, {});
+    ASSERT_TRUE(longer) << longer.error().message;
+    const double start = 8 - 10 * slope;
+    EXPECT_NEAR(longer->volume() - whole->volume(), kPi * 10 / 3 * (64 + 8 * start + start * start),
+                1e-6);
+    (sense < 0 ? cone.to : cone.from).value -= 100;  // past its tip
+    EXPECT_FALSE(attempt(cone, {}));
   }
 }
 

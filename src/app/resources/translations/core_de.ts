@@ -468,6 +468,10 @@
         <translation>Schräge</translation>
     </message>
     <message>
+        <source>at</source>
+        <translation>bei</translation>
+    </message>
+    <message>
         <source>from</source>
         <translation>von</translation>
     </message>
@@ -1158,6 +1162,10 @@
     <message>
         <source>end of the scan</source>
         <translation>Ende des Scans</translation>
+    </message>
+    <message>
+        <source>a round level of the surface</source>
+        <translation>eine runde Höhe der Fläche</translation>
     </message>
     <message>
         <source>end of the surface on the scan</source>

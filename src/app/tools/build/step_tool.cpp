@@ -1,5 +1,7 @@
 #include "tools/build/step_tool.h"
 
+#include <algorithm>
+
 #include "bench/sketch_marks.h"
 #include "look/catalogue.h"
 #include "look/preferences.h"
@@ -43,13 +45,9 @@ StepTool::Ground StepTool::ground() const {
   ground.step = step_ != 0 ? step_ : document().next_id;
   ground.after = step_ == 0 ? place_.session.insertAfter() : 0;
   ground.name = name_->text().toStdString();
+  ground.cache = place_.session.cache();
   const auto route = place_.session.route();
-  for (std::size_t i = 0; i < document().steps.size() && i < route->steps.size(); ++i) {
-    if (document().steps[i].id == step_) break;
-    ground.before_step[document().steps[i].id] = ground.before;
-    ground.before = route->steps[i].solid;
-    if (document().steps[i].id == ground.after) break;
-  }
+  ground.before = place_.session.modelBefore(step_);
   const auto& shown = route->solid;
   ground.show_before = guest_ == nullptr && !ground.before.empty() && !shown.empty() &&
                        &ground.before.impl() != &shown.impl();
@@ -70,6 +68,16 @@ StepTool::Trial StepTool::Ground::attempt(const model::Feature& feature) const {
     if (s.id == after) break;
   }
   steps.push_back(trial);
+  // The model before a step that this one repeats.
+  std::map<project::Id, model::Model> before_step;
+  const auto repeated = std::find_if(
+      steps.begin(), steps.end(),
+      [source = model::uses_of(feature).step](const model::Step& s) { return s.id == source; });
+  if (repeated != steps.end()) {
+    const auto there =
+        model::recompute({steps.begin(), repeated}, sketches, *cache, {}, model::Wanted::last());
+    before_step[repeated->id] = there && !there->empty() ? there->back().solid : model::Model();
+  }
   Trial result{feature,
                model::apply_feature(trial, {sketches, steps, &before_step}, before),
                {{}, role::red_pencil, 1.3F, true},

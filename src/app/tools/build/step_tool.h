@@ -36,8 +36,8 @@ class StepTool : public ToolCard {
   /// What a trial works on; safe to hand to a worker.
   struct Ground {
     std::shared_ptr<const project::Document> document;
-    model::Model before;                              ///< what the Route gives before this step
-    std::map<project::Id, model::Model> before_step;  ///< and before each earlier one
+    model::Model before;  ///< what the Route gives before this step
+    std::shared_ptr<model::RouteCache> cache;
     project::Id step = 0;
     project::Id after = 0;  ///< step that a new one is inserted behind; 0: at the end
     std::string name;

@@ -20,11 +20,15 @@ constexpr FeatureKind kind_of(const char* key, const char* title, const char* ti
                    [](Feature& feature, Description& d) { feature.as<T>()->describe(d); },
                    nullptr,
                    nullptr,
+                   nullptr,
                    nullptr};
   if constexpr (requires { &T::read; }) {
     kind.read = [](const Feature& feature, const Site& site, const ScanEvidence& scan) {
       return feature.as<T>()->read(site, scan);
     };
+  }
+  if constexpr (requires { &T::stands_alone; }) {
+    kind.stands_alone = [](const Feature& feature) { return feature.as<T>()->stands_alone(); };
   }
   if constexpr (requires { &T::tool; }) {
     kind.tool = [](const Feature& feature, const Site& site) {

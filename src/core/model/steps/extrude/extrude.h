@@ -26,6 +26,7 @@ struct Extrude {
   void describe(Description& d);
   [[nodiscard]] std::string words() const;
   [[nodiscard]] Result<ToolBody> tool(const Site& site) const;
+  [[nodiscard]] bool stands_alone() const { return twist.value == 0; }
 };
 
 }  // namespace lostline::model

@@ -32,6 +32,7 @@ struct Hole {
   void describe(Description& d);
   [[nodiscard]] std::string words() const;
   [[nodiscard]] Result<ToolBody> tool(const Site& site) const;
+  [[nodiscard]] bool stands_alone() const { return thread == 0 || !modelled; }
 };
 
 /// The angle of a twist drill's point, rad (common practice, no source: 118 degrees).

@@ -30,6 +30,12 @@ Vec3 at_level(const fit::Surface& s, const Vec3& axis, double level) {
   return s.point + (level - s.point.dot(axis)) * axis;
 }
 
+/// The lowest level between two that has few decimals.
+double round_level(double low, double high) {
+  const double step = std::pow(10.0, std::floor(std::log10(std::max(high - low, 1e-9) / 5)));
+  return step * std::ceil(low / step);
+}
+
 bool good(const Quantity& q, bool positive) {
   return std::isfinite(q.value) && (!positive || q.value > 0);
 }
@@ -60,6 +66,7 @@ void Primitive::describe(Description& d) {
   d.reference({"on", ReferenceInfo::Wants::Surface, !block}, on);
   d.number({"radius", Unit::Radius, Sign::Positive, !block}, radius);
   d.number({"tube", Unit::Radius, Sign::Positive, shape == Shape::Ring}, tube);
+  d.number({"at", Unit::Length, Sign::Any, shape == Shape::Cone}, at);
   d.number({"half_angle", Unit::Angle, Sign::NotZero, shape == Shape::Cone}, half_angle);
   d.number({"from", Unit::Length, Sign::Any, long_one}, from);
   d.number({"to", Unit::Length, Sign::Any, long_one}, to);
@@ -105,13 +112,15 @@ Result<ToolBody> Primitive::tool(const Site& site) const {
                        dir(up || !long_one ? axis : Vec3(-axis)));
     switch (shape) {
       case Shape::Cone: {
-        const double far = radius.value + height * std::tan(half_angle.value);
-        if (!good(half_angle, false) || std::abs(half_angle.value) < 1e-6 ||
-            std::abs(half_angle.value) > 1.5 || !(far >= 0))
+        const double grows = std::tan(half_angle.value);
+        const double near = radius.value + (up ? 1 : -1) * (from.value - at.value) * grows;
+        const double far = near + height * grows;
+        if (!good(at, false) || !good(half_angle, false) || std::abs(half_angle.value) < 1e-6 ||
+            std::abs(half_angle.value) > 1.5 || !(near >= 0) || !(far >= 0))
           return Error{ErrorCode::InvalidInput,
                        "A cone needs a half angle other than zero, and it must not shrink to "
                        "nothing before its end."};
-        body.shape = BRepPrimAPI_MakeCone(place, radius.value, far, height).Solid();
+        body.shape = BRepPrimAPI_MakeCone(place, near, far, height).Solid();
         break;
       }
       case Shape::Ball:
@@ -187,8 +196,13 @@ std::vector<NumberReading> Primitive::read(const Site& /*site*/, const ScanEvide
     readings.push_back({"to", high, covered->u, end_of_surface});
     if (s.kind == fit::Kind::Cone && shape == Shape::Cone) {
       const double along = s.axis.dot(axis) > 0 ? 1 : -1;  // the cone opens along its axis
-      const double at = s.radius + along * std::tan(s.half_angle) * (low - s.point.dot(axis));
-      readings.push_back({"radius", at, fit.u_radius, from_fit});
+      const double level = round_level(low, high);
+      const double away = level - s.point.dot(axis);
+      // Radius and angle of a fit stray by themselves where its own point is.
+      const double lean = away * fit.u_half_angle / std::pow(std::cos(s.half_angle), 2);
+      readings.push_back({"at", level, 0, "a round level of the surface"});
+      readings.push_back({"radius", s.radius + along * std::tan(s.half_angle) * away,
+                          std::hypot(fit.u_radius, lean), from_fit});
       readings.push_back({"half_angle", along * s.half_angle, fit.u_half_angle, from_fit});
     }
   }

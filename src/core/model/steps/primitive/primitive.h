@@ -8,9 +8,10 @@ namespace lostline::model {
 /// its ends where the scan has them.
 struct Primitive {
   enum class Shape { Block, Cylinder, Cone, Ball, Ring } shape = Shape::Cylinder;
-  Reference on;                 ///< all but a block: whose axis or centre it has
-  Quantity radius{10, 0};       ///< mm; of a cone: at `from`; of a ring: of its middle circle
-  Quantity tube{2, 0};          ///< mm, of a ring
+  Reference on;            ///< all but a block: whose axis or centre it has
+  Quantity radius{10, 0};  ///< mm; of a cone: at the level `at`; of a ring: of its middle circle
+  Quantity at{0, 0};       ///< mm, of a cone: its ends may move, it stays where it is
+  Quantity tube{2, 0};     ///< mm, of a ring
   Quantity half_angle{0.1, 0};  ///< rad, of a cone: positive where it grows from `from` to `to`
   /// mm, places of the ends along the axis, from where a plane square to it runs through the origin
   /// of the datum frame; the axis points along the datum axis that it is nearest to.
@@ -26,6 +27,7 @@ struct Primitive {
   void describe(Description& d);
   [[nodiscard]] std::string words() const;
   [[nodiscard]] Result<ToolBody> tool(const Site& site) const;
+  [[nodiscard]] bool stands_alone() const { return true; }
   [[nodiscard]] std::vector<NumberReading> read(const Site& site, const ScanEvidence& scan) const;
 };
 

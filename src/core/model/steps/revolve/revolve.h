@@ -21,6 +21,7 @@ struct Revolve {
   void describe(Description& d);
   [[nodiscard]] std::string words() const;
   [[nodiscard]] Result<ToolBody> tool(const Site& site) const;
+  [[nodiscard]] bool stands_alone() const { return true; }
 };
 
 }  // namespace lostline::model
