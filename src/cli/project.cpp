@@ -387,6 +387,7 @@ void add_project(CLI::App& app, Common& common) {
     sub->add_flag("--propose", a->propose, "the best datum system that the survey offers");
     sub->add_option("--spec", a->frame, "frame file, as of align; see docs/design/frame-file.md");
   }
+  add_project_join(common, editing);
   add_project_trace(common, editing);
   add_project_build(common, editing);
   add_project_step(*all, common, editing);

@@ -1,5 +1,11 @@
 // Several scans of one part, and clouds, opened and brought together with the mouse.
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QLabel>
 #include <QListWidget>
+#include <QPushButton>
+#include <QTest>
 
 #include "io/formats.h"
 #include "jobs.h"
@@ -11,6 +17,28 @@ using testing::Jobs;
 
 class JoiningJobs : public Jobs {
  protected:
+  /// A cast surface that is like itself nowhere.
+  static scan::Mesh casting() {
+    scan::Mesh whole;
+    constexpr std::uint32_t kAcross = 90;
+    constexpr std::uint32_t kDeep = 60;
+    for (std::uint32_t i = 0; i <= kAcross; ++i) {
+      for (std::uint32_t j = 0; j <= kDeep; ++j) {
+        const double x = i;
+        const double y = j;
+        whole.vertices.emplace_back(
+            x, y, 5 * std::sin(x / 9 + y / 33) + 4 * std::cos(y / 7 - x / 23) + 0.002 * x * y);
+      }
+    }
+    for (std::uint32_t i = 0; i < kAcross; ++i) {
+      for (std::uint32_t j = 0; j < kDeep; ++j) {
+        const std::uint32_t a = i * (kDeep + 1) + j;
+        whole.triangles.push_back({a, a + kDeep + 1, a + kDeep + 2});
+        whole.triangles.push_back({a, a + kDeep + 2, a + 1});
+      }
+    }
+    return whole;
+  }
   /// What lies on one side of a plane, some of it beyond.
   scan::Mesh half(const scan::Mesh& mesh, const Vec3& normal, double from) {
     std::vector<char> keep(mesh.triangles.size(), 0);
@@ -21,25 +49,7 @@ class JoiningJobs : public Jobs {
 };
 
 TEST_F(JoiningJobs, TwoHalvesOfAPartBecomeOneScan) {
-  // A cast surface that is like itself nowhere.
-  scan::Mesh whole;
-  constexpr std::uint32_t kAcross = 90;
-  constexpr std::uint32_t kDeep = 60;
-  for (std::uint32_t i = 0; i <= kAcross; ++i) {
-    for (std::uint32_t j = 0; j <= kDeep; ++j) {
-      const double x = i;
-      const double y = j;
-      whole.vertices.emplace_back(
-          x, y, 5 * std::sin(x / 9 + y / 33) + 4 * std::cos(y / 7 - x / 23) + 0.002 * x * y);
-    }
-  }
-  for (std::uint32_t i = 0; i < kAcross; ++i) {
-    for (std::uint32_t j = 0; j < kDeep; ++j) {
-      const std::uint32_t a = i * (kDeep + 1) + j;
-      whole.triangles.push_back({a, a + kDeep + 1, a + kDeep + 2});
-      whole.triangles.push_back({a, a + kDeep + 2, a + 1});
-    }
-  }
+  const scan::Mesh whole = casting();
   const Box3 box = scan::bounds(whole);
   const Vec3 middle = box.center();
   Transform motion(Eigen::AngleAxisd(1.1, Vec3(0.3, -1, 0.5).normalized()));
@@ -81,6 +91,111 @@ TEST_F(JoiningJobs, TwoHalvesOfAPartBecomeOneScan) {
   EXPECT_LT((joined.sizes() - box.sizes()).norm(), 0.05 * box.sizes().norm());
   driver_->key(Qt::Key_Z, Qt::ControlModifier);
   EXPECT_EQ(driver_->document().other_scans.size(), 1U);
+}
+
+TEST_F(JoiningJobs, AScanIsLaidByPairsAndByHand) {
+  const scan::Mesh whole = casting();
+  const Box3 box = scan::bounds(whole);
+  const Vec3 middle = box.center();
+  const double share = 0.2 * box.sizes().x();
+  Transform motion(Eigen::AngleAxisd(0.5, Vec3::UnitZ()));
+  motion.pretranslate(Vec3(40, 300, 10));
+  const QString first = folder_.filePath(QStringLiteral("one.ply"));
+  const QString second = folder_.filePath(QStringLiteral("two.ply"));
+  ASSERT_TRUE(io::write_mesh(first.toStdString(), half(whole, Vec3::UnitX(), middle.x() - share)));
+  ASSERT_TRUE(
+      io::write_mesh(second.toStdString(),
+                     scan::transformed(half(whole, -Vec3::UnitX(), -middle.x() - share), motion)));
+  window_.openFile(first);
+  ASSERT_TRUE(driver_->settle());
+  driver_->key(Qt::Key_Escape);
+  window_.addScans({second});
+  ASSERT_TRUE(driver_->settle());
+  driver_->stage(app::kReceive);
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Join")));
+  ASSERT_TRUE(driver_->settle());
+  if (const char* folder = std::getenv("LOSTLINE_SHOTS"))
+    driver_->shot_folder = QString::fromLocal8Bit(folder);
+  auto* drift = window_.card()->findChild<QCheckBox*>(QStringLiteral("joinDrift"));
+  drift->click();
+  ASSERT_TRUE(driver_->settle());
+  if (!driver_->shot_folder.isEmpty()) driver_->shot(QStringLiteral("join-drift"));
+  drift->click();
+
+  // By pairs: three places in the middle, which both show, seen from above.
+  auto* how = window_.card()->findChild<QComboBox*>(QStringLiteral("joinHow"));
+  driver_->key(Qt::Key_5);
+  how->setCurrentIndex(1);
+  ASSERT_TRUE(driver_->settle());
+  app::BenchView& bench = window_.bench();
+  // The same place on either scan, wherever the second one is shown beside the first.
+  const auto seen = [&](app::Pick::What what) {
+    std::vector<std::pair<QPointF, Vec3>> places;
+    for (int x = 10; x < bench.width(); x += 6) {
+      for (int y = 10; y < bench.height(); y += 6) {
+        const app::Pick pick = bench.pickAt(QPointF(x, y));
+        if (pick.what == what) places.emplace_back(QPointF(x, y), pick.point);
+      }
+    }
+    return places;
+  };
+  const auto on_first = seen(app::Pick::What::Scan);
+  const auto on_second = seen(app::Pick::What::Model);
+  ASSERT_GT(on_first.size(), 100U);
+  ASSERT_GT(on_second.size(), 100U);
+  // It is shown as it lies, moved beside the first.
+  const Box3 left = scan::bounds(half(whole, Vec3::UnitX(), middle.x() - share));
+  const Box3 right = scan::bounds(half(whole, -Vec3::UnitX(), -middle.x() - share));
+  Vec3 by = left.center() - right.center();
+  by.x() = left.max().x() + 0.15 * left.diagonal().norm() - right.min().x();
+  int clicked = 0;
+  for (const Vec2& wanted : {Vec2(0.15, 0.2), Vec2(0.5, 0.85), Vec2(0.85, 0.3)}) {
+    const Vec3 place(middle.x() + 2 * (wanted.x() - 0.5) * share,
+                     box.min().y() + wanted.y() * box.sizes().y(), 0);
+    const auto nearest = [&](const auto& places, const Vec3& to) {
+      return *std::min_element(places.begin(), places.end(), [&](const auto& a, const auto& b) {
+        return (a.second - to).template head<2>().norm() <
+               (b.second - to).template head<2>().norm();
+      });
+    };
+    const auto one = nearest(on_first, place);
+    const auto other = nearest(on_second, Vec3(one.second + by));
+    driver_->click(one.first);
+    driver_->click(other.first);
+    ++clicked;
+    if (clicked == 2 && !driver_->shot_folder.isEmpty())
+      driver_->shot(QStringLiteral("join-pairs"));
+  }
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(cardText().contains(QStringLiteral("RMS"))) << cardText().toStdString();
+  EXPECT_TRUE(cardText().contains(QStringLiteral("Pairs: 3"))) << cardText().toStdString();
+
+  // By hand: dragged away, it is told; joined again, it lies right.
+  how->setCurrentIndex(2);
+  ASSERT_TRUE(driver_->settle());
+  const auto over = seen(app::Pick::What::Model);
+  ASSERT_FALSE(over.empty());
+  const QPointF grip = over[over.size() / 2].first;
+  const QPoint from = grip.toPoint();
+  QTest::mousePress(&bench, Qt::LeftButton, {}, from);
+  for (int k = 1; k <= 3; ++k) QTest::mouseMove(&bench, from + k * QPoint(3, -2));
+  QTest::mouseRelease(&bench, Qt::LeftButton, {}, from + QPoint(9, -6));
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(cardText().contains(QStringLiteral("where you left it"))) << cardText().toStdString();
+  if (!driver_->shot_folder.isEmpty()) driver_->shot(QStringLiteral("join-hand"));
+  window_.card()->findChild<QPushButton*>(QStringLiteral("joinAgain"))->click();
+  ASSERT_TRUE(driver_->settle());
+  auto* weight = window_.card()->findChild<QDoubleSpinBox*>(QStringLiteral("joinWeight"));
+  weight->setValue(0.5);
+  bench.setFocus();
+  driver_->key(Qt::Key_Return);
+  ASSERT_TRUE(driver_->settle());
+  ASSERT_EQ(driver_->document().scan->name, "joined") << cardText().toStdString();
+  const scan::MeshIndex truth(whole);
+  std::size_t off = 0;
+  for (const Vec3& p : driver_->document().scan->mesh->vertices)
+    off += truth.nearest(p, 0.1) ? 0 : 1;
+  EXPECT_LT(off, driver_->document().scan->mesh->vertices.size() / 200);
 }
 
 TEST_F(JoiningJobs, ACloudOpensAsAScan) {

@@ -119,6 +119,45 @@ class Clouds(unittest.TestCase):
             json.dump(pairs, file)
         by_pairs = ask("register", *scans, "--pairs", self.at("pairs.json"))
         self.assertLess(off(by_pairs["poses"][1]), 0.06)
+        # How far they lie from each other, on the first; a scan without weight leaves no mark on the merged one.
+        ask("register", *scans, "--drift", self.at("drift.ply"))
+        self.assertEqual(ask("info", self.at("drift.ply"))["triangles"], one["triangles"])
+        ask("register", *scans, "--weight", "2,0", "--out", self.at("alone.ply"))
+        self.assertAlmostEqual(ask("info", self.at("alone.ply"))["area"] / one["area"], 1, delta=0.05)
+        self.assertIn("no scan 3", run("register", *scans, "--weight", "3,1", expect=2).stderr)
+        self.assertIn("No scan has a weight", run("register", *scans, "--weight", "1,0", "--weight", "2,0", expect=2).stderr)
+        # The same into a project: the merged scan is worked on, its parts stay beside it.
+        ask("project", "new", self.at("p.lostline"), scans[0])
+        in_project = ask("project", "join", self.at("p.lostline"), scans[1], "--pairs", self.at("pairs.json"))
+        self.assertLess(off(in_project["poses"][1]), 0.06)
+        self.assertGreater(ask("project", "show", self.at("p.lostline"))["triangles"], 1.05 * one["triangles"])
+
+    def test_balls_are_places_that_scans_share(self):
+        # Three balls of 12 beside each other, from above, without anything else in common.
+        centres = [(0, 0, 0), (60, 5, 4), (22, 48, -6)]
+        rng = random.Random(9)
+
+        def ball(centre):
+            points = []
+            for i in range(1, 26):
+                for j in range(60):
+                    polar, turn = 1.7 * i / 25, 2 * math.pi * j / 60
+                    r = 12 + rng.gauss(0, 0.02)
+                    points.append(tuple(c + r * d for c, d in zip(centre, (
+                        math.sin(polar) * math.cos(turn), math.sin(polar) * math.sin(turn), math.cos(polar)))))
+            return points
+
+        angle, shift = 0.8, (300.0, 20.0, -5.0)
+        write_xyz(self.at("a.xyz"), [p for c in centres for p in ball(c)])
+        write_xyz(self.at("b.xyz"), [turned(p, angle, shift) for c in centres for p in ball(c)])
+        on = lambda c, x, y: (c[0] + 12 * x, c[1] + 12 * y, c[2] + 12 * math.sqrt(1 - x * x - y * y))
+        pairs = [{"a": {"scan": 1, "at": on(c, 0.3, 0.1), "ball": True},
+                  "b": {"scan": 2, "at": turned(on(c, -0.2, 0.4), angle, shift), "ball": True}} for c in centres]
+        with open(self.at("pairs.json"), "w") as file:
+            json.dump(pairs, file)
+        said = ask("register", self.at("a.xyz"), self.at("b.xyz"), "--pairs", self.at("pairs.json"))
+        for c in centres:
+            self.assertLess(math.dist(applied(said["poses"][1], turned(c, angle, shift)), c), 0.02)
 
     def test_bad_input_is_refused_with_a_reason(self):
         write_xyz(self.at("few.xyz"), [(0, 0, 0), (1, 0, 0), (0, 1, 0)])

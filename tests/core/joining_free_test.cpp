@@ -4,8 +4,12 @@
 #include <cmath>
 #include <random>
 
+#include "ball_mesh.h"
+#include "joining/drift.h"
 #include "joining/join.h"
+#include "joining/laid.h"
 #include "joining/merge.h"
+#include "joining/targets.h"
 #include "scan/mesh_index.h"
 
 namespace lostline {
@@ -111,6 +115,90 @@ TEST(Joining, MergedScansHaveOneSkinAndLessNoise) {
   const auto one = joining::merge_scans({{&left}, {&right, Transform::Identity(), false, 0}});
   ASSERT_TRUE(one);
   EXPECT_LT(scan::bounds(one->mesh).max().x(), 62);
+}
+
+TEST(Joining, DriftIsHowFarTheOthersLie) {
+  for (const double size : {9.0, 90.0, 1500.0}) {
+    const scan::Mesh left = part_of(free_surface(size, 0, 1), -1, 0.65 * size);
+    Transform motion(Eigen::AngleAxisd(0.7, Vec3(1, 1, -0.3).normalized()));
+    motion.pretranslate(size * Vec3(3, 0, 1));
+    const scan::Mesh right =
+        scan::transformed(part_of(free_surface(size, 0, 1), 0.35 * size, 2 * size), motion);
+    const double step = 2e-3 * size;
+    Transform off = motion.inverse();
+    off.pretranslate(-step * Vec3::UnitZ());  // below, so that the first one stands proud
+    const std::vector<Vec3> normals = scan::vertex_normals(left);
+    for (const bool inwards : {false, true}) {
+      const scan::Mesh other = inwards ? scan::flipped(right) : right;
+      const auto drift = joining::drift_of({&left}, {{&other, off, inwards}});
+      ASSERT_TRUE(drift);
+      std::size_t there = 0;
+      for (std::size_t v = 0; v < drift->size(); ++v) {
+        if (!std::isfinite((*drift)[v])) {
+          // Of what both show only the borders are left out.
+          const bool border = left.vertices[v].y() < 0.02 * size ||
+                              left.vertices[v].y() > 0.64 * size ||
+                              left.vertices[v].x() < 0.38 * size;
+          EXPECT_TRUE(border) << left.vertices[v].transpose() / size;
+          continue;
+        }
+        ++there;
+        EXPECT_GT(left.vertices[v].x(), 0.34 * size);
+        EXPECT_NEAR((*drift)[v], step * normals[v].z(), 0.15 * step);
+      }
+      EXPECT_GT(there, drift->size() / 3);
+    }
+  }
+}
+
+TEST(Joining, BallsGiveTheirCentres) {
+  std::mt19937 rng(11);
+  for (const double size : {0.2, 1.0, 30.0}) {
+    std::normal_distribution<double> noise(0, 0.01 * size);
+    // Three quarters of a ball stuck on a plate.
+    const Vec3 centre = size * Vec3(3, -2, 5);
+    scan::Mesh ball = testing::ball_mesh(6 * size, 40, 80, centre);
+    std::vector<char> seen(ball.triangles.size(), 0);
+    for (std::size_t t = 0; t < seen.size(); ++t)
+      seen[t] = ball.centroid(t).z() > 2.5 * size ? 1 : 0;
+    ball = scan::extract(ball, seen);
+    for (Vec3& p : ball.vertices) p += noise(rng) * (p - centre).normalized();
+    const auto found = joining::ball_at(ball, centre + 6 * size * Vec3(0.6, 0, 0.8));
+    ASSERT_TRUE(found) << found.error().message;
+    EXPECT_LT((found->surface.point - centre).norm(), 3 * found->u_offset);
+    EXPECT_LT(found->u_offset, 0.01 * size);
+    EXPECT_NEAR(found->surface.radius, 6 * size, 3 * found->u_radius);
+    EXPECT_GT(found->used, 0.9 * ball.vertices.size());
+  }
+  // A casting's surface has none, and a place off the scan is told.
+  const scan::Mesh free = free_surface(90, 0.02, 3);
+  EXPECT_EQ(joining::ball_at(free, free.vertices[2500]).error().code, ErrorCode::Degenerate);
+  EXPECT_EQ(joining::ball_at(free, Vec3(0, 0, 500)).error().code, ErrorCode::InvalidInput);
+}
+
+TEST(Joining, WhatIsLaidByHandIsFittedFromThere) {
+  const scan::Mesh left = part_of(free_surface(90, 0.02, 7), -1, 60);
+  Transform motion(Eigen::AngleAxisd(2.6, Vec3(0.2, 0.7, 0.5).normalized()));
+  motion.pretranslate(Vec3(-200, 70, 15));
+  const scan::Mesh right = scan::transformed(part_of(free_surface(90, 0.02, 8), 30, 200), motion);
+  // Some millimetres and degrees off, as a hand leaves it.
+  Transform laid = motion.inverse();
+  laid.prerotate(Eigen::AngleAxisd(0.03, Vec3(1, 2, -1).normalized()));
+  laid.pretranslate(Vec3(1.2, -0.8, 0.5));
+  const scan::MeshIndex index(left);
+  joining::JoinOptions options;
+  const auto places = joining::places_as_laid(index, 0, right, 1, laid);
+  ASSERT_TRUE(places) << places.error().message;
+  EXPECT_GE(places->size(), 10U);
+  options.pairs = *places;
+  const auto joined = joining::join_scans({&left, &right}, options);
+  ASSERT_TRUE(joined) << joined.error().message;
+  double worst = 0;
+  for (const Vec3& p : right.vertices)
+    worst = std::max(worst, (joined->poses[1] * p - motion.inverse() * p).norm());
+  EXPECT_LT(worst, 0.05);
+  laid.pretranslate(Vec3(0, 0, 300));
+  EXPECT_FALSE(joining::places_as_laid(index, 0, right, 1, laid));
 }
 
 TEST(Joining, BadInputIsRefusedWithAReason) {

@@ -183,6 +183,8 @@ Box3 BenchView::shownBox() const {
   }
   if (model_on_card_ && (!d.scan || (guest_ && show_ == Show::Model)))
     box = scan::bounds(model_on_card_->mesh);
+  else if (guest_ && show_ == Show::Both)
+    box.extend(scan::bounds(guest_->tessellation->mesh));
   return box;
 }
 

@@ -20,10 +20,10 @@ struct Overlap {
 
   double grain = 0;  ///< mm2 that one point stands for
 
-  /// How much speaks for it: what agrees, divided by what speaks against that. What agrees may do so
-  /// by chance, on flats and on parts that are nearly symmetric; what contradicts does not: of scans
-  /// that lie right a thousandth at most. Those miss nothing either where the scanner saw all that
-  /// lay open to it; but its frame ends somewhere, so that this divides less.
+  /// How much speaks for it: what agrees, divided by what speaks against that. What agrees may do
+  /// so by chance, on flats and on parts that are nearly symmetric; what contradicts does not: of
+  /// scans that lie right a thousandth at most. Those miss nothing either where the scanner saw all
+  /// that lay open to it; but its frame ends somewhere, so that this divides less.
   [[nodiscard]] double worth() const {
     if (!(agrees > 0)) return 0;
     constexpr double kContradicted = 0.0015;

@@ -16,6 +16,7 @@ std::vector<std::shared_ptr<const Scan>> open_scans(const Document& document) {
 
 Result<Document> with_joined_scans(const Document& document, const std::vector<std::size_t>& which,
                                    const joining::Joined& joined,
+                                   const std::vector<double>& weights,
                                    const cloud::MeshingOptions& options, const Task& task) {
   const auto all = open_scans(document);
   if (which.size() < 2 || which.size() != joined.poses.size())
@@ -25,7 +26,8 @@ Result<Document> with_joined_scans(const Document& document, const std::vector<s
     if (i >= all.size())
       return Error{ErrorCode::InvalidInput, "A scan that was to be joined is no longer open."};
     const std::size_t at = lying.size();
-    lying.push_back({all[i]->mesh.get(), joined.poses[at], joined.inside_out[at]});
+    lying.push_back({all[i]->mesh.get(), joined.poses[at], joined.inside_out[at],
+                     at < weights.size() ? weights[at] : 1});
   }
   const auto merged = joining::merge_scans(lying, options, task.part(0, 0.6));
   if (!merged) return merged.error();

@@ -2449,6 +2449,110 @@ scan %1 faces inwards and is turned inside out</source>
         <translation>
 Scan %1 zeigt nach innen und wird gewendet</translation>
     </message>
+    <message>
+        <source>without help</source>
+        <translation>ohne Hilfe</translation>
+    </message>
+    <message>
+        <source>by pairs of places</source>
+        <translation>nach Paaren von Stellen</translation>
+    </message>
+    <message>
+        <source>by hand</source>
+        <translation>von Hand</translation>
+    </message>
+    <message>
+        <source>Pairs: click a place on the first scan and the same place on the chosen one, three times or more. By hand: drag the chosen scan, with Ctrl turn it.</source>
+        <translation>Paare: eine Stelle am ersten Scan anklicken und dieselbe am gewählten, dreimal oder öfter. Von Hand: den gewählten Scan ziehen, mit Strg drehen.</translation>
+    </message>
+    <message>
+        <source>laid</source>
+        <translation>gelegt</translation>
+    </message>
+    <message>
+        <source>centres of balls</source>
+        <translation>Mitten von Kugeln</translation>
+    </message>
+    <message>
+        <source>A click on a ball means its centre: reference targets</source>
+        <translation>Ein Klick auf eine Kugel meint ihre Mitte: Referenzmarken</translation>
+    </message>
+    <message>
+        <source>drift between scans</source>
+        <translation>Abstand zwischen Scans</translation>
+    </message>
+    <message>
+        <source>Colours the first scan by how far the others lie from it</source>
+        <translation>Färbt den ersten Scan danach, wie weit die anderen von ihm liegen</translation>
+    </message>
+    <message>
+        <source>Of the chosen scan where the surface is averaged: 1 as its noise says, 0 leaves it out</source>
+        <translation>Des gewählten Scans, wo die Fläche gemittelt wird: 1 wie sein Rauschen sagt, 0 lässt ihn weg</translation>
+    </message>
+    <message>
+        <source>weight</source>
+        <translation>Gewicht</translation>
+    </message>
+    <message>
+        <source>forget a pair</source>
+        <translation>Paar vergessen</translation>
+    </message>
+    <message>
+        <source>Take back the last click, or the last pair</source>
+        <translation>Den letzten Klick oder das letzte Paar zurücknehmen</translation>
+    </message>
+    <message>
+        <source>Scan %1 lies where you left it: join again fits it from there.</source>
+        <translation>Scan %1 liegt, wo Sie ihn gelassen haben: neu zusammenfügen passt ihn von dort ein.</translation>
+    </message>
+    <message>
+        <source>No scan has a weight: nothing would be left.</source>
+        <translation>Kein Scan hat ein Gewicht: es bliebe nichts übrig.</translation>
+    </message>
+    <message>
+        <source>Tick the first scan: the others are laid on it.</source>
+        <translation>Den ersten Scan ankreuzen: die anderen werden auf ihn gelegt.</translation>
+    </message>
+    <message>
+        <source>Choose a ticked scan in the list, not the first: it is laid on that.</source>
+        <translation>In der Liste einen angekreuzten Scan wählen, nicht den ersten: er wird auf diesen gelegt.</translation>
+    </message>
+    <message>
+        <source>Drag scan %1 to where it belongs, with Ctrl turn it; then join again.</source>
+        <translation>Scan %1 dorthin ziehen, wohin er gehört, mit Strg drehen; dann neu zusammenfügen.</translation>
+    </message>
+    <message>
+        <source>Click a place on the first scan or on scan %1.</source>
+        <translation>Eine Stelle am ersten Scan oder an Scan %1 anklicken.</translation>
+    </message>
+    <message>
+        <source>Now the same place on scan %1.</source>
+        <translation>Jetzt dieselbe Stelle an Scan %1.</translation>
+    </message>
+    <message>
+        <source>Now the same place on the first scan.</source>
+        <translation>Jetzt dieselbe Stelle am ersten Scan.</translation>
+    </message>
+    <message>
+        <source>Pairs: %1, three or more tie it.</source>
+        <translation>Paare: %1, drei oder mehr binden ihn.</translation>
+    </message>
+    <message>
+        <source>Tick the first scan: drift is shown on it.</source>
+        <translation>Den ersten Scan ankreuzen: der Abstand wird auf ihm gezeigt.</translation>
+    </message>
+    <message>
+        <source>No other scan lies on the first one.</source>
+        <translation>Kein anderer Scan liegt auf dem ersten.</translation>
+    </message>
+    <message>
+        <source>proud</source>
+        <translation>Aufmaß</translation>
+    </message>
+    <message>
+        <source>short</source>
+        <translation>Untermaß</translation>
+    </message>
 </context>
 <context>
     <name>lostline::app::LedgerPanel</name>

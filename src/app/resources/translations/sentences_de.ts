@@ -272,6 +272,18 @@
         <translation> , auf der das Teil stehen kann</translation>
     </message>
     <message>
+        <source>The place of a ball lies nowhere near its scan.</source>
+        <translation>Die Stelle einer Kugel liegt nirgends in der Nähe ihres Scans.</translation>
+    </message>
+    <message>
+        <source>What lies there is no ball whose centre could be told. Pick a place on a ball that the scan shows well.</source>
+        <translation>Dort liegt keine Kugel, deren Mitte sich bestimmen ließe. Wählen Sie eine Stelle auf einer Kugel, die der Scan gut zeigt.</translation>
+    </message>
+    <message>
+        <source>The scan hardly touches the other as it lies. Move it to where it belongs.</source>
+        <translation>Der Scan berührt den anderen kaum, wie er liegt. Bewegen Sie ihn dorthin, wohin er gehört.</translation>
+    </message>
+    <message>
         <source>The scan has too few points for a plane of symmetry.</source>
         <translation>Der Scan hat zu wenige Punkte für eine Symmetrieebene.</translation>
     </message>
