@@ -176,8 +176,11 @@ Result<Document> extrude(const Arguments& a, const Document& d, Json& said) {
   if (loops.empty())
     return Error{ErrorCode::InvalidInput,
                  "Sketch " + traced.name + " has no closed outline to extrude."};
+  const auto operation = operation_of(a.operation);
+  if (!operation) return operation.error();
   model::Extrude e;
   e.sketch = traced.id;
+  e.operation = *operation;
   // The largest outline; those inside it are openings unless --solid says otherwise.
   e.loops = {loops.front().uses.front().entity};
   if (!a.solid) {
@@ -402,7 +405,7 @@ void add_project(CLI::App& app, Common& common) {
     sub->add_option("--twist", a->twist,
                     "degrees by which it turns about the sketch's origin: decided instead of read");
     sub->add_flag("--read-twist", a->read_twist, "it turns as the scan's walls do");
-    sub->add_option("--name", a->name, "of the step");
+    finish_build(sub, a);
   }
   {
     const auto [sub, a] = editing(

@@ -510,6 +510,8 @@ class Contract(unittest.TestCase):
         self.assertEqual(ask("replay", other)["steps"][0]["state"], "sound")
         thicker = ask("replay", other)["volume"] / ask("replay", path)["volume"]
         self.assertAlmostEqual(thicker, 15 / 14, delta=0.01)
+        ask("project", "extrude", other, "--sketch", "foot outline", "--as", "cut", "--from", "12", "--to", "20")
+        self.assertAlmostEqual(ask("replay", other)["volume"] / ask("replay", path)["volume"], 12 / 14, delta=0.01)
         self.assertIn("There are: ", run("project", "set", path, "--row", "nothing", "--value", "1", expect=2).stderr)
         self.assertGreaterEqual(ask("project", "ink", path, "--certain")["inked"], 1)
         drawing = self.path("foot.dxf")

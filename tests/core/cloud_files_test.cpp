@@ -106,6 +106,9 @@ TEST_F(CloudFiles, ScannerPositionsArePlacedByTheirTransforms) {
   EXPECT_EQ(loaded->skipped, 1U);
   EXPECT_LT((loaded->cloud.points[0] - Vec3(1, 2, 3)).norm(), 1e-12);
   EXPECT_LT((loaded->cloud.points[1] - Vec3(10, 1, 0)).norm(), 1e-12);
+  ASSERT_EQ(loaded->cloud.eyes.size(), 2U);
+  EXPECT_LT((loaded->cloud.eyes[1] - Vec3(10, 0, 0)).norm(), 1e-12);
+  EXPECT_EQ(loaded->cloud.seen, (std::vector<std::uint16_t>{0, 1}));
 }
 
 /// Writes E57 by the standard's layout (ASTM E2807-11, sections 9 and 10): pages of 1024 bytes with

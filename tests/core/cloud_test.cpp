@@ -115,7 +115,7 @@ TEST(Cloud, NormalsLookOutOfClosedThinAndEdgedThings) {
     const double reach = 4 * cloud::spacing_of(points);
     const PointGrid grid(points, reach);
     auto normals = cloud::normals_of(points, grid, points, reach);
-    cloud::orient(points, normals, reach);
+    cloud::orient(points, normals, reach, {});
     std::size_t against = 0;
     for (std::size_t i = 0; i < points.size(); ++i) against += normals[i].dot(truth[i]) < 0 ? 1 : 0;
     EXPECT_LT(against, points.size() / 100) << half.transpose();
@@ -245,6 +245,26 @@ TEST(Cloud, NormalsOfTheFileTellTheOutside) {
   // Normals that are all missing are as good as none.
   cloud.normals.assign(cloud.points.size(), Vec3::Zero());
   EXPECT_GT(facing(cloud), 0);
+}
+
+TEST(Cloud, WhatAScannerSawLooksToIt) {
+  for (const double radius : {2.0, 30.0, 900.0}) {
+    // A bowl scanned from within, and once more as if the scanner had stood beyond it.
+    scan::PointCloud cloud = sampled(bowl(radius), 20000, 7e-4 * radius, 37);
+    const auto facing = [&](const Vec3& eye) {
+      cloud.eyes = {Vec3(1e4, 0, 0), eye};
+      cloud.seen.assign(cloud.points.size(), 1);
+      const auto meshed = cloud::mesh_cloud(cloud);
+      EXPECT_TRUE(meshed);
+      double flux = 0;
+      for (std::size_t t = 0; t < meshed->mesh.triangles.size(); ++t)
+        flux += meshed->mesh.area_vector(t).dot(meshed->mesh.centroid(t));
+      return flux;
+    };
+    EXPECT_LT(facing(0.1 * radius * Vec3(1, 2, -1)), 0);
+    // From the side half of it would look away: the place cannot be where it stood.
+    EXPECT_GT(facing(Vec3(9 * radius, 0, 0)), 0);
+  }
 }
 
 TEST(Cloud, ALargeGapStaysOpen) {

@@ -10,6 +10,7 @@
 #include "joining/laid.h"
 #include "joining/merge.h"
 #include "joining/targets.h"
+#include "scan/health.h"
 #include "scan/mesh_index.h"
 
 namespace lostline {

@@ -22,6 +22,8 @@ scan::PointCloud in_order(const scan::PointCloud& cloud, const std::vector<std::
   take(cloud.points, sorted.points);
   take(cloud.normals, sorted.normals);
   take(cloud.noise, sorted.noise);
+  take(cloud.seen, sorted.seen);
+  sorted.eyes = cloud.eyes;
   return sorted;
 }
 
@@ -112,7 +114,10 @@ Result<Meshed> mesh_cloud(const scan::PointCloud& cloud, const MeshingOptions& o
     if (2 * told < normals.size())
       return Error{ErrorCode::Degenerate,
                    "The points show no surface: they lie on lines, or too far from each other."};
-    orient(places, normals, look, task.part(0.3, 0.4));
+    std::vector<Vec3> towards;
+    for (const std::uint32_t i : sorted.seen.empty() ? std::vector<std::uint32_t>() : kept)
+      towards.push_back((sorted.eyes[sorted.seen[i]] - sorted.points[i]).normalized());
+    orient(places, normals, look, towards, task.part(0.3, 0.4));
     if (task.stopped()) return cancelled();
     seen.normals = as_nearest(sorted.points, places, normals, 1.01 * apart);
   }

@@ -168,7 +168,7 @@ std::vector<Vec3> normals_of(const std::vector<Vec3>& places, const PointGrid& g
 }
 
 void orient(const std::vector<Vec3>& points, std::vector<Vec3>& normals, double reach,
-            const Task& task) {
+            const std::vector<Vec3>& towards, const Task& task) {
   const std::size_t n = points.size();
   if (n == 0) return;
   const PointGrid grid(points, reach);
@@ -226,6 +226,22 @@ void orient(const std::vector<Vec3>& points, std::vector<Vec3>& normals, double 
   for (std::uint32_t i = 0; i < n; ++i) {
     const Vec3 centre = points[set[i]] + middle[set[i]] / count[set[i]];
     flux[set[i]] += (points[i] - centre).dot(normals[i]);
+  }
+  // What a scanner saw looks to it. Where the points of a set do not agree on that the scanner
+  // stood elsewhere than the file says, as where it was written in other coordinates.
+  if (!towards.empty()) {
+    std::vector<double> sum(n, 0);
+    std::vector<double> sure(n, 0);
+    for (std::uint32_t i = 0; i < n; ++i) {
+      const double looks = normals[i].dot(towards[i]);
+      if (!std::isfinite(looks)) continue;
+      sum[set[i]] += looks;
+      sure[set[i]] += std::abs(looks);
+    }
+    constexpr double kAgree = 0.8;
+    for (std::uint32_t i = 0; i < n; ++i) {
+      if (std::abs(sum[i]) > kAgree * sure[i]) flux[i] = sum[i];
+    }
   }
   for (std::uint32_t i = 0; i < n; ++i) {
     if (flux[set[i]] < 0) normals[i] = -normals[i];

@@ -25,12 +25,13 @@ std::vector<Vec3> normals_of(const std::vector<Vec3>& places, const PointGrid& g
 
 /// Gives normals one sense: neighbours agree where surfaces go on, round edges and on the two sides
 /// of a thin wall alike. Each connected set is turned so that more of it can be seen from outside
-/// than from inside.
-/// @param reach  mm within which points are neighbours.
+/// than from inside; of what scanners saw from places that are known, so that it looks to them.
+/// @param reach    mm within which points are neighbours.
+/// @param towards  of each point, unit, to the scanner that saw it; empty: not known.
 /// Source: H. Hoppe et al., Surface reconstruction from unorganized points, SIGGRAPH 1992, for the
 /// graph of neighbours; S. König and S. Gumhold, Consistent propagation of normal orientations in
 /// point clouds, VMV 2009, for the mirrored normal that is compared across an edge.
 void orient(const std::vector<Vec3>& points, std::vector<Vec3>& normals, double reach,
-            const Task& task = {});
+            const std::vector<Vec3>& towards, const Task& task = {});
 
 }  // namespace lostline::cloud

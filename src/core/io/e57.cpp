@@ -7,6 +7,7 @@
 #include <charconv>
 #include <cmath>
 #include <cstring>
+#include <limits>
 #include <map>
 #include <memory>
 #include <optional>
@@ -256,6 +257,15 @@ class Reader {
     if (!all_have_normals) loaded.cloud.normals.clear();
     const Transform pose = pose_of(node);
     constexpr double kMillimetres = 1000;  // the standard's lengths are metres
+    // A scan without a pose, or at the origin, may have been written in any coordinates.
+    const bool all_stand = pose.translation().norm() > 0 &&
+                           loaded.cloud.seen.size() == loaded.cloud.points.size() &&
+                           loaded.cloud.eyes.size() < std::numeric_limits<std::uint16_t>::max();
+    const auto eye = static_cast<std::uint16_t>(loaded.cloud.eyes.size());
+    if (all_stand)
+      loaded.cloud.eyes.emplace_back(kMillimetres * pose.translation());
+    else
+      loaded.cloud.seen.clear();
     for (std::uint64_t i = 0; i < count; ++i) {
       if (i % 65536 == 0 && task_.stopped()) return cancelled();
       Vec3 p(at[0]->value(i), at[1]->value(i), at[2]->value(i));
@@ -268,6 +278,7 @@ class Reader {
         continue;
       }
       loaded.cloud.points.emplace_back(kMillimetres * (pose * p));
+      if (all_stand) loaded.cloud.seen.push_back(eye);
       if (!all_have_normals) continue;
       const Vec3 n(normal[0]->value(i), normal[1]->value(i), normal[2]->value(i));
       const double size = n.norm();

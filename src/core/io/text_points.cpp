@@ -6,6 +6,7 @@
 #include <charconv>
 #include <cmath>
 #include <cstring>
+#include <limits>
 
 #include "io/cloud_files.h"
 #include "io/files.h"
@@ -297,6 +298,9 @@ Result<LoadedCloud> read_ptx(const std::filesystem::path& path, const Task& task
       for (int c = 0; c < 3; ++c) to_file.matrix()(c, k) = rows.values[static_cast<std::size_t>(c)];
     }
     const auto count = static_cast<std::size_t>(across * down);
+    loaded.cloud.eyes.emplace_back(to_file.translation());
+    if (loaded.cloud.eyes.size() > std::numeric_limits<std::uint16_t>::max())
+      return bad("there are more scanner positions than can be told apart.");
     for (std::size_t i = 0; i < count; ++i) {
       if (!rows.next() || rows.count < 3)
         return bad(
@@ -311,6 +315,7 @@ Result<LoadedCloud> read_ptx(const std::filesystem::path& path, const Task& task
         continue;
       }
       loaded.cloud.points.emplace_back(to_file * p);
+      loaded.cloud.seen.push_back(static_cast<std::uint16_t>(loaded.cloud.eyes.size() - 1));
     }
   }
   if (loaded.cloud.points.empty())

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <cstdint>
 #include <vector>
 
 #include "base/geometry.h"
@@ -13,6 +14,8 @@ struct PointCloud {
   /// mm, one standard deviation, one a point; or none. Points of a scanner that is twice as good
   /// count four times as much.
   std::vector<float> noise;
+  std::vector<Vec3> eyes;           ///< where the scanner stood, mm; or none
+  std::vector<std::uint16_t> seen;  ///< of each point, from which of them; or none
 
   [[nodiscard]] bool has_normals() const { return !normals.empty(); }
 };
