@@ -2523,11 +2523,11 @@ Scan %1 zeigt nach innen und wird gewendet</translation>
     </message>
     <message>
         <source>Click a place on the first scan or on scan %1.</source>
-        <translation>Eine Stelle am ersten Scan oder an Scan %1 anklicken.</translation>
+        <translation>Eine Stelle am ersten Scan oder am Scan %1 anklicken.</translation>
     </message>
     <message>
         <source>Now the same place on scan %1.</source>
-        <translation>Jetzt dieselbe Stelle an Scan %1.</translation>
+        <translation>Jetzt dieselbe Stelle am Scan %1.</translation>
     </message>
     <message>
         <source>Now the same place on the first scan.</source>

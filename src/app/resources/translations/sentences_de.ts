@@ -1044,6 +1044,10 @@
         <translation>die Anzahlen der Spalten und Zeilen einer Scannerstellung fehlen.</translation>
     </message>
     <message>
+        <source>there are more scanner positions than can be told apart.</source>
+        <translation>es sind mehr Scannerstellungen, als sich unterscheiden lassen.</translation>
+    </message>
+    <message>
         <source>a scanner position announces more points than the file can hold.</source>
         <translation>eine Scannerstellung kündigt mehr Punkte an, als die Datei fassen kann.</translation>
     </message>
