@@ -3,6 +3,9 @@
 
 #include "jobs.h"
 #include "jobs/works.h"
+#include "model/steps/primitive/primitive.h"
+#include "panels/route_panel.h"
+#include "project/edits.h"
 #include "sketch/curve_kind.h"
 #include "store/project_file.h"
 
@@ -263,6 +266,50 @@ TEST_F(Ways, WhatDidNotChangeIsNotComputedAnew) {
   EXPECT_TRUE(stayed);
   EXPECT_NE(window_.session().route()->map, before->map);
   EXPECT_FALSE(window_.session().route()->map_is_old);
+}
+
+TEST_F(Ways, AStepMadeInOneGoWithOthersOpensOnTheModelBeforeIt) {
+  build();
+  ASSERT_TRUE(driver_->settle());
+  const Box3 box = window_.session().route()->solid.box();
+  const std::size_t plain = window_.session().route()->solid.face_count();
+  const std::size_t first = driver_->document().steps.size();
+  project::Document next = driver_->document();
+  for (int k = 0; k < 3; ++k) {  // three pockets along an edge
+    model::Primitive pocket;
+    pocket.shape = model::Primitive::Shape::Block;
+    pocket.operation = model::Operation::Cut;
+    const double size = 0.05 * box.sizes().x();
+    pocket.x_from.value = box.min().x() + (1 + 3 * k) * size;
+    pocket.x_to.value = pocket.x_from.value + size;
+    pocket.y_from.value = box.min().y() + size;
+    pocket.y_to.value = pocket.y_from.value + size;
+    pocket.z_from.value = box.max().z() - 0.2 * box.sizes().z();
+    pocket.z_to.value = box.max().z() + size;
+    next = project::add_step(next, pocket, "pocket " + std::to_string(k + 1), {}).document;
+  }
+  window_.session().commit(QStringLiteral("pockets"), next);
+  ASSERT_TRUE(driver_->settle());
+  ASSERT_EQ(window_.session().route()->solid.face_count(), plain + 15);
+  ASSERT_EQ(window_.session().route()->steps.size(), first + 3);
+  EXPECT_FALSE(window_.session().route()->steps[first].kept);
+  auto* panel = window_.findChild<app::RoutePanel*>();
+  ASSERT_NE(panel, nullptr);
+  Q_EMIT panel->stepOpened(driver_->document().steps[first + 1].id);
+  ASSERT_TRUE(driver_->settle());
+  ASSERT_NE(window_.card(), nullptr);
+  EXPECT_TRUE(window_.session().route()->steps[first].kept);
+  EXPECT_EQ(window_.session().modelBefore(driver_->document().steps[first + 1].id).face_count(),
+            plain + 5);
+  // Changed, it stands between the others as before.
+  driver_->number(QStringLiteral("z_from"), box.max().z() - 0.4 * box.sizes().z());
+  ASSERT_TRUE(driver_->settle());
+  bench().setFocus();
+  driver_->key(Qt::Key_Return);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_EQ(window_.session().route()->solid.face_count(), plain + 15);
+  for (const model::StepResult& result : window_.session().route()->steps)
+    EXPECT_EQ(result.state, model::StepState::Sound) << result.reason;
 }
 
 TEST_F(Ways, ACardThatWaitsLeavesTheBenchToTheOneThatRuns) {
