@@ -46,30 +46,36 @@ class JoiningJobs : public Jobs {
       keep[t] = mesh.centroid(t).dot(normal) > from ? 1 : 0;
     return scan::extract(mesh, keep);
   }
+  /// Opens *Join* on both halves of a part: `share` beyond its middle on either side, the second
+  /// one moved.
+  void joinHalves(const scan::Mesh& whole, double share, const Transform& motion) {
+    const Vec3 middle = scan::bounds(whole).center();
+    const QString first = folder_.filePath(QStringLiteral("left.ply"));
+    const QString second = folder_.filePath(QStringLiteral("right.ply"));
+    ASSERT_TRUE(
+        io::write_mesh(first.toStdString(), half(whole, Vec3::UnitX(), middle.x() - share)));
+    ASSERT_TRUE(io::write_mesh(
+        second.toStdString(),
+        scan::transformed(half(whole, -Vec3::UnitX(), -middle.x() - share), motion)));
+    window_.openFile(first);
+    ASSERT_TRUE(driver_->settle());
+    driver_->key(Qt::Key_Escape);
+    window_.addScans({second});
+    ASSERT_TRUE(driver_->settle());
+    ASSERT_EQ(driver_->document().other_scans.size(), 1U);
+    driver_->stage(app::kReceive);
+    ASSERT_TRUE(driver_->tool(QStringLiteral("Join")));
+    ASSERT_TRUE(driver_->settle());
+  }
 };
 
 TEST_F(JoiningJobs, TwoHalvesOfAPartBecomeOneScan) {
   const scan::Mesh whole = casting();
   const Box3 box = scan::bounds(whole);
-  const Vec3 middle = box.center();
   Transform motion(Eigen::AngleAxisd(1.1, Vec3(0.3, -1, 0.5).normalized()));
   motion.pretranslate(Vec3(80, -20, 35));
   const double share = 0.15 * box.sizes().x();
-  const QString first = folder_.filePath(QStringLiteral("left.ply"));
-  const QString second = folder_.filePath(QStringLiteral("right.ply"));
-  ASSERT_TRUE(io::write_mesh(first.toStdString(), half(whole, Vec3::UnitX(), middle.x() - share)));
-  ASSERT_TRUE(
-      io::write_mesh(second.toStdString(),
-                     scan::transformed(half(whole, -Vec3::UnitX(), -middle.x() - share), motion)));
-  window_.openFile(first);
-  ASSERT_TRUE(driver_->settle());
-  driver_->key(Qt::Key_Escape);
-  window_.addScans({second});
-  ASSERT_TRUE(driver_->settle());
-  ASSERT_EQ(driver_->document().other_scans.size(), 1U);
-  driver_->stage(app::kReceive);
-  ASSERT_TRUE(driver_->tool(QStringLiteral("Join")));
-  ASSERT_TRUE(driver_->settle());
+  ASSERT_NO_FATAL_FAILURE(joinHalves(whole, share, motion));
   EXPECT_TRUE(cardText().contains(QStringLiteral("RMS"))) << cardText().toStdString();
   auto* links = window_.card()->findChild<QListWidget*>(QStringLiteral("joinLinks"));
   ASSERT_NE(links, nullptr);
@@ -100,20 +106,7 @@ TEST_F(JoiningJobs, AScanIsLaidByPairsAndByHand) {
   const double share = 0.2 * box.sizes().x();
   Transform motion(Eigen::AngleAxisd(0.5, Vec3::UnitZ()));
   motion.pretranslate(Vec3(40, 300, 10));
-  const QString first = folder_.filePath(QStringLiteral("one.ply"));
-  const QString second = folder_.filePath(QStringLiteral("two.ply"));
-  ASSERT_TRUE(io::write_mesh(first.toStdString(), half(whole, Vec3::UnitX(), middle.x() - share)));
-  ASSERT_TRUE(
-      io::write_mesh(second.toStdString(),
-                     scan::transformed(half(whole, -Vec3::UnitX(), -middle.x() - share), motion)));
-  window_.openFile(first);
-  ASSERT_TRUE(driver_->settle());
-  driver_->key(Qt::Key_Escape);
-  window_.addScans({second});
-  ASSERT_TRUE(driver_->settle());
-  driver_->stage(app::kReceive);
-  ASSERT_TRUE(driver_->tool(QStringLiteral("Join")));
-  ASSERT_TRUE(driver_->settle());
+  ASSERT_NO_FATAL_FAILURE(joinHalves(whole, share, motion));
   if (const char* folder = std::getenv("LOSTLINE_SHOTS"))
     driver_->shot_folder = QString::fromLocal8Bit(folder);
   auto* drift = window_.card()->findChild<QCheckBox*>(QStringLiteral("joinDrift"));

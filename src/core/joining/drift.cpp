@@ -14,12 +14,7 @@ Result<std::vector<float>> drift_of(const Lying& one, const std::vector<Lying>& 
                                     double search, const Task& task) {
   const scan::Mesh& mesh = *one.mesh;
   const std::vector<Vec3> normals = scan::vertex_normals(mesh);
-  if (!(search > 0)) {
-    double area = 0;
-    for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
-      area += 0.5 * mesh.area_vector(t).norm();
-    search = 3 * std::sqrt(area / static_cast<double>(mesh.triangles.size()) * 4 / std::sqrt(3.0));
-  }
+  if (!(search > 0)) search = 3 * even_spacing(mesh);
   std::vector<double> sum(mesh.vertices.size(), 0);
   std::vector<int> counted(mesh.vertices.size(), 0);
   for (std::size_t k = 0; k < others.size(); ++k) {

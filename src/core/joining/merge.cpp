@@ -7,6 +7,13 @@
 
 namespace lostline::joining {
 
+double even_spacing(const scan::Mesh& mesh) {
+  if (mesh.triangles.empty()) return 0;
+  double area = 0;
+  for (std::size_t t = 0; t < mesh.triangles.size(); ++t) area += 0.5 * mesh.area_vector(t).norm();
+  return std::sqrt(area / static_cast<double>(mesh.triangles.size()) * 4 / std::sqrt(3.0));
+}
+
 Result<cloud::Meshed> merge_scans(const std::vector<Lying>& scans,
                                   const cloud::MeshingOptions& options, const Task& task) {
   scan::PointCloud all;
@@ -15,12 +22,8 @@ Result<cloud::Meshed> merge_scans(const std::vector<Lying>& scans,
     if (!(scan.weight > 0)) continue;
     const scan::Mesh& mesh = *scan.mesh;
     const scan::Topology topology = scan::build_topology(mesh);
-    double area = 0;
-    for (std::size_t t = 0; t < mesh.triangles.size(); ++t)
-      area += 0.5 * mesh.area_vector(t).norm();
-    if (mesh.triangles.empty() || !(area > 0)) continue;
-    const double spacing =
-        std::sqrt(area / static_cast<double>(mesh.triangles.size()) * 4 / std::sqrt(3.0));
+    const double spacing = even_spacing(mesh);
+    if (!(spacing > 0)) continue;
     finest = std::min(finest, spacing);
     // A scan without noise outweighs the others, but not without bound.
     const double noise = std::max(scan::measure_noise(mesh, topology).sigma, 1e-3 * spacing) /

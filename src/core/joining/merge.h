@@ -13,6 +13,10 @@ struct Lying {
   double weight = 1;        ///< 1: as its noise says; 0: left out
 };
 
+/// Length of the edges of an even mesh with as many triangles on the same area, mm; 0 of an empty
+/// one.
+double even_spacing(const scan::Mesh& mesh);
+
 /// One mesh of several scans that lie together: where they overlap the surface is averaged by their
 /// noise, so that no skin is doubled and no seam is left; islands are dropped.
 /// @errors as cloud::mesh_cloud.
