@@ -1,6 +1,7 @@
 #include "register.h"
 
 #include <algorithm>
+#include <cmath>
 #include <fstream>
 
 #include "align.h"
@@ -54,7 +55,9 @@ Result<std::vector<joining::SharedPlace>> read_pairs(const std::string& path,
 Result<std::pair<std::size_t, double>> two_of(const std::string& text, const char* wanted) {
   std::size_t first = 0;
   double second = 0;
-  if (std::sscanf(text.c_str(), "%zu,%lf", &first, &second) != 2 || first == 0 || second < 0)
+  char more = 0;
+  if (std::sscanf(text.c_str(), "%zu,%lf%c", &first, &second, &more) != 2 || first == 0 ||
+      !(second >= 0))
     return Error{ErrorCode::InvalidInput,
                  "\"" + text + "\" is not understood: say " + wanted + "."};
   return std::pair(first - 1, second);
@@ -115,8 +118,9 @@ Result<joining::JoinOptions> join_options(const RegisterArguments& a,
   for (const std::string& text : a.cut) {
     const auto pair = two_of(text, "--cut 2,3");
     if (!pair) return pair.error();
-    options.cut.emplace_back(pair->first,
-                             static_cast<std::size_t>(std::max(pair->second, 1.0)) - 1);
+    if (pair->second < 1 || pair->second != std::floor(pair->second))
+      return Error{ErrorCode::InvalidInput, "\"" + text + "\" names no two scans: say --cut 2,3."};
+    options.cut.emplace_back(pair->first, static_cast<std::size_t>(pair->second) - 1);
   }
   return options;
 }
@@ -182,6 +186,7 @@ void add_register(CLI::App& app, Common& common) {
       ->expected(2, 1000);
   add_join_options(sub, *a);
   sub->add_option("--out", a->out, "mesh of all of them to write");
+  sub->get_option("--weight")->needs("--out");  // it changes the merged surface alone
   sub->add_option("--drift", a->drift,
                   "write the first scan with the distance of the others from it: .ply");
   sub->callback([&common, a] { run(common, *a); });

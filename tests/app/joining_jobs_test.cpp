@@ -161,6 +161,12 @@ TEST_F(JoiningJobs, AScanIsLaidByPairsAndByHand) {
   }
   ASSERT_TRUE(driver_->settle());
   EXPECT_TRUE(cardText().contains(QStringLiteral("RMS"))) << cardText().toStdString();
+  // The drift is seen in this way of laying too.
+  drift->click();
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(cardText().contains(QStringLiteral("Pairs: 3"))) << cardText().toStdString();
+  drift->click();
+  ASSERT_TRUE(driver_->settle());
   EXPECT_TRUE(cardText().contains(QStringLiteral("Pairs: 3"))) << cardText().toStdString();
 
   // By hand: dragged away, it is told; joined again, it lies right.

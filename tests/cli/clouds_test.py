@@ -124,8 +124,13 @@ class Clouds(unittest.TestCase):
         self.assertEqual(ask("info", self.at("drift.ply"))["triangles"], one["triangles"])
         ask("register", *scans, "--weight", "2,0", "--out", self.at("alone.ply"))
         self.assertAlmostEqual(ask("info", self.at("alone.ply"))["area"] / one["area"], 1, delta=0.05)
-        self.assertIn("no scan 3", run("register", *scans, "--weight", "3,1", expect=2).stderr)
-        self.assertIn("No scan has a weight", run("register", *scans, "--weight", "1,0", "--weight", "2,0", expect=2).stderr)
+        out = ("--out", self.at("not.ply"))
+        self.assertIn("no scan 3", run("register", *scans, *out, "--weight", "3,1", expect=2).stderr)
+        self.assertIn("No scan has a weight", run("register", *scans, *out, "--weight", "1,0", "--weight", "2,0",
+                                                  expect=2).stderr)
+        self.assertIn("--out", run("register", *scans, "--weight", "2,0.5", expect=2).stderr)
+        for cut in ("2,0", "2,1.5", "2,1x", "2"):
+            self.assertIn("--cut 2,3", run("register", *scans, "--cut", cut, expect=2).stderr)
         # The same into a project: the merged scan is worked on, its parts stay beside it.
         ask("project", "new", self.at("p.lostline"), scans[0])
         in_project = ask("project", "join", self.at("p.lostline"), scans[1], "--pairs", self.at("pairs.json"))

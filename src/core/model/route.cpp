@@ -239,12 +239,11 @@ class Way {
     return furthest;
   }
 
-  const StepResult& keep(std::uint64_t key, StepResult result) {
+  StepResult keep(std::uint64_t key, StepResult result) {
     const std::scoped_lock lock(cache_.mutex);
     if (cache_.results.size() > 400) cache_.results.clear();  // bounds a long session's memory
-    kept_ = std::move(result);
-    cache_.results[key] = kept_;
-    return kept_;
+    cache_.results[key] = result;
+    return result;
   }
 
   /// The steps up to `end` are done; the model after the last is known.
@@ -267,7 +266,6 @@ class Way {
   std::vector<std::uint64_t> contents_;
   std::vector<bool> begins_;  ///< the model before the step has to be known
   std::vector<StepResult> results_;
-  StepResult kept_;
   Model model_;
   std::uint64_t key_ = 0;
   std::size_t most_ = std::numeric_limits<std::size_t>::max();  ///< steps tried in one go

@@ -101,7 +101,6 @@ class JoinTool : public ToolCard {
   void resume() override {
     if (!joined_) return join();
     show();
-    presentPartner();
   }
   void documentChanged() override {
     if (project::open_scans(document()) == scans_) return;
@@ -137,7 +136,7 @@ class JoinTool : public ToolCard {
     setKeepEnabled(false);
     laid_[*chosen()] = document().to_part().inverse() * partner_.pose();
     present(
-        partner_.scan(), partner_.pose(),
+        partner_.scan(), partner_.pose(), false,
         tr("Scan %1 lies where you left it: join again fits it from there.").arg(*chosen() + 1));
   }
   bool keep() override {
@@ -208,6 +207,10 @@ class JoinTool : public ToolCard {
     }
     presentPartner();
   }
+  [[nodiscard]] std::ptrdiff_t pairsOfChosen() const {
+    return std::count_if(pairs_.begin(), pairs_.end(),
+                         [this](const auto& pair) { return pair.scan_b == *chosen(); });
+  }
   /// What to do next, where the mouse lays a scan.
   [[nodiscard]] QString hint() const {
     if (how_->currentIndex() == kAlone) return {};
@@ -218,13 +221,11 @@ class JoinTool : public ToolCard {
     if (how_->currentIndex() == kHand)
       return tr("Drag scan %1 to where it belongs, with Ctrl turn it; then join again.")
           .arg(*chosen() + 1);
-    const auto many = std::count_if(pairs_.begin(), pairs_.end(),
-                                    [this](const auto& pair) { return pair.scan_b == *chosen(); });
     const QString next =
         !half_         ? tr("Click a place on the first scan or on scan %1.").arg(*chosen() + 1)
         : half_->first ? tr("Now the same place on scan %1.").arg(*chosen() + 1)
                        : tr("Now the same place on the first scan.");
-    return tr("Pairs: %1, three or more tie it.").arg(many) + QLatin1Char('\n') + next;
+    return tr("Pairs: %1, three or more tie it.").arg(pairsOfChosen()) + QLatin1Char('\n') + next;
   }
   /// Shows the chosen scan where the mouse can reach it.
   void presentPartner() {
@@ -242,14 +243,17 @@ class JoinTool : public ToolCard {
       pose = to_part * laid_.at(*scan);
     else if (joined_)
       pose = to_part * joined_->poses[*placeOf(*scan)];
-    const Box3 first = scan::bounds(scan::transformed(*scans_.front()->mesh, to_part));
-    if (how_->currentIndex() == kPairs || (!joined_ && !laid_.contains(*scan)))
-      pose = JoinPartner::beside(first, *scans_[*scan]->mesh, pose);
-    present(scans_[*scan], pose);
+    present(scans_[*scan], pose,
+            how_->currentIndex() == kPairs || (!joined_ && !laid_.contains(*scan)));
   }
-  void present(std::shared_ptr<const project::Scan> scan, const Transform& pose,
+  /// @param beside  next to the first scan, turned as `pose` turns it.
+  void present(std::shared_ptr<const project::Scan> scan, Transform pose, bool beside,
                const QString& said = {}) {
-    aside([this, scan = std::move(scan), pose, said](const Task&) -> Session::Finish {
+    aside([this, scan = std::move(scan), first = scans_.front(), to_part = document().to_part(),
+           pose, beside, said](const Task&) mutable -> Session::Finish {
+      if (beside)
+        pose = JoinPartner::beside(scan::bounds(scan::transformed(*first->mesh, to_part)),
+                                   *scan->mesh, pose);
       return [this, scan, pose, said, surface = JoinPartner::surface_of(*scan->mesh, pose)] {
         const bool came = !partner_.shown();
         partner_.show(surface, scan, pose);
@@ -258,6 +262,7 @@ class JoinTool : public ToolCard {
         if (!said.isEmpty()) return setEvidence(said);
         setEvidence((joined_ ? words() + QLatin1Char('\n') : QString()) + hint());
         setKeepEnabled(joined_.has_value());
+        if (drift_->isChecked()) showDrift();
       };
     });
   }
@@ -270,9 +275,7 @@ class JoinTool : public ToolCard {
       half_.reset();
     }
     showMarks();
-    const auto many = std::count_if(pairs_.begin(), pairs_.end(),
-                                    [this](const auto& pair) { return pair.scan_b == *chosen(); });
-    if (!half_ && many >= 3) return join();
+    if (!half_ && pairsOfChosen() >= 3) return join();
     setEvidence(hint());
   }
   void forget() {
@@ -335,8 +338,6 @@ class JoinTool : public ToolCard {
         joined_ = *joined;
         showLinks();
         show();
-        if (how_->currentIndex() != kAlone) return presentPartner();
-        showDrift();
       };
     });
   }
@@ -403,6 +404,8 @@ class JoinTool : public ToolCard {
     showMarks();
     setEvidence(words());
     setKeepEnabled(true);
+    if (how_->currentIndex() != kAlone) return presentPartner();  // the drift then
+    showDrift();
   }
   /// The first scan in the colours of what the others lie off it.
   void showDrift() {
@@ -437,7 +440,8 @@ class JoinTool : public ToolCard {
         field.high = tr("proud");
         field.low = tr("short");
         place_.bench.setField(field);
-        setEvidence(words());
+        const QString next = hint();
+        setEvidence(next.isEmpty() ? words() : words() + QLatin1Char('\n') + next);
         setKeepEnabled(true);
       };
     });

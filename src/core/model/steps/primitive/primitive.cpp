@@ -30,10 +30,10 @@ Vec3 at_level(const fit::Surface& s, const Vec3& axis, double level) {
   return s.point + (level - s.point.dot(axis)) * axis;
 }
 
-/// The lowest level between two that has few decimals.
-double round_level(double low, double high) {
+/// A level of few decimals next to one, of a surface between `low` and `high`.
+double round_level(double level, double low, double high) {
   const double step = std::pow(10.0, std::floor(std::log10(std::max(high - low, 1e-9) / 5)));
-  return step * std::ceil(low / step);
+  return step * std::round(level / step);
 }
 
 bool good(const Quantity& q, bool positive) {
@@ -196,7 +196,8 @@ std::vector<NumberReading> Primitive::read(const Site& /*site*/, const ScanEvide
     readings.push_back({"to", high, covered->u, end_of_surface});
     if (s.kind == fit::Kind::Cone && shape == Shape::Cone) {
       const double along = s.axis.dot(axis) > 0 ? 1 : -1;  // the cone opens along its axis
-      const double level = round_level(low, high);
+      // Where the fit's own point is its radius is known best.
+      const double level = round_level(s.point.dot(axis), low, high);
       const double away = level - s.point.dot(axis);
       // Radius and angle of a fit stray by themselves where its own point is.
       const double lean = away * fit.u_half_angle / std::pow(std::cos(s.half_angle), 2);
