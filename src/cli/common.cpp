@@ -114,8 +114,8 @@ Result<io::LoadedMesh> read_scan(const Common& common, const std::string& path) 
   Result<project::ScanFile> file =
       project::read_scan_file(path, {}, progress_task(common, "reading"));
   if (!file) return file.error();
-  if (!common.quiet && file->points > 0)
-    std::cerr << path << ": a cloud of " << file->points << " points, meshed on the way\n";
+  if (!common.quiet && file->from)
+    std::cerr << path << ": a cloud of " << file->from->count << " points, meshed on the way\n";
   Result<io::LoadedMesh> loaded = (*std::move(file)).loaded;
   if (loaded && !common.quiet && loaded->skipped_triangles + loaded->skipped_not_finite > 0) {
     std::cerr << "left out " << loaded->skipped_triangles << " triangles with repeated corners and "

@@ -1,5 +1,5 @@
-#include "cli.h"
-#include "cloud/mesh_cloud.h"
+#include "mesh.h"
+
 #include "io/formats.h"
 
 namespace lostline::cli {
@@ -40,6 +40,17 @@ void run(Common& common, const MeshArguments& a) {
 
 }  // namespace
 
+void add_meshing_options(CLI::App* sub, cloud::MeshingOptions& options) {
+  sub->add_option("--spacing", options.spacing, "mm, of the mesh; 0: as the cloud")
+      ->check(CLI::NonNegativeNumber);
+  sub->add_option("--smooth", options.smooth,
+                  "spacings over which noise is averaged; 0: the points stay where they are")
+      ->check(CLI::Range(0.0, 20.0));
+  sub->add_option("--bridge", options.bridge, "spacings: no triangle reaches further")
+      ->check(CLI::Range(1.5, 100.0));
+  sub->add_option("--least-island", options.least_island, "triangles: smaller islands are dropped");
+}
+
 void add_mesh(CLI::App& app, Common& common) {
   CLI::App* sub = subcommand(app, common, "mesh",
                              "a cloud of points meshed, no surface where no points were: from " +
@@ -49,15 +60,7 @@ void add_mesh(CLI::App& app, Common& common) {
       ->required();
   sub->add_option("--out", a->out, "mesh to write; a PLY carries U of each vertex as quality")
       ->required();
-  sub->add_option("--spacing", a->options.spacing, "mm, of the mesh; 0: as the cloud")
-      ->check(CLI::NonNegativeNumber);
-  sub->add_option("--smooth", a->options.smooth,
-                  "spacings over which noise is averaged; 0: the points stay where they are")
-      ->check(CLI::Range(0.0, 20.0));
-  sub->add_option("--bridge", a->options.bridge, "spacings: no triangle reaches further")
-      ->check(CLI::Range(1.5, 100.0));
-  sub->add_option("--least-island", a->options.least_island,
-                  "triangles: smaller islands are dropped");
+  add_meshing_options(sub, a->options);
   sub->callback([&common, a] { run(common, *a); });
 }
 

@@ -391,6 +391,7 @@ void add_project(CLI::App& app, Common& common) {
     sub->add_option("--spec", a->frame, "frame file, as of align; see docs/design/frame-file.md");
   }
   add_project_join(common, editing);
+  add_project_scan(common, editing);
   add_project_trace(common, editing);
   add_project_build(common, editing);
   add_project_step(*all, common, editing);

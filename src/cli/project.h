@@ -71,6 +71,8 @@ void add_project_free_form(Common& common, const Declare& editing);
 /// Adds the acts on steps of any kind.
 /// Further scans of the part.
 void add_project_join(Common& common, const Declare& editing);
+/// The scan meshed anew, and fits.
+void add_project_scan(Common& common, const Declare& editing);
 void add_project_step(CLI::App& all, Common& common, const Declare& editing);
 void write_sketch(Common& common, const Arguments& a);
 

@@ -44,6 +44,8 @@ std::vector<project::FieldReading> rows_of(model::Feature& feature,
         (f.info.sign == model::NumberInfo::Sign::Any || std::abs(*row.reading) > row.u);
     if (tells)
       f.quantity->value = *row.reading * scale;
+    else if (!decided && !row.reading && row.intent)
+      f.quantity->value = *row.intent * scale;
     else
       row.intent = f.quantity->value / scale;
     rows.push_back(row);

@@ -1,8 +1,7 @@
-#include <fstream>
-#include <map>
+#include "relate.h"
 
-#include "cli.h"
-#include "fit/relations.h"
+#include <fstream>
+
 #include "named_fits.h"
 #include "survey/survey.h"
 
@@ -95,22 +94,27 @@ void run(Common& common, const std::string& scan, const std::string& path, doubl
   }
   Json relations = Json::array();
   for (std::size_t k = 0; k < related->costs.size(); ++k) {
-    const fit::RelationCost& c = related->costs[k];
-    relations.push_back({{"type", fit::relation_word(specification->relations[k].type)},
-                         {"rms_without", c.rms_without},
-                         {"rms_with", c.rms_with},
-                         {"departure", c.departure},
-                         {"departure_deg", c.departure_angle * kDegrees},
-                         {"chi2", c.chi2},
-                         {"chi2_limit", fit::chi2_limit(c.freedoms)},
-                         {"effect", c.effect},
-                         {"freedoms", c.freedoms},
-                         {"within_noise", c.within_noise}});
+    relations.push_back(cost_json(specification->relations[k].type, related->costs[k]));
   }
   print(common, {{"fits", fits}, {"relations", relations}, {"seconds", watch.seconds()}});
 }
 
 }  // namespace
+
+const std::map<std::string, fit::RelationType>& relation_types() { return kTypes; }
+
+Json cost_json(fit::RelationType type, const fit::RelationCost& c) {
+  return {{"type", fit::relation_word(type)},
+          {"rms_without", c.rms_without},
+          {"rms_with", c.rms_with},
+          {"departure", c.departure},
+          {"departure_deg", c.departure_angle * kDegrees},
+          {"chi2", c.chi2},
+          {"chi2_limit", fit::chi2_limit(c.freedoms)},
+          {"effect", c.effect},
+          {"freedoms", c.freedoms},
+          {"within_noise", c.within_noise}};
+}
 
 void add_relate(CLI::App& app, Common& common) {
   CLI::App* sub = subcommand(app, common, "relate",

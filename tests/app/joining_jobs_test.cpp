@@ -6,6 +6,7 @@
 #include <QListWidget>
 #include <QPushButton>
 #include <QTest>
+#include <random>
 
 #include "io/formats.h"
 #include "jobs.h"
@@ -211,6 +212,74 @@ TEST_F(JoiningJobs, ACloudOpensAsAScan) {
   EXPECT_EQ(scan->name, "cloud");
   EXPECT_GT(scan->mesh->triangles.size(), cloud.points.size());
   EXPECT_LT((scan::bounds(*scan->mesh).sizes() - box.sizes()).norm(), 0.01 * box.sizes().norm());
+}
+
+TEST_F(JoiningJobs, ACloudIsMeshedAnotherWayAndDrawnByItsPoints) {
+  if (const char* folder = std::getenv("LOSTLINE_SHOTS"))
+    driver_->shot_folder = QString::fromLocal8Bit(folder);
+  scan::PointCloud cloud;
+  cloud.points = casting().vertices;
+  std::mt19937_64 random(5);
+  std::normal_distribution<double> noise(0, 0.04);
+  for (Vec3& p : cloud.points) p.z() += noise(random);
+  for (int i = 0; i < 8; ++i) cloud.points.emplace_back(30 + i, 20, 60);  // a hair above it
+  const QString path = folder_.filePath(QStringLiteral("casting.xyz"));
+  ASSERT_TRUE(io::write_points(path.toStdString(), cloud));
+  window_.openFile(path);
+  ASSERT_TRUE(driver_->settle());
+  driver_->key(Qt::Key_Escape);
+  const auto opened = driver_->document().scan;
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Mesh")));
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(cardText().contains(QStringLiteral("read as x y z"))) << cardText().toStdString();
+  EXPECT_TRUE(cardText().contains(QStringLiteral("8 belong to no surface")))
+      << cardText().toStdString();
+  const auto drawn = [&] {
+    std::size_t count = 0;
+    for (const auto& batch : window_.bench().points()) count += batch->count();
+    return count;
+  };
+  EXPECT_EQ(drawn(), cloud.points.size());
+  // Nothing to keep while it is meshed as it was.
+  auto* keep = window_.card()->findChild<QPushButton*>(QStringLiteral("keep"));
+  ASSERT_NE(keep, nullptr);
+  EXPECT_FALSE(keep->isEnabled());
+  if (!driver_->shot_folder.isEmpty()) driver_->shot(QStringLiteral("mesh-points"));
+  driver_->number(QStringLiteral("meshSpacing"), 2);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(keep->isEnabled());
+  driver_->choose(QStringLiteral("meshShown"), 1);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_LT(drawn(), cloud.points.size() / 2);  // the vertices of the mesh
+  if (!driver_->shot_folder.isEmpty()) driver_->shot(QStringLiteral("mesh-noise"));
+  window_.bench().setFocus();
+  driver_->key(Qt::Key_Return);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(window_.bench().points().empty());
+  EXPECT_LT(driver_->document().scan->mesh->vertices.size(), opened->mesh->vertices.size() / 2);
+  // The scan itself by its points, and its surface again.
+  ASSERT_TRUE(driver_->settle());
+  driver_->rest();
+  const QImage surface = window_.bench().grab().toImage();
+  driver_->key(Qt::Key_W);
+  driver_->key(Qt::Key_P);
+  driver_->rest();
+  EXPECT_TRUE(window_.bench().scanAsPoints());
+  EXPECT_NE(window_.bench().grab().toImage(), surface);
+  if (!driver_->shot_folder.isEmpty()) driver_->shot(QStringLiteral("as-points"));
+  driver_->key(Qt::Key_W);
+  driver_->key(Qt::Key_P);
+  driver_->rest();
+  EXPECT_EQ(window_.bench().grab().toImage(), surface);
+  driver_->key(Qt::Key_Z, Qt::ControlModifier);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_EQ(driver_->document().scan, opened);
+  // A mesh has no points to go back to.
+  open();
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Mesh")));
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(cardText().contains(QStringLiteral("no cloud of points")))
+      << cardText().toStdString();
 }
 
 }  // namespace

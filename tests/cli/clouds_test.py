@@ -164,6 +164,50 @@ class Clouds(unittest.TestCase):
         for c in centres:
             self.assertLess(math.dist(applied(said["poses"][1], turned(c, angle, shift)), c), 0.02)
 
+    def test_a_project_meshes_its_cloud_anew_and_fits_what_a_strip_does_not_tell(self):
+        # A half cylinder of 20 about an axis through (3, 4), and on it a strip of a cone, 10 degrees wide.
+        rng = random.Random(12)
+        points, strip = [], math.radians(10)
+        for _ in range(14000):
+            turn, z = rng.uniform(0, math.pi), rng.uniform(0, 25)
+            r = 20 + rng.gauss(0, 0.02)
+            points.append((3 + r * math.cos(turn), 4 + r * math.sin(turn), z))
+        half = math.radians(35)
+        for _ in range(1400):
+            turn, up = rng.uniform(1.2, 1.2 + strip), rng.uniform(0, 12)
+            off = rng.gauss(0, 0.02)
+            r, z = 20 + up * math.sin(half) + off * math.cos(half), 25 + up * math.cos(half) - off * math.sin(half)
+            points.append((3 + r * math.cos(turn), 4 + r * math.sin(turn), z))
+        write_xyz(self.at("turned.xyz"), points)
+        p = self.at("turned.lostline")
+        ask("project", "new", p, self.at("turned.xyz"))
+        fine = ask("project", "show", p)["triangles"]
+        said = ask("project", "mesh", p, "--spacing", "0.9", "--smooth", "4")
+        self.assertEqual(said["points"], len(points))
+        self.assertEqual(said["columns"], "x y z")
+        self.assertLess(said["triangles"], 0.8 * fine)
+        on = lambda r, turn, z: "%.3f,%.3f,%.3f" % (3 + r * math.cos(turn), 4 + r * math.sin(turn), z)
+        bore = ask("project", "fit", p, "--kind", "cylinder", "--at", on(20, 2.5, 10), "--grow", "8", "--name", "shell")
+        self.assertAlmostEqual(bore["fit"]["params"]["radius"], 20, delta=0.02)
+        place = on(20 + 6 * math.sin(half), 1.2 + strip / 2, 25 + 6 * math.cos(half))
+        cone = ask("project", "fit", p, "--kind", "cone", "--at", place, "--grow", "6", "--held", "coaxial",
+                   "--of", "shell")["fit"]
+        self.assertAlmostEqual(cone["params"]["half_angle_deg"], 35, delta=max(0.3, cone["u"]["half_angle_deg"]))
+        self.assertLess(cone["u"]["half_angle_deg"], 0.5)
+        self.assertAlmostEqual(cone["params"]["apex"][0], bore["fit"]["params"]["point"][0], delta=0.05)
+        self.assertIn("coax", cone["relation"]["type"].replace("on one axis with", "coaxial"))
+        self.assertEqual(ask("project", "show", p)["fits"], 2)
+        for wrong, why in ((("--kind", "cube", "--at", place), "cannot be fitted"),
+                           (("--kind", "cone"), "--region or --at"),
+                           (("--kind", "cone", "--at", place), "--grow"),
+                           (("--kind", "cone", "--region", "7"), "no region 7"),
+                           (("--kind", "cone", "--at", place, "--grow", "6", "--held", "coaxial"), "--of"),
+                           (("--kind", "cone", "--at", place, "--grow", "6", "--held", "coaxial", "--of", "x"), "shell")):
+            self.assertIn(why, run("project", "fit", p, *wrong, expect=2).stderr)
+        # What was no cloud, or whose file is gone, says so.
+        os.remove(self.at("turned.xyz"))
+        self.assertIn("Put the file back", run("project", "mesh", p, expect=2).stderr)
+
     def test_bad_input_is_refused_with_a_reason(self):
         write_xyz(self.at("few.xyz"), [(0, 0, 0), (1, 0, 0), (0, 1, 0)])
         self.assertIn("four points", run("mesh", self.at("few.xyz"), "--out", self.at("m.ply"), expect=2).stderr)

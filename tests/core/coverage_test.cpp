@@ -212,7 +212,7 @@ Held count(const Shape& shape, bool shared, int runs, bool weighted = false) {
 class Coverage : public ::testing::TestWithParam<bool> {};
 
 TEST_P(Coverage, IntervalsHoldNinetyFiveTimesInAHundred) {
-  const int runs = testing::rounds(1000, 150, 40);
+  const int runs = testing::rounds(1000, 100, 40);
   const double slack = runs == 1000 ? 20 : testing::stray(runs, 0.95);
   for (const Shape& shape : shapes()) {
     const Held h = count(shape, GetParam(), runs);
@@ -232,7 +232,7 @@ TEST_P(Coverage, IntervalsHoldNinetyFiveTimesInAHundred) {
   }
 }
 TEST(WeightedCoverage, IntervalsHoldWhereTrustDiffersAndNeighboursShareTheirNoise) {
-  const int runs = testing::rounds(1000, 150, 40);
+  const int runs = testing::rounds(1000, 100, 40);
   const double slack = testing::stray(runs, 0.95);
   for (const Shape& shape : shapes()) {
     if (shape.kind != Kind::Plane && shape.kind != Kind::Cylinder) continue;

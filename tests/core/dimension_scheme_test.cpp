@@ -110,7 +110,7 @@ TEST(DimensionScheme, ReadingsHoldTheirTruthByU) {
   // What the same sketch reads on the designed curves themselves is the truth.
   int held = 0;
   int read = 0;
-  const int rounds = lostline::testing::rounds(120, 16, 2);
+  const int rounds = lostline::testing::rounds(120, 10, 2);
   for (int round = 0; round < rounds; ++round) {
     Dice r{std::mt19937(static_cast<unsigned>(8800 + round))};
     const TrueProfile truth = random_plate(r, 120, 4);

@@ -112,7 +112,7 @@ void expect_sound(const FreeBody& body, double volume) {
 }
 
 TEST(FreeBody, FollowsTheShapeAndNotItsNoise) {
-  const unsigned rounds = testing::rounds(12, 3, 1);
+  const unsigned rounds = testing::rounds(12, 2, 1);
   for (unsigned seed = 70; seed < 70 + rounds; ++seed) {
     const double size = std::array{3.0, 40.0, 1200.0}[seed % 3];
     const double noise = 5e-4 * size;

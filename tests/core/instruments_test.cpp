@@ -443,7 +443,7 @@ TEST(Probing, CirclesLinesAndSlotsAreTouchedInTheirPlane) {
 TEST(Probing, ItsUncertaintyHoldsTheTruth) {
   std::mt19937 rng(47);
   const double noise = 0.003;
-  const int all = testing::rounds(600, 200, 20);
+  const int all = testing::rounds(600, 120, 20);
   for (const Case& c : cases(50, true)) {
     if (c.kind == Probed::Plane) continue;
     int held = 0;

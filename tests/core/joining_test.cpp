@@ -52,7 +52,7 @@ double off_by(const PartialScan& first, const PartialScan& scan, const Transform
 }
 
 TEST(Joining, ScansOfPartsMadeAtRandomComeTogether) {
-  const int tried = testing::rounds(40, 2, 1);
+  const int tried = testing::rounds(40, 1, 1);
   std::setvbuf(stdout, nullptr, _IOLBF, 0);
   int right = 0;
   int doubted = 0;

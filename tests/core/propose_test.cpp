@@ -122,7 +122,7 @@ bool has_a_system(const RandomPart& part) { return part.kind() != std::string("t
 TEST(Propose, TheDesignedAxesComeFirstOnPartsMadeAtRandom) {
   std::mt19937 random(606);
   std::uniform_real_distribution<double> any(-1, 1);
-  const int parts = lostline::testing::rounds(300, 18, 4);
+  const int parts = lostline::testing::rounds(300, 10, 4);
   Tally tally;
   for (int k = 0; k < parts; ++k) {
     const RandomPart maker(9000 + static_cast<unsigned>(k));
@@ -139,7 +139,7 @@ TEST(Propose, TheDesignedAxesComeFirstOnPartsMadeAtRandom) {
 }
 
 TEST(Propose, TheDesignedAxesComeFirstOnScans) {
-  const int parts = lostline::testing::rounds(60, 6, 1);
+  const int parts = lostline::testing::rounds(60, 3, 1);
   Tally tally;
   for (int k = 0; k < parts; ++k) {
     const RandomPart maker(9600 + static_cast<unsigned>(k));

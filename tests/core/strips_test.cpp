@@ -105,7 +105,7 @@ TEST(SharedRows, AShortRoundThatBlendsIntoWallsKeepsItsRadius) {
   double sum = 0;
   int count = 0;
   int held = 0;
-  for (int seed = 0; seed < testing::rounds(20, 8, 1); ++seed) {
+  for (int seed = 0; seed < testing::rounds(20, 5, 1); ++seed) {
     PartBuilder part;
     const std::vector<Vec2> corners{{20, 0},  {60, 0},  {80, 20}, {80, 60},
                                     {60, 80}, {20, 80}, {0, 60},  {0, 20}};

@@ -135,7 +135,7 @@ TEST(SurveyBands, WhatTheSurveySaysOfItsFitsHolds) {
   // Over parts of every kind: intervals of 95 % about radii and places. What a scanner does at
   // edges is no noise, so that somewhat fewer hold than of points at random.
   testing::Score all;
-  const int parts = testing::rounds(36, 6, 1);
+  const int parts = testing::rounds(36, 4, 1);
   for (int k = 0; k < parts; ++k) {
     const auto made = testing::RandomPart(14400 + static_cast<unsigned>(k)).make();
     const Surveyed s = surveyed(made.solid, 0.9, static_cast<std::uint64_t>(k + 3), made.surface);

@@ -12,7 +12,7 @@ namespace {
 using model::Operation;
 
 /// How many parts of the family, or made at random, are surveyed.
-unsigned parts_tried() { return static_cast<unsigned>(testing::rounds(12, 3, 1)); }
+unsigned parts_tried() { return static_cast<unsigned>(testing::rounds(12, 2, 1)); }
 
 simulate::SimulatedScan scanned(const model::Model& solid, double spacing, std::uint64_t seed,
                                 const simulate::SurfaceState& surface = {}) {

@@ -259,6 +259,10 @@ void BenchView::setSeeThrough(bool on) {
   see_through_ = on;
   redraw();
 }
+void BenchView::setScanAsPoints(bool on) {
+  as_points_ = on;
+  redraw();
+}
 void BenchView::setGuest(std::shared_ptr<const Guest> guest) {
   guest_ = std::move(guest);
   routeChanged();
@@ -325,7 +329,8 @@ void BenchView::setMarks(std::vector<LineBatch> marks, std::vector<Callout> call
   callouts_ = std::move(callouts);
   redraw();
 }
-void BenchView::setPoints(std::vector<std::shared_ptr<const PointBatch>> points) {
+void BenchView::setPoints(std::vector<std::shared_ptr<const PointBatch>> points, bool instead) {
+  points_instead_ = instead && !points.empty();
   const bool first =
       points_.empty() && !points.empty() && !session_.document().scan && model_on_card_ == nullptr;
   points_ = std::move(points);
@@ -410,7 +415,9 @@ GlCanvas::Pieces BenchView::paintGL() {
   frame.pixel_ratio = static_cast<float>(devicePixelRatioF());
   frame.moving = moving_;
   const bool has_model = model_on_card_ != nullptr;
-  frame.show_scan = d.scan != nullptr && scan_drawn_ && (show_ != Show::Model || !has_model);
+  frame.show_scan =
+      d.scan != nullptr && scan_drawn_ && (show_ != Show::Model || !has_model) && !points_instead_;
+  frame.scan_as_points = as_points_;
   frame.show_model = has_model && show_ != Show::Scan;
   frame.scan_paint =
       paint_ == Paint::Plain ? Paint::Tint : paint_;  // tint -1 is plain clay, picks still show

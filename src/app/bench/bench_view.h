@@ -81,6 +81,9 @@ class BenchView : public GlCanvas {
   void setPaint(Paint paint);                 ///< of the scan
   void setField(std::optional<Field> field);  ///< instead of the paint, until taken away
   void setSeeThrough(bool on);
+  /// Scans by their points, as they were measured, instead of the surface between them.
+  void setScanAsPoints(bool on);
+  [[nodiscard]] bool scanAsPoints() const { return as_points_; }
   void setGrid(bool on);  ///< straight grid lines, to judge parallelism in the principal views
   /// A model of a tool's own, shown and picked instead of the Route's; null: the Route's again.
   struct Guest {
@@ -138,8 +141,9 @@ class BenchView : public GlCanvas {
   /// What lies wholly inside a box of the screen: regions where the scan is shown, else faces.
   [[nodiscard]] std::vector<Item> itemsIn(const QRectF& box) const;
   void setMarks(std::vector<LineBatch> marks, std::vector<Callout> callouts = {});
-  /// Points of a tool's own. The view is fitted to the first ones where nothing else is shown.
-  void setPoints(std::vector<std::shared_ptr<const PointBatch>> points);
+  /// Points of a tool's own, beside the scan or instead of it. The view is fitted to the first ones
+  /// where nothing else is shown.
+  void setPoints(std::vector<std::shared_ptr<const PointBatch>> points, bool instead = false);
   [[nodiscard]] const std::vector<std::shared_ptr<const PointBatch>>& points() const {
     return points_;
   }
@@ -229,6 +233,7 @@ class BenchView : public GlCanvas {
   Paint paint_ = Paint::Plain;
   std::optional<Field> field_;
   bool see_through_ = false;
+  bool as_points_ = false;
   bool space_held_ = false;
   bool grid_ = false;
   bool moving_ = false;
@@ -241,7 +246,8 @@ class BenchView : public GlCanvas {
   std::vector<LineBatch> marks_, lines_;
   std::vector<std::shared_ptr<const PointBatch>> points_;
   bool points_dirty_ = false;
-  bool warm_ = false;  ///< what draws was compiled
+  bool points_instead_ = false;  ///< of the scan
+  bool warm_ = false;            ///< what draws was compiled
   std::vector<LineBatch> model_edges_, region_borders_;
   /// Of each region, indices into the segments of `region_borders_`.
   std::vector<std::vector<std::uint32_t>> borders_of_region_;

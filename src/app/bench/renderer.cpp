@@ -13,6 +13,7 @@ namespace {
 constexpr float kTranslucent = 0.35F;  // opacity of what is shown so
 /// Triangles of a piece: about 15 ms where the processor draws them with four samples a pixel.
 constexpr std::size_t kPiece = 20000;
+constexpr float kPointSize = 2;  // pixels, of a scan that is drawn as points
 
 }  // namespace
 
@@ -174,6 +175,8 @@ void Renderer::prepareSurface(const Frame& frame, const Manner& manner) {
   }
   lit_->setUniformValue("view_rotation", rotation);
   lit_->setUniformValue("paint", static_cast<int>(manner.paint));
+  lit_->setUniformValue("as_points", manner.points);
+  if (manner.points) glPointSize(kPointSize * frame.pixel_ratio);
   lit_->setUniformValue("picked", rgb(QColor(0xDD, 0x86, 0x74)));
   QVector3D washes[kWashes];
   for (int i = 0; i < kWashes; ++i) washes[i] = rgb(region_wash(i));
@@ -227,7 +230,7 @@ std::vector<Renderer::Stretch> Renderer::stretchesOf(const Surface& s, bool coar
 }
 
 void Renderer::drawStretches(const Buffers& buffers, const std::vector<Stretch>& stretches,
-                             Layer layer) {
+                             Layer layer, GLenum what) {
   glBindVertexArray(buffers.array);
   if (layer == Layer::Depth) glColorMask(GL_FALSE, GL_FALSE, GL_FALSE, GL_FALSE);
   if (layer == Layer::Front) {
@@ -240,7 +243,7 @@ void Renderer::drawStretches(const Buffers& buffers, const std::vector<Stretch>&
     // An offset into the buffer goes by the name of a pointer in this call.
     // NOLINTNEXTLINE(performance-no-int-to-ptr)
     const auto* offset = reinterpret_cast<const void*>(3 * s.first * sizeof(std::uint32_t));
-    glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(3 * s.count), GL_UNSIGNED_INT, offset);
+    glDrawElements(what, static_cast<GLsizei>(3 * s.count), GL_UNSIGNED_INT, offset);
   }
   if (layer == Layer::Depth) glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
   if (layer == Layer::Front) {
@@ -269,7 +272,7 @@ void Renderer::addSurface(Pieces& pieces, const SharedFrame& frame, const Surfac
     for (const std::vector<Stretch>& part : parts) {
       pieces.emplace_back([this, frame, manner, buffers, part, layer] {
         prepareSurface(*frame, manner);
-        drawStretches(buffers, part, layer);
+        drawStretches(buffers, part, layer, manner.points ? GL_POINTS : GL_TRIANGLES);
         lit_->release();
       });
     }
@@ -447,16 +450,16 @@ Renderer::Pieces Renderer::draw(const Frame& drawn) {
   const bool scan_first = frame->scan_opacity >= 0.999F;
   const bool translucent = scan_.colours.size() > 1;
   const auto add_scan = [&](float opacity, Which which) {
-    addSurface(
-        pieces, frame, scan_,
-        {placed(*frame, scan_), frame->scan_paint, QColor(0xB9, 0xB4, 0xAA), opacity, which});
+    addSurface(pieces, frame, scan_,
+               {placed(*frame, scan_), frame->scan_paint, QColor(0xB9, 0xB4, 0xAA), opacity, which,
+                frame->scan_as_points});
   };
   if (frame->show_scan && scan_first) add_scan(1, translucent ? Which::Opaque : Which::All);
   if (frame->show_scan) {
     for (const Surface& other : others_)
       addSurface(pieces, frame, other,
                  {placed(*frame, other), Paint::Tint, QColor(0xD3, 0xCD, 0xBF),
-                  0.55F * other.opacity, Which::All});
+                  0.55F * other.opacity, Which::All, frame->scan_as_points});
   }
   if (frame->show_model) addModel(pieces, frame);
   addPoints(pieces, frame);

@@ -65,6 +65,7 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
     float pixel_ratio = 1;
     bool moving = false;
     bool show_scan = true, show_model = true;
+    bool scan_as_points = false;  ///< its vertices instead of its triangles
     Paint scan_paint = Paint::Plain, model_paint = Paint::Plain;
     float scan_opacity = 1, model_opacity = 1;
     float range = 0.3F, tolerance = 0.05F;  ///< of Paint::Deviation, mm
@@ -122,6 +123,7 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
     QColor colour = {};
     float opacity = 1;
     Which which = Which::All;
+    bool points = false;  ///< corners instead of triangles
   };
   using SharedFrame = std::shared_ptr<const Frame>;
   void addSurface(Pieces& pieces, const SharedFrame& frame, const Surface& surface,
@@ -130,7 +132,8 @@ class Renderer : protected QOpenGLFunctions_3_3_Core {
   /// What the shader of surfaces is told before triangles are drawn.
   void prepareSurface(const Frame& frame, const Manner& manner);
   enum class Layer { Whole, Depth, Front };
-  void drawStretches(const Buffers& buffers, const std::vector<Stretch>& stretches, Layer layer);
+  void drawStretches(const Buffers& buffers, const std::vector<Stretch>& stretches, Layer layer,
+                     GLenum what = GL_TRIANGLES);
   /// The cut of the model's solids by the clip plane, hatched as on a drawing: where a ray leaves
   /// more solids than it enters behind the plane, it looks into material.
   void drawCut(const SharedFrame& frame);

@@ -61,7 +61,8 @@ void Renderer::drawPoints(const Frame& frame, const Points& points, std::size_t 
     for (int c = 0; c < 3; ++c) rotation(r, c) = frame.view_rotation(r, c);
   }
   lit_->setUniformValue("view_rotation", rotation);
-  lit_->setUniformValue("paint", 4);
+  lit_->setUniformValue("paint", 0);
+  lit_->setUniformValue("as_points", true);
   lit_->setUniformValue("opacity", 1.0F);
   QMatrix4x4 placement;
   placement.translate(points.surface.origin.x(), points.surface.origin.y(),

@@ -29,7 +29,8 @@ in vec3 eye_normal;
 in float smooth_value;
 in float beyond;
 flat in float flat_value;
-uniform int paint;          // 0 plain, 1 tint, 2 deviation, 3 cut, 4 points
+uniform int paint;          // 0 plain, 1 tint, 2 deviation, 3 cut
+uniform bool as_points;
 uniform vec3 colour;
 uniform vec3 washes[8];
 uniform vec3 picked;
@@ -47,7 +48,7 @@ void main() {
     return;
   }
   vec3 n = normalize(eye_normal);
-  if (paint == 4 && n.z < 0.0) discard;  // a point of a side that looks away
+  if (as_points && n.z < 0.0) discard;  // a point of a side that looks away
   if (!gl_FrontFacing) n = -n;
   vec3 base = colour;
   if (paint == 1 && flat_value > 50.0) base = picked;

@@ -199,6 +199,7 @@ void ToolCard::commitAside(const QString& name, Session::Edit edit, std::functio
 
 void ToolCard::close() {
   if (std::exchange(closed_, true)) return;
+  aside_.drop();  // what it still computes would land on another's Bench
   // One that waits has nothing on the Bench: what is there is another's.
   if (!suspended_) clearBench();
   Q_EMIT finished();

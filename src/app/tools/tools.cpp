@@ -12,6 +12,7 @@ namespace lostline::app {
 Tool health_tool();
 Tool quality_tool();
 Tool clean_tool();
+Tool mesh_tool();
 Tool scale_tool();
 Tool join_tool();
 Tool scanner_tool();
@@ -53,12 +54,12 @@ namespace {
 
 std::vector<Tool> make_tools() {
   std::vector<Tool> all{
-      health_tool(),   quality_tool(),  clean_tool(),   scale_tool(),   join_tool(),
-      scanner_tool(),  probe_tool(),    regions_tool(), repaint_tool(), fit_tool(),
-      patterns_tool(), relate_tool(),   measure_tool(), frame_tool(),   feature_tool(),
-      targets_tool(),  to_model_tool(), section_tool(), outline_tool(), sketch_tool(),
-      curve_tool(),    extrude_tool(),  cut_tool(),     revolve_tool(), hole_tool(),
-      fillet_tool(),   chamfer_tool(),  pattern_tool(), mirror_tool()};
+      health_tool(),  quality_tool(),  clean_tool(),    mesh_tool(),    scale_tool(),
+      join_tool(),    scanner_tool(),  probe_tool(),    regions_tool(), repaint_tool(),
+      fit_tool(),     patterns_tool(), relate_tool(),   measure_tool(), frame_tool(),
+      feature_tool(), targets_tool(),  to_model_tool(), section_tool(), outline_tool(),
+      sketch_tool(),  curve_tool(),    extrude_tool(),  cut_tool(),     revolve_tool(),
+      hole_tool(),    fillet_tool(),   chamfer_tool(),  pattern_tool(), mirror_tool()};
   std::vector<Tool> grouped{bodies_tool(), regions_step_tool(), pipe_tool(), patch_tool(),
                             free_body_tool()};
   for (const model::FeatureKind* kind : model::feature_kinds()) {

@@ -14,6 +14,7 @@ constexpr int kWindow = 102;
 constexpr int kNormal = 103;
 constexpr int kClip = 104;
 constexpr int kFlipClip = 105;
+constexpr int kAsPoints = 106;
 
 /// The second key after a leader key: a view, a tool of the rail, or a command of the running card.
 struct LeaderKey {

@@ -106,6 +106,12 @@ void MainWindow::view(int which) {
       if (const auto& clip = bench_->clip())
         return bench_->setClip(BenchView::Clip{-clip->normal, -clip->offset});
       return say(tr("There is no clip plane: W c puts one in."), true);
+    case kAsPoints:
+      bench_->setScanAsPoints(!bench_->scanAsPoints());
+      return say(bench_->scanAsPoints()
+                     ? tr("The scan is drawn by its points; W p shows its surface again.")
+                     : QString(),
+                 false);
     default:
       bench_->lookAlong(which);
   }

@@ -23,8 +23,9 @@ void MainWindow::buildMenus() {
   QMenu* file = menuBar()->addMenu(tr("&File"));
   add(file, tr("&Open \u2026"), QKeySequence::Open, [this] { openDialog(); });
   add(file, tr("Open scans &beside \u2026"), {}, [this] {
-    addScans(QFileDialog::getOpenFileNames(this, tr("Open scans beside the one worked on"), {},
-                                           file_filter(tr("Scans"), {io::reads_mesh})));
+    addScans(QFileDialog::getOpenFileNames(
+        this, tr("Open scans beside the one worked on"), {},
+        file_filter(tr("Scans"), {io::reads_mesh, io::reads_points})));
   });
   QMenu* recent = file->addMenu(tr("Open &recent"));
   recent->setToolTipsVisible(true);
@@ -72,6 +73,7 @@ void MainWindow::buildMenus() {
   look(tr("Straight at the selection\tW n"), kNormal);
   look(tr("Clip plane across the view\tW c"), kClip);
   look(tr("Other side of the clip plane\tW f"), kFlipClip);
+  look(tr("Scan as points\tW p"), kAsPoints);
   view->addSeparator();
   add(view, tr("Show everything that is hidden"), {}, [this] { show_all(session_); });
   view->addSeparator();
@@ -196,7 +198,7 @@ bool reads_drawing(const io::Format& format) {
 void MainWindow::openDialog() {
   const QString path = QFileDialog::getOpenFileName(
       this, tr("Open a scan or project"), {},
-      file_filter(tr("Scans and projects"), {io::reads_mesh, io::is_project}) +
+      file_filter(tr("Scans and projects"), {io::reads_mesh, io::reads_points, io::is_project}) +
           QStringLiteral(";;") + file_filter(tr("Curves for a sketch"), {reads_drawing}));
   if (!path.isEmpty()) openFile(path);
 }

@@ -56,6 +56,36 @@ double noise_of(const std::vector<Settled>& settled) {
   return median(std::move(rests));
 }
 
+/// How many points stand nearer to a place that is in no mesh than to one that is.
+/// @param kept  the points at which places are; @param index  of each place, its vertex or kNone.
+/// @param grid  of the points; @param apart  mm: each point has a place as near as that.
+std::size_t left_out(const std::vector<Vec3>& points, const std::vector<std::uint32_t>& kept,
+                     const std::vector<std::uint32_t>& index, const PointGrid& grid, double apart) {
+  std::vector<Vec3> meshed;
+  std::vector<float> away(points.size(), -1);  // squared, from the nearest place without a vertex
+  for (std::size_t i = 0; i < kept.size(); ++i) {
+    if (index[i] != scan::kNone) {
+      meshed.push_back(points[kept[i]]);
+      continue;
+    }
+    grid.near(points[kept[i]], apart, [&](std::size_t k, double squared) {
+      const auto d = static_cast<float>(squared);
+      if (away[k] < 0 || d < away[k]) away[k] = d;
+    });
+  }
+  if (meshed.size() == kept.size()) return 0;
+  const PointGrid standing(meshed, apart);
+  std::size_t count = 0;
+  for (std::size_t k = 0; k < points.size(); ++k) {
+    if (away[k] < 0) continue;
+    bool nearer = false;
+    standing.near(points[k], std::sqrt(static_cast<double>(away[k])),
+                  [&](std::size_t, double) { nearer = true; });
+    count += nearer ? 0 : 1;
+  }
+  return count;
+}
+
 }  // namespace
 
 Result<Meshed> mesh_cloud(const scan::PointCloud& cloud, const MeshingOptions& options,
@@ -158,7 +188,7 @@ Result<Meshed> mesh_cloud(const scan::PointCloud& cloud, const MeshingOptions& o
     }
     meshed.mesh.triangles.push_back(triangle);
   }
-  meshed.dropped = places.size() - meshed.mesh.vertices.size();
+  meshed.dropped = left_out(sorted.points, kept, new_index, grid, apart);
   task.report(1);
   return meshed;
 }

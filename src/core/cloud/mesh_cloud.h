@@ -15,6 +15,7 @@ struct MeshingOptions {
   double bridge = 3;
   /// Islands of fewer triangles are dropped.
   std::size_t least_island = 50;
+  bool operator==(const MeshingOptions&) const = default;
 };
 
 /// A cloud as a surface with borders.

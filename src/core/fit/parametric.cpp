@@ -35,6 +35,12 @@ Freedoms freedoms_of(Kind kind, const Vec3& axis, const DirectionRule& rule) {
   using Shifts = SurfaceKind::Shifts;
   if (k.shifts != Shifts::Along) f.shifts = {u, v};
   if (k.shifts != Shifts::Across) f.shifts.push_back(axis);
+  if (rule.type == DirectionRule::Type::OnAxis) {
+    f.shifts.clear();
+    if (k.shifts != Shifts::Across) f.shifts.push_back(rule.direction);
+    f.turn = false;
+    return f;
+  }
   if (!has_direction(kind)) return f;
   if (rule.type == DirectionRule::Type::Free) f.tilts = {u, v};
   if (rule.type == DirectionRule::Type::Perpendicular) {

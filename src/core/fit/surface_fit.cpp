@@ -27,7 +27,9 @@ bool all_finite(const Points& points) {
 }
 
 Surface obey(Surface s, const DirectionRule& rule) {
-  if (rule.type == DirectionRule::Type::Parallel) {
+  const bool on_axis = rule.type == DirectionRule::Type::OnAxis;
+  if (on_axis) s.point = rule.point + (s.point - rule.point).dot(rule.direction) * rule.direction;
+  if (on_axis || rule.type == DirectionRule::Type::Parallel) {
     s.axis = s.axis.dot(rule.direction) < 0 ? Vec3(-rule.direction) : rule.direction;
   } else if (rule.type == DirectionRule::Type::Perpendicular) {
     const Vec3 across = s.axis - rule.direction * rule.direction.dot(s.axis);
@@ -101,13 +103,55 @@ double arc_of(const Surface& s, const Points& points) {
   return (2 * std::numbers::pi - gap) * 180 / std::numbers::pi;
 }
 
+/// About a known axis a surface is a curve in the half-plane of (distance from it, height along
+/// it): a line or a circle through the points there.
+Result<Surface> guess_on_axis(Kind kind, const Points& points, const DirectionRule& rule) {
+  const Eigen::VectorXd z = (points.colwise() - rule.point).transpose() * rule.direction;
+  Eigen::VectorXd rho(points.cols());
+  for (Eigen::Index i = 0; i < rho.size(); ++i)
+    rho[i] = (points.col(i) - rule.point - z[i] * rule.direction).norm();
+  Surface s;
+  s.kind = kind;
+  s.axis = rule.direction;
+  double level = z.mean();
+  s.radius = rho.mean();
+  if (kind == Kind::Cone) {
+    const Eigen::VectorXd along = z.array() - level;
+    const double spread = along.squaredNorm();
+    if (!(spread > 0)) return too_few(kind, points.cols(), fewest_points(kind));
+    s.half_angle = std::atan(along.dot(rho) / spread);
+  } else if (kind == Kind::Sphere) {
+    // z^2 + rho^2 = 2 c z + (r^2 - c^2): the centre's height c by linear least squares.
+    const Eigen::VectorXd along = z.array() - level;
+    const Eigen::VectorXd square = z.array().square() + rho.array().square();
+    const double spread = along.squaredNorm();
+    if (!(spread > 0)) return too_few(kind, points.cols(), fewest_points(kind));
+    level = 0.5 * along.dot(square) / spread;
+    s.radius = std::sqrt(((z.array() - level).square() + rho.array().square()).mean());
+  } else if (kind == Kind::Torus) {
+    Eigen::Matrix2Xd flat(2, points.cols());
+    flat.row(0) = rho;
+    flat.row(1) = z;
+    const auto circle = algebraic_circle(flat);
+    if (!circle) return circle.error();
+    s.radius = circle->centre.x();
+    s.minor_radius = circle->radius;
+    level = circle->centre.y();
+  }
+  s.point = rule.point + level * rule.direction;
+  return s;
+}
+
 /// Where a fit of all points begins, obeying the rule.
 Result<Surface> first_guess(Kind kind, const Points& points, const Points& normals,
                             const std::optional<Surface>& start, const DirectionRule& rule) {
+  if (rule.type == DirectionRule::Type::OnAxis && !start) return guess_on_axis(kind, points, rule);
   Result<Surface> guess = start ? *start : estimate_surface(kind, points, normals);
   if (!guess) return guess;
   Surface surface = obey(*guess, rule);
-  if (rule.type == DirectionRule::Type::Free || kind != Kind::Cylinder) return surface;
+  const bool direction =
+      rule.type == DirectionRule::Type::Parallel || rule.type == DirectionRule::Type::Perpendicular;
+  if (!direction || kind != Kind::Cylinder) return surface;
   // With the direction imposed the circle across it is the better start.
   const Vec3 u = any_perpendicular(surface.axis);
   const Vec3 v = surface.axis.cross(u);
@@ -156,6 +200,8 @@ Result<SurfaceFit> fit_surface(Kind kind, const Points& points, const Points& no
                                const SurfaceFitOptions& options, const Task& task) {
   if (kind == Kind::Point)
     return Error{ErrorCode::InvalidInput, "A point is constructed, not fitted."};
+  if (kind == Kind::Line && options.direction.type == DirectionRule::Type::OnAxis)
+    return Error{ErrorCode::InvalidInput, "A line on a known axis leaves nothing to fit."};
   if (options.weights.size() != 0 && options.weights.size() != points.cols())
     return Error{ErrorCode::InvalidInput, "There must be one weight for each point."};
   if (points.cols() < fewest_points(kind)) return too_few(kind, points.cols(), fewest_points(kind));

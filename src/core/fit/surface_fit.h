@@ -8,11 +8,17 @@
 
 namespace lostline::fit {
 
-/// A condition on the direction (normal or axis) of a fit.
+/// A condition on the direction (normal or axis) of a fit, or on its whole axis.
 struct DirectionRule {
-  enum class Type { Free, Parallel, Perpendicular };
+  enum class Type {
+    Free,
+    Parallel,
+    Perpendicular,
+    OnAxis,  ///< the whole axis is known: what is round lies about it, a plane square to it
+  };
   Type type = Type::Free;
   Vec3 direction = Vec3::UnitZ();  ///< unit
+  Vec3 point = Vec3::Zero();       ///< on the known axis, mm
 };
 
 struct SurfaceFitOptions {
@@ -72,7 +78,7 @@ struct SurfaceFit {
 /// the start and the side of
 ///                 the material, not the result.
 /// @param start    a start; without it one is derived from the normals. All but plane, line and
-/// circle need one of the two.
+/// circle need one of the two, unless the whole axis is known.
 /// @errors InvalidInput  too few points, a value that is not finite, no start;  Degenerate  the
 /// points do not determine the surface (collinear,
 ///         a narrow arc: the message says how wide it is);  NotConverged;  Cancelled.

@@ -23,9 +23,10 @@ struct Site {
 /// What the scan says about a number of a feature.
 struct NumberReading {
   const char* field;
-  double value = 0;    ///< mm or rad
-  double u = 0;        ///< expanded, k = 2
-  std::string source;  ///< in words
+  double value = 0;     ///< mm or rad
+  double u = 0;         ///< expanded, k = 2
+  std::string source;   ///< in words
+  bool chosen = false;  ///< no measurement but where others are counted from: a decision
 };
 
 /// What a kind of step may ask of the scan, in part coordinates; answered by who has one.

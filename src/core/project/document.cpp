@@ -127,10 +127,12 @@ std::map<Id, model::PlacedSketch> Document::placed_sketches() const {
 
 Result<std::shared_ptr<const Scan>> prepare_scan(scan::Mesh mesh, const std::string& name,
                                                  const std::string& source, Unit unit,
-                                                 const Task& task) {
+                                                 const Task& task,
+                                                 std::optional<FromPoints> points) {
   if (mesh.triangles.empty())
     return Error{ErrorCode::InvalidInput, source + " holds no triangles."};
   auto scan = std::make_shared<Scan>();
+  scan->points = std::move(points);
   scan->name = name;
   scan->source = source;
   scan->unit = unit;
@@ -150,6 +152,21 @@ Result<std::shared_ptr<const Scan>> prepare_scan(scan::Mesh mesh, const std::str
   task.report(1.0);
   return std::shared_ptr<const Scan>(std::move(scan));
 }
+
+namespace {
+
+/// With lengths in mm instead of a file's unit.
+FromPoints in_millimetres(FromPoints from, double factor) {
+  for (double* length : {&from.options.spacing, &from.spacing, &from.noise}) *length *= factor;
+  if (from.u && factor != 1) {
+    std::vector<float> u = *from.u;
+    for (float& value : u) value *= static_cast<float>(factor);
+    from.u = std::make_shared<const std::vector<float>>(std::move(u));
+  }
+  return from;
+}
+
+}  // namespace
 
 Result<std::shared_ptr<const Scan>> open_scan(const std::string& path, std::optional<Unit> unit,
                                               const Task& task) {
@@ -173,8 +190,10 @@ Result<std::shared_ptr<const Scan>> open_scan(const std::string& path, std::opti
   }
   if (*unit != Unit::Millimetre)
     mesh = scan::transformed(mesh, Transform(Eigen::Scaling(mm_per(*unit))));
+  std::optional<FromPoints> from;
+  if (file->from) from = in_millimetres(*std::move(file->from), mm_per(*unit));
   return prepare_scan(std::move(mesh), std::filesystem::path(path).stem().string(), path, *unit,
-                      task.part(0.4, 1.0));
+                      task.part(0.4, 1.0), std::move(from));
 }
 
 }  // namespace lostline::project

@@ -13,6 +13,7 @@
 #include "fit/relations.h"
 #include "fit/surface_fit.h"
 #include "model/route.h"
+#include "project/from_points.h"
 #include "scan/health.h"
 #include "scan/mesh_index.h"
 #include "section/section.h"
@@ -36,6 +37,7 @@ struct Scan {
   scan::Health health;
   std::shared_ptr<const scan::MeshIndex> index;
   std::shared_ptr<const section::SectionIndex> sections;
+  std::optional<FromPoints> points;  ///< of a scan that is just as it was meshed from a cloud
 };
 
 /// Says where a direction or surface comes from: a region of the survey or a kept fit.
@@ -271,10 +273,12 @@ struct Document {
 std::string face_title(const Document& document, const std::string& face);
 
 /// Builds topology, indices and health of a mesh: the slow part of opening, for a worker.
+/// @param points  how it was meshed, where it is of a cloud.
 /// @errors InvalidInput  no triangles;  Cancelled.
 Result<std::shared_ptr<const Scan>> prepare_scan(scan::Mesh mesh, const std::string& name,
                                                  const std::string& source, Unit unit,
-                                                 const Task& task = {});
+                                                 const Task& task = {},
+                                                 std::optional<FromPoints> points = {});
 
 /// Reads a scan file, guesses its unit and prepares it.
 Result<std::shared_ptr<const Scan>> open_scan(const std::string& path,

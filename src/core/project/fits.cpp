@@ -62,21 +62,39 @@ Result<FitTrial> try_fit(const Document& document, const FitRequest& request, co
   // A handful of picked points are all meant, and show little of the noise.
   if (by_points && request.points.size() < 20) options.reject_beyond = 0;
   if (by_points) options.least_sigma = document.scan->health.noise_sigma;
-  const auto alone = survey::fit_patch(request.kind, trial.patch, {}, options, task);
+  const bool two = request.relation && fit::members_of(*request.relation) == 2;
+  const fit::SurfaceFit* other = two ? document.fit_of(request.relation_to) : nullptr;
+  if (two && other == nullptr)
+    return Error{ErrorCode::InvalidInput, "Pick the other fit of the relation."};
+  auto alone = survey::fit_patch(request.kind, trial.patch, {}, options, task);
+  // A narrow strip tells no axis of its own, but what lies about one that is known.
+  const bool on_axis = other != nullptr && request.relation == fit::RelationType::Coaxial &&
+                       fit::has_direction(other->surface.kind);
+  const auto about_the_other = [&] {
+    fit::SurfaceFitOptions held = options;
+    held.direction = {fit::DirectionRule::Type::OnAxis, other->surface.axis, other->surface.point};
+    return survey::fit_patch(request.kind, trial.patch, {}, held, task);
+  };
+  bool borrowed = !alone && alone.error().code != ErrorCode::Cancelled && on_axis;
+  if (borrowed) alone = about_the_other();
   if (!alone) return alone.error();
   trial.fit.alone = trial.fit.result = *alone;
   trial.fit.name =
       std::string(fit::kind_name(request.kind)) + " F" + std::to_string(document.fits.size() + 1);
   if (!request.relation) return trial;
-  const bool two = fit::members_of(*request.relation) == 2;
-  const fit::SurfaceFit* other = two ? document.fit_of(request.relation_to) : nullptr;
-  if (two && other == nullptr)
-    return Error{ErrorCode::InvalidInput, "Pick the other fit of the relation."};
   std::vector<fit::Member> members{
       {*alone, trial.patch.points, false, weights_of(document, trial.patch, request.kind)}};
   if (two) members.push_back({*other, {}, true});
-  const auto held =
-      fit::fit_related(members, {{*request.relation, 0, two ? 1U : 0U, 0, request.value}}, task);
+  const std::vector<fit::Relation> relations{
+      {*request.relation, 0, two ? 1U : 0U, 0, request.value}};
+  auto held = fit::fit_related(members, relations, task);
+  if (!held && held.error().code != ErrorCode::Cancelled && on_axis && !borrowed) {
+    // Alone it lies too far off for the way to the axis.
+    alone = about_the_other();
+    if (!alone) return held.error();
+    trial.fit.alone = members.front().fit = *alone;
+    held = fit::fit_related(members, relations, task);
+  }
   if (!held) return held.error();
   trial.fit.result = held->fits.front();
   FitRelation relation;

@@ -23,9 +23,13 @@ Result<ScanFile> read_scan_file(const std::string& path, const cloud::MeshingOpt
   auto meshed = cloud::mesh_cloud(read->cloud, options, task.part(0.3, 1));
   if (!meshed)
     return Error{meshed.error().code, path + " is a cloud of points. " + meshed.error().message};
-  file.points = read->cloud.points.size();
-  file.columns = read->columns;
-  file.loaded.mesh = meshed->mesh;
+  cloud::Meshed made = *std::move(meshed);
+  FromPoints from;
+  from.count = read->cloud.points.size();
+  from.columns = read->columns;
+  take(from, made, options);
+  file.from = std::move(from);
+  file.loaded.mesh = std::move(made.mesh);
   file.loaded.skipped_not_finite = read->skipped;
   file.loaded.in_millimetres = read->in_millimetres;
   return file;

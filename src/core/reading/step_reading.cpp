@@ -242,7 +242,9 @@ std::vector<FieldReading> read_step(const Document& document, const model::Featu
       return std::string(f.info.name) == r.field && f.info.is_angle();
     });
     const double scale = angle ? 180 / std::numbers::pi : 1;
-    readings.push_back({r.field, r.value * scale, r.u * scale, r.source, {}});
+    const std::optional<double> value = r.value * scale;
+    readings.push_back({r.field, r.chosen ? std::nullopt : value, r.u * scale, r.source,
+                        r.chosen ? value : std::nullopt});
   }
   return readings;
 }

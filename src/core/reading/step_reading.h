@@ -6,7 +6,8 @@
 namespace lostline::reading {
 
 /// What the scan says about the numbers of a step, as its kind reads them: Ledger fields in mm or
-/// degrees. Empty without a scan, or for kinds that read nothing.
+/// degrees; what was chosen and not measured as the intent. Empty without a scan, or for kinds that
+/// read nothing.
 /// @param before  the part that the step is made on.
 /// @param id  of the step; a new one's is the document's next.
 std::vector<project::FieldReading> read_step(const Document& document,

@@ -125,6 +125,17 @@ fit::SurfaceFit read_fit(const Json& j) {
   return f;
 }
 
+Json write(const FromPoints& p) {
+  return {{"count", p.count},
+          {"columns", p.columns},
+          {"mesh_spacing", p.options.spacing},
+          {"smooth", p.options.smooth},
+          {"bridge", p.options.bridge},
+          {"least_island", p.options.least_island},
+          {"spacing", p.spacing},
+          {"noise", p.noise},
+          {"dropped", p.dropped}};
+}
 Json write(const FitRef& r) { return {{"region", r.region}, {"fit", r.fit}}; }
 FitRef read_ref(const Json& j) {
   return {j.at("region").get<std::uint32_t>(), j.at("fit").get<Id>()};
@@ -368,6 +379,19 @@ Dimension read_dimension(const Json& j) {
 
 }  // namespace
 
+std::optional<FromPoints> read_from_points(const Json& scan) {
+  if (!scan.contains("points")) return std::nullopt;
+  const Json& j = scan.at("points");
+  FromPoints p;
+  p.count = j.at("count");
+  p.columns = j.at("columns");
+  p.options = {j.at("mesh_spacing"), j.at("smooth"), j.at("bridge"), j.at("least_island")};
+  p.spacing = j.at("spacing");
+  p.noise = j.at("noise");
+  p.dropped = j.at("dropped");
+  return p;
+}
+
 Json write_manifest(const Document& document) {
   Json m{{"format", "lostline-project"},
          {"version", kFormatVersion},
@@ -377,11 +401,13 @@ Json write_manifest(const Document& document) {
          {"face_tolerances", document.face_tolerances},
          {"next_id", document.next_id}};
   const auto write_scan = [](const Scan& s) -> Json {
-    return {{"name", s.name},
-            {"source", s.source},
-            {"unit", kUnits.name(s.unit)},
-            {"vertices", s.mesh->vertices.size()},
-            {"triangles", s.mesh->triangles.size()}};
+    Json scan{{"name", s.name},
+              {"source", s.source},
+              {"unit", kUnits.name(s.unit)},
+              {"vertices", s.mesh->vertices.size()},
+              {"triangles", s.mesh->triangles.size()}};
+    if (s.points) scan["points"] = write(*s.points);
+    return scan;
   };
   if (document.scan) m["scan"] = write_scan(*document.scan);
   m["other_scans"] = Json::array();

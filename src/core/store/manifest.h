@@ -13,5 +13,7 @@ Json write_manifest(const project::Document& document);
 /// Fills a document from a manifest; throws nlohmann::json::exception where it does not follow the
 /// schema. Bulk data is filled in by the caller.
 project::Document read_manifest(const Json& manifest);
+/// How a scan was meshed from points, from the entry of the scan; empty where it was not.
+std::optional<project::FromPoints> read_from_points(const Json& scan);
 
 }  // namespace lostline::store

@@ -276,7 +276,7 @@ Result<Document> load_project(const std::filesystem::path& path, const Task& tas
         if (s.at("unit").get<std::string>() == unit_symbol(u)) unit = u;
       }
       return prepare_scan(std::move(mesh), s.at("name").get<std::string>(),
-                          s.at("source").get<std::string>(), unit, part);
+                          s.at("source").get<std::string>(), unit, part, read_from_points(s));
     };
     if (manifest.contains("scan")) {
       const auto scan = read_scan(manifest["scan"], 0, task.part(0.2, 0.9));

@@ -136,6 +136,37 @@ TEST(Primitive, TakesItsNumbersFromTheScan) {
   }
 }
 
+TEST(Primitive, ACountingLevelIsADecisionAndNoReading) {
+  fit::SurfaceFit cone;
+  cone.surface.kind = fit::Kind::Cone;
+  cone.surface.point = Vec3(0, 0, 4.31);
+  cone.surface.axis = Vec3::UnitZ();
+  cone.surface.radius = 12;
+  cone.surface.half_angle = 0.3;
+  cone.u_radius = 0.01;
+  project::Document document = testing::scan_document(testing::bossed(1), 1.5, 0.01, 3);
+  auto kept = std::make_shared<project::Fit>();
+  kept->id = 77;
+  kept->result = kept->alone = cone;
+  kept->points = {Vec3(12, 0, 0), Vec3(0, 12, 8)};
+  document.fits.push_back(kept);
+  Primitive p;
+  p.shape = Primitive::Shape::Cone;
+  p.on.fit = 77;
+  bool seen = false;
+  for (const auto& r : reading::read_step(document, p, {}, 9)) {
+    if (r.field != "at") {
+      EXPECT_TRUE(r.reading) << r.field;
+      continue;
+    }
+    seen = true;
+    EXPECT_FALSE(r.reading);
+    ASSERT_TRUE(r.intent);
+    EXPECT_NEAR(*r.intent, 4, 1e-9);
+  }
+  EXPECT_TRUE(seen);
+}
+
 TEST(Primitive, IsSoundOrRefusedWithAReason) {
   std::mt19937 random(11);
   std::uniform_real_distribution<double> any(-30, 30);

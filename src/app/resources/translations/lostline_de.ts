@@ -3211,6 +3211,14 @@ GPL-3.0-or-later; Schriften B612 und osifont, Symbole Lucide, mit ihren Lizenzen
         <source>&amp;Brake drum</source>
         <translation>Bre&amp;mstrommel</translation>
     </message>
+    <message>
+        <source>The scan is drawn by its points; W p shows its surface again.</source>
+        <translation>Der Scan wird mit seinen Punkten gezeichnet; W p zeigt wieder seine Fläche.</translation>
+    </message>
+    <message>
+        <source>Scan as points	W p</source>
+        <translation>Scan als Punkte	W p</translation>
+    </message>
 </context>
 <context>
     <name>lostline::app::MeasureTool</name>
@@ -3269,6 +3277,127 @@ GPL-3.0-or-later; Schriften B612 und osifont, Symbole Lucide, mit ihren Lizenzen
     <message>
         <source>Click %1 of %2 points on the scan.</source>
         <translation>%1 von %2 Punkten auf dem Scan anklicken.</translation>
+    </message>
+</context>
+<context>
+    <name>lostline::app::MeshTool</name>
+    <message>
+        <source>Mesh</source>
+        <translation>Vernetzen</translation>
+    </message>
+    <message>
+        <source>Receive</source>
+        <translation>Eingang</translation>
+    </message>
+    <message>
+        <source>the points</source>
+        <translation>die Punkte</translation>
+    </message>
+    <message>
+        <source>noise that is left</source>
+        <translation>verbliebenes Rauschen</translation>
+    </message>
+    <message>
+        <source>show</source>
+        <translation>zeigen</translation>
+    </message>
+    <message>
+        <source>Of the mesh; 0: as the points lie</source>
+        <translation>Des Netzes; 0: wie die Punkte liegen</translation>
+    </message>
+    <message>
+        <source>spacing, mm</source>
+        <translation>Punktabstand, mm</translation>
+    </message>
+    <message>
+        <source>Spacings over which noise is averaged; 0: the points stay where they are</source>
+        <translation>Punktabstände, über die das Rauschen gemittelt wird; 0: Die Punkte bleiben, wo sie sind</translation>
+    </message>
+    <message>
+        <source> spacings</source>
+        <translation> Abstände</translation>
+    </message>
+    <message>
+        <source>averaged over</source>
+        <translation>gemittelt über</translation>
+    </message>
+    <message>
+        <source>Spacings: no triangle reaches further, so nothing is made where no points were</source>
+        <translation>Punktabstände: Kein Dreieck reicht weiter, also entsteht nichts, wo keine Punkte waren</translation>
+    </message>
+    <message>
+        <source>bridges up to</source>
+        <translation>überbrückt bis</translation>
+    </message>
+    <message>
+        <source>Triangles: smaller islands are dropped</source>
+        <translation>Dreiecke: Kleinere Inseln fallen weg</translation>
+    </message>
+    <message>
+        <source> triangles</source>
+        <translation> Dreiecke</translation>
+    </message>
+    <message>
+        <source>islands from</source>
+        <translation>Inseln ab</translation>
+    </message>
+    <message>
+        <source>The scan is no cloud of points, or was worked on since it was opened. Open its file again to mesh it another way.</source>
+        <translation>Der Scan ist keine Punktwolke oder wurde seit dem Öffnen bearbeitet. Öffnen Sie seine Datei neu, um ihn anders zu vernetzen.</translation>
+    </message>
+    <message>
+        <source>mesh the points anew</source>
+        <translation>Punkte neu vernetzen</translation>
+    </message>
+    <message>
+        <source>meshing …</source>
+        <translation>vernetzt …</translation>
+    </message>
+    <message>
+        <source>reading the points …</source>
+        <translation>liest die Punkte …</translation>
+    </message>
+    <message>
+        <source>%1 points</source>
+        <translation>%1 Punkte</translation>
+    </message>
+    <message>
+        <source>, read as %1</source>
+        <translation>, gelesen als %1</translation>
+    </message>
+    <message>
+        <source>
+%1 %3 apart, noise %2 %3</source>
+        <translation>
+%1 %3 Abstand, Rauschen %2 %3</translation>
+    </message>
+    <message>
+        <source>
+all of them lie on the surface</source>
+        <translation>
+alle liegen auf der Fläche</translation>
+    </message>
+    <message>
+        <source>
+%1 belong to no surface, in red</source>
+        <translation>
+%1 gehören zu keiner Fläche, rot</translation>
+    </message>
+    <message>
+        <source>
+%1 triangles, open borders %2 %3</source>
+        <translation>
+%1 Dreiecke, offene Ränder %2 %3</translation>
+    </message>
+    <message>
+        <source>
+left of the noise, U: %1 %2</source>
+        <translation>
+vom Rauschen verbleibt, U: %1 %2</translation>
+    </message>
+    <message>
+        <source>; purple below %1, orange above %2</source>
+        <translation>; violett unter %1, orange über %2</translation>
     </message>
 </context>
 <context>
@@ -6796,6 +6925,18 @@ nicht gehalten: %1</translation>
     <message>
         <source>go along the section and click where a stretch ends; Esc ends it, its start closes it</source>
         <translation>am Schnitt entlanggehen und anklicken, wo ein Stück endet; Esc beendet es, der Anfang schließt es</translation>
+    </message>
+    <message>
+        <source>Mesh</source>
+        <translation>Vernetzen</translation>
+    </message>
+    <message>
+        <source>How the points of a cloud were meshed; mesh them another way</source>
+        <translation>Wie die Punkte einer Wolke vernetzt wurden; sie anders vernetzen</translation>
+    </message>
+    <message>
+        <source>scan as points</source>
+        <translation>Scan als Punkte</translation>
     </message>
 </context>
 <context>

@@ -3363,5 +3363,17 @@
         <source>The border lies away from the area. Click more of the scan beside it, or choose other curves.</source>
         <translation>Der Rand liegt abseits des Bereichs. Klicken Sie mehr vom Scan daneben an oder wählen Sie andere Kurven.</translation>
     </message>
+    <message>
+        <source>The scan is no cloud of points, or was worked on since it was opened. Open its file again to mesh it another way.</source>
+        <translation>Der Scan ist keine Punktwolke oder wurde seit dem Öffnen bearbeitet. Öffnen Sie seine Datei neu, um ihn anders zu vernetzen.</translation>
+    </message>
+    <message>
+        <source>The points are read from %1, which is no longer there. Put the file back.</source>
+        <translation>Die Punkte werden aus %1 gelesen; diese Datei gibt es nicht mehr. Legen Sie sie zurück.</translation>
+    </message>
+    <message>
+        <source>A line on a known axis leaves nothing to fit.</source>
+        <translation>Eine Gerade auf einer bekannten Achse lässt nichts auszugleichen.</translation>
+    </message>
 </context>
 </TS>

@@ -524,11 +524,10 @@ class DescribedTool : public StepTool {
         for (const model::Field& f : model::fields_of(feature)) {
           for (const auto& reading : said) {
             // Where zero makes no sense, a reading that is zero within its U says nothing is to do.
-            if (reading.field == f.info.name && reading.reading &&
-                (f.info.sign == model::NumberInfo::Sign::Any ||
-                 std::abs(*reading.reading) > reading.u))
-              f.quantity->value =
-                  f.info.is_angle() ? *reading.reading / kDegrees : *reading.reading;
+            const auto& value = reading.reading ? reading.reading : reading.intent;
+            if (reading.field == f.info.name && value &&
+                (f.info.sign == model::NumberInfo::Sign::Any || std::abs(*value) > reading.u))
+              f.quantity->value = f.info.is_angle() ? *value / kDegrees : *value;
           }
         }
       }

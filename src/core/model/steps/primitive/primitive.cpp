@@ -201,7 +201,7 @@ std::vector<NumberReading> Primitive::read(const Site& /*site*/, const ScanEvide
       const double away = level - s.point.dot(axis);
       // Radius and angle of a fit stray by themselves where its own point is.
       const double lean = away * fit.u_half_angle / std::pow(std::cos(s.half_angle), 2);
-      readings.push_back({"at", level, 0, "a round level of the surface"});
+      readings.push_back({"at", level, 0, "a round level of the surface", true});
       readings.push_back({"radius", s.radius + along * std::tan(s.half_angle) * away,
                           std::hypot(fit.u_radius, lean), from_fit});
       readings.push_back({"half_angle", along * s.half_angle, fit.u_half_angle, from_fit});
