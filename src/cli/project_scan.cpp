@@ -1,3 +1,6 @@
+#include <charconv>
+#include <string_view>
+
 #include "fit/surface_kind.h"
 #include "mesh.h"
 #include "project.h"
@@ -43,10 +46,12 @@ struct FitArguments {
 Result<project::FitRef> fit_named(const Document& d, const std::string& text) {
   for (const auto& fit : d.fits)
     if (fit->name == text || "fit " + fit->name == text) return project::FitRef{0, fit->id};
-  if (text.starts_with("region ")) {
-    const project::FitRef ref{
-        static_cast<std::uint32_t>(std::strtoul(text.c_str() + 7, nullptr, 10)), 0};
-    if (d.fit_of(ref) != nullptr) return ref;
+  constexpr std::string_view kRegion = "region ";
+  if (text.starts_with(kRegion)) {
+    project::FitRef ref;
+    const char* end = text.data() + text.size();
+    const auto read = std::from_chars(text.data() + kRegion.size(), end, ref.region);
+    if (read.ec == std::errc() && read.ptr == end && d.fit_of(ref) != nullptr) return ref;
   }
   std::string names;
   for (const auto& fit : d.fits) names += ", \"" + fit->name + "\"";

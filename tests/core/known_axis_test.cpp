@@ -143,6 +143,19 @@ TEST(KnownAxis, APlaneSquareToItAndACircleAboutItToo) {
   EXPECT_NEAR(circle->surface.radius, 12, 1e-6);
   EXPECT_NEAR(circle->surface.point.z(), 7, 1e-6);
   EXPECT_LT(circle->surface.point.head<2>().norm(), 1e-9);
+  // An ellipse finds which way it lies.
+  const Vec3 major(std::cos(0.4), std::sin(0.4), 0);
+  for (Eigen::Index i = 0; i < 100; ++i) {
+    const double turn = 5 * share(random);
+    points.col(i) = 12 * std::cos(turn) * major + 8 * std::sin(turn) * Vec3::UnitZ().cross(major) +
+                    Vec3(0, 0, 7);
+  }
+  const auto ellipse = fit_surface(Kind::Ellipse, points, Eigen::Matrix3Xd(3, 0), {}, options);
+  ASSERT_TRUE(ellipse) << ellipse.error().message;
+  EXPECT_NEAR(ellipse->surface.radius, 12, 1e-5);
+  EXPECT_NEAR(ellipse->surface.minor_radius, 8, 1e-5);
+  EXPECT_NEAR(std::abs(ellipse->surface.major.dot(major)), 1, 1e-6);
+  EXPECT_LT(ellipse->surface.point.head<2>().norm(), 1e-9);
   EXPECT_FALSE(fit_surface(Kind::Line, points, Eigen::Matrix3Xd(3, 0), {}, options));
 }
 

@@ -38,7 +38,6 @@ Freedoms freedoms_of(Kind kind, const Vec3& axis, const DirectionRule& rule) {
   if (rule.type == DirectionRule::Type::OnAxis) {
     f.shifts.clear();
     if (k.shifts != Shifts::Across) f.shifts.push_back(rule.direction);
-    f.turn = false;
     return f;
   }
   if (!has_direction(kind)) return f;

@@ -145,7 +145,9 @@ Result<Surface> guess_on_axis(Kind kind, const Points& points, const DirectionRu
 /// Where a fit of all points begins, obeying the rule.
 Result<Surface> first_guess(Kind kind, const Points& points, const Points& normals,
                             const std::optional<Surface>& start, const DirectionRule& rule) {
-  if (rule.type == DirectionRule::Type::OnAxis && !start) return guess_on_axis(kind, points, rule);
+  // An ellipse is no surface of turning: which way it lies is to be found too.
+  if (rule.type == DirectionRule::Type::OnAxis && !start && kind != Kind::Ellipse)
+    return guess_on_axis(kind, points, rule);
   Result<Surface> guess = start ? *start : estimate_surface(kind, points, normals);
   if (!guess) return guess;
   Surface surface = obey(*guess, rule);

@@ -75,7 +75,7 @@ Result<FitTrial> try_fit(const Document& document, const FitRequest& request, co
     held.direction = {fit::DirectionRule::Type::OnAxis, other->surface.axis, other->surface.point};
     return survey::fit_patch(request.kind, trial.patch, {}, held, task);
   };
-  bool borrowed = !alone && alone.error().code != ErrorCode::Cancelled && on_axis;
+  const bool borrowed = !alone && alone.error().code != ErrorCode::Cancelled && on_axis;
   if (borrowed) alone = about_the_other();
   if (!alone) return alone.error();
   trial.fit.alone = trial.fit.result = *alone;

@@ -137,11 +137,12 @@ class MeshTool : public ToolCard {
     make();
   }
   void resume() override {
-    if (meshed_) return show();
-    begin();
+    if (document().scan != scan_) return begin();
+    meshed_ ? show() : make();
   }
   void documentChanged() override {
-    if (document().scan != scan_) begin();
+    if (document().scan != scan_) return begin();
+    if (!document().to_part().isApprox(placed_, 1e-12)) make();
   }
   bool keep() override {
     if (!meshed_) return false;
@@ -159,9 +160,11 @@ class MeshTool : public ToolCard {
   void make() {
     if (!scan_ || !scan_->points) return;
     setKeepEnabled(false);
+    meshed_.reset();
+    placed_ = document().to_part();
     setEvidence(cloud_ ? tr("meshing \u2026") : tr("reading the points \u2026"));
     aside([this, scan = scan_, have = cloud_, options = asked(),
-           to_part = document().to_part()](const Task& task) -> Session::Finish {
+           to_part = placed_](const Task& task) -> Session::Finish {
       std::shared_ptr<const scan::PointCloud> cloud = have;
       if (!cloud) {
         auto read = project::points_of(*scan, task.part(0, 0.3));
@@ -232,7 +235,8 @@ class MeshTool : public ToolCard {
   QDoubleSpinBox* island_;
   ScanPtr scan_;
   std::shared_ptr<const scan::PointCloud> cloud_;
-  ScanPtr meshed_;  ///< with what is asked now
+  ScanPtr meshed_;                            ///< with what is asked now; null until it is there
+  Transform placed_ = Transform::Identity();  ///< of the points as they are drawn
   std::vector<Batch> points_;
   Confidence confidence_;
 };
