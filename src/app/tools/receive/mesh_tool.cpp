@@ -84,6 +84,18 @@ Confidence confidence_of(const project::Scan& meshed, const Transform& to_part) 
   return found;
 }
 
+double open_border(const project::Scan& scan) {
+  const scan::Mesh& mesh = *scan.mesh;
+  double length = 0;
+  for (std::size_t i = 0; i < scan.topology.across.size(); ++i) {
+    if (scan.topology.across[i] == scan::kNone)
+      length += (mesh.corner(i / 3, static_cast<int>((i + 1) % 3)) -
+                 mesh.corner(i / 3, static_cast<int>(i % 3)))
+                    .norm();
+  }
+  return length;
+}
+
 /// The points that the scan was meshed from, and how they are meshed.
 class MeshTool : public ToolCard {
  public:
@@ -185,10 +197,11 @@ class MeshTool : public ToolCard {
       }
       auto points = measured(*cloud, *meshed, to_part);
       auto confidence = confidence_of(*meshed, to_part);
-      return [this, cloud, meshed, anew, points = std::move(points),
+      return [this, cloud, meshed, anew, open = open_border(*meshed), points = std::move(points),
               confidence = std::move(confidence)] {
         cloud_ = cloud;
         meshed_ = meshed;
+        open_ = open;
         points_ = points;
         confidence_ = confidence;
         setKeepEnabled(anew);
@@ -208,16 +221,8 @@ class MeshTool : public ToolCard {
                 .arg(length_shown(from.spacing, 3), length_shown(from.noise, 4), length_unit());
     text += from.dropped == 0 ? tr("\nall of them lie on the surface")
                               : tr("\n%1 belong to no surface, in red").arg(count(from.dropped));
-    double open = 0;
-    const scan::Mesh& mesh = *meshed_->mesh;
-    for (std::size_t i = 0; i < meshed_->topology.across.size(); ++i) {
-      if (meshed_->topology.across[i] == scan::kNone)
-        open += (mesh.corner(i / 3, static_cast<int>((i + 1) % 3)) -
-                 mesh.corner(i / 3, static_cast<int>(i % 3)))
-                    .norm();
-    }
     text += tr("\n%1 triangles, open borders %2 %3")
-                .arg(count(mesh.triangles.size()), length_shown(open, 0), length_unit());
+                .arg(count(meshed_->mesh->triangles.size()), length_shown(open_, 0), length_unit());
     const auto left = [&](double share) {
       return length_shown(share * confidence_.typical, confidence_.typical < 0.05 ? 4 : 3);
     };
@@ -237,6 +242,7 @@ class MeshTool : public ToolCard {
   std::shared_ptr<const scan::PointCloud> cloud_;
   ScanPtr meshed_;                            ///< with what is asked now; null until it is there
   Transform placed_ = Transform::Identity();  ///< of the points as they are drawn
+  double open_ = 0;                           ///< length of its borders, mm
   std::vector<Batch> points_;
   Confidence confidence_;
 };
