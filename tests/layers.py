@@ -28,7 +28,7 @@ ALLOWED = {
     "simulate": "base fit scan model deviation instruments",
 }
 HEAVY = re.compile(r"^(embree|CGAL|BRep|Top|gp_|Geom|STEP|XCAF|nlohmann|tbb|zip\.h)")
-WRAPPERS = {"model/model_impl.h", "model/profile.h", "model/tool_body.h", "model/operate.h", "model/copies.h", "model/dress_up.h", "model/spline_shell.h", "model/edge_form.h", "model/parting.h", "model/steps/loft/guided.h", "model/screw_motion.h", "model/sewn.h", "model/steps/extrude/twisted.h", "model/steps/hole/tapped_inside.h", "simulate/solids.h",
+WRAPPERS = {"model/model_impl.h", "model/kernel_progress.h", "model/profile.h", "model/tool_body.h", "model/operate.h", "model/copies.h", "model/dress_up.h", "model/spline_shell.h", "model/edge_form.h", "model/parting.h", "model/steps/loft/guided.h", "model/steps/loft/sections.h", "model/steps/loft/skin.h", "model/steps/loft/loft_body.h", "model/screw_motion.h", "model/sewn.h", "model/steps/extrude/twisted.h", "model/steps/hole/tapped_inside.h", "simulate/solids.h",
             "deviation/face_surface.h",
             "store/manifest.h"}  # included by .cpp files only
 

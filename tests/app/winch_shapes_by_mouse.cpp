@@ -1,4 +1,5 @@
 #include "by_mouse.h"
+#include "model/steps/fillet/fillet.h"
 #include "simulate/winch_parts.h"
 #include "sketch/sketch.h"
 
@@ -114,6 +115,76 @@ Vec2 vane_in(const sketch::Sketch& s, const simulate::BrakeDrumDesign& design) {
   throw Trouble("the section shows no vane");
 }
 
+/// Fillets where the vanes stand on the floor: the radius is read at one edge, then the floor gives
+/// all of its edges, of which those at hub and wall go.
+void round_the_roots(Hands& by, const simulate::BrakeDrumDesign& design) {
+  const model::Model& solid = by.solid();
+  const auto shape = model::tessellate(solid);
+  struct Root {
+    std::vector<Vec3> points;
+    double angle = 0;
+  };
+  std::vector<Root> roots;  // the long ones
+  for (const auto& line : shape->edges) {
+    const auto on_floor = [&](const Vec3& p) {
+      const double r = p.head<2>().norm();
+      return std::abs(p.z() - design.disc) < 0.05 && r > design.hub_diameter / 2 + 2 &&
+             r < design.diameter / 2 - design.wall - 2;
+    };
+    if (!std::all_of(line.points.begin(), line.points.end(), on_floor)) continue;
+    if ((line.points.front() - line.points.back()).norm() < 20) continue;
+    const Vec3& middle = line.points[line.points.size() / 2];
+    roots.push_back({line.points, std::atan2(middle.y(), middle.x())});
+  }
+  by.require(roots.size() == 2U * static_cast<std::size_t>(design.vanes), "no roots of vanes");
+  // The two sides of one vane.
+  const Root& one = roots.front();
+  const Root& other =
+      *std::min_element(roots.begin() + 1, roots.end(), [&](const Root& a, const Root& b) {
+        return std::abs(std::remainder(a.angle - one.angle, 2 * kPi)) <
+               std::abs(std::remainder(b.angle - one.angle, 2 * kPi));
+      });
+  const Vec3 here = one.points[one.points.size() / 2];
+  const auto from = [&](const Vec3& aside) {
+    by.lookAt(Vec3(0.45 * aside.normalized() + 0.9 * Vec3::UnitZ()));
+  };
+  by.tool(app::kBuild, "Fillet");
+  by.name("vane roots");
+  from(here - other.points[other.points.size() / 2]);
+  by.zoomAt(here, 5);
+  by.driver().clickPoint(here);
+  by.require(by.driver().settle(), "the root is not taken");
+  by.require(std::abs(by.value("radius") - design.vane_fillet) < 0.3,
+             "the root's radius reads " + std::to_string(by.value("radius")));
+  by.number("radius", design.vane_fillet);
+  // Between two vanes, from the side where nothing hides the place.
+  const auto gap = [&](bool inner) {
+    const auto nearer = [](const Vec3& a, const Vec3& b) {
+      return a.head<2>().norm() < b.head<2>().norm();
+    };
+    const auto [in, out] = std::minmax_element(one.points.begin(), one.points.end(), nearer);
+    const Vec3 end = inner ? *in : *out;
+    const double angle = std::atan2(end.y(), end.x()) + kPi / design.vanes;
+    return Vec3(std::cos(angle), std::sin(angle), 0);
+  };
+  const double wall = design.diameter / 2 - design.wall;
+  const Vec3 up(0, 0, design.disc);
+  from(gap(true));
+  by.driver().clickPoint(up + (design.hub_diameter / 2 + 5) * gap(true));
+  by.require(by.driver().settle(), "the floor is not taken");
+  by.driver().clickPoint(up + design.hub_diameter / 2 * gap(true));
+  by.require(by.driver().settle(), "the hub's edge stays");
+  from(-gap(false));
+  by.driver().clickPoint(up + wall * gap(false));
+  by.require(by.driver().settle(), "the wall's edge stays");
+  by.lookAlong(0);
+  by.shot("drum-5-roots");
+  by.keepStep(6);
+  const auto* kept = by.document().steps.back().feature.as<model::Fillet>();
+  by.require(kept != nullptr && kept->edges.size() == 4U * static_cast<std::size_t>(design.vanes),
+             std::to_string(kept == nullptr ? 0 : kept->edges.size()) + " edges are rounded");
+}
+
 void cast_the_brake_drum(Hands& by, const QString& demo) {
   const simulate::BrakeDrumDesign design;
   by.open(demo + QStringLiteral("/brake-drum.ply"));
@@ -202,6 +273,7 @@ void cast_the_brake_drum(Hands& by, const QString& demo) {
   by.shot("drum-4-tops");
   by.keepStep(4);
   by.trim("trimmed vanes", QStringLiteral("drum"), QStringLiteral("turned tops"), 5);
+  round_the_roots(by, design);
   by.prove("drum-6-deviation", 0.1);
 }
 

@@ -2,6 +2,8 @@
 
 #include <fmt/format.h>
 
+#include <TopExp_Explorer.hxx>
+#include <TopTools_MapOfShape.hxx>
 #include <TopoDS.hxx>
 #include <algorithm>
 #include <cmath>
@@ -41,8 +43,49 @@ const TopoDS_Edge& edge_of(const Model& solid, std::size_t edge) {
   return TopoDS::Edge(solid.impl().edges(static_cast<int>(edge) + 1));
 }
 
+std::vector<std::vector<std::size_t>> chains_of(const Model& before,
+                                                const std::vector<FoundEdge>& edges) {
+  std::vector<std::vector<std::size_t>> chains;
+  std::vector<TopTools_MapOfShape> corners;  // of each chain
+  for (std::size_t k = 0; k < edges.size(); ++k) {
+    std::vector<std::size_t> chain{k};
+    TopTools_MapOfShape ends;
+    for (TopExp_Explorer it(edge_of(before, edges[k].edge), TopAbs_VERTEX); it.More(); it.Next())
+      ends.Add(it.Current());
+    for (std::size_t c = chains.size(); c-- > 0;) {
+      if (!corners[c].HasIntersection(ends)) continue;
+      chain.insert(chain.end(), chains[c].begin(), chains[c].end());
+      ends.Unite(corners[c]);
+      chains.erase(chains.begin() + static_cast<std::ptrdiff_t>(c));
+      corners.erase(corners.begin() + static_cast<std::ptrdiff_t>(c));
+    }
+    std::sort(chain.begin(), chain.end());
+    chains.push_back(std::move(chain));
+    corners.push_back(ends);
+  }
+  return chains;
+}
+
+Dressing::Dressing(const Model& before, const std::vector<FoundEdge>& edges)
+    : shape_(before.impl().shape) {
+  for (const FoundEdge& found : edges) {
+    edges_.push_back(edge_of(before, found.edge));
+    const auto face = before.find_face(found.face);
+    faces_.push_back(face ? TopoDS::Face(before.impl().faces(static_cast<int>(*face) + 1))
+                          : TopoDS_Face());
+  }
+}
+
+TopoDS_Face Dressing::piece_at(const TopTools_ListOfShape& faces, const TopoDS_Edge& edge) {
+  for (const TopoDS_Shape& face : faces) {
+    for (TopExp_Explorer it(face, TopAbs_EDGE); it.More(); it.Next())
+      if (it.Current().IsSame(edge)) return TopoDS::Face(face);
+  }
+  return {};
+}
+
 Result<Model> attempt_or_explain(const Attempt& attempt, double size, const std::string& label,
-                                 std::size_t edges, const std::string& prefix) {
+                                 std::size_t edges, const std::string& prefix, const Task& task) {
   const auto tried = [&](double s, FaceNames* into) -> std::optional<TopoDS_Shape> {
     try {
       return in_kernel([&] { return attempt(s, into); });
@@ -55,10 +98,11 @@ Result<Model> attempt_or_explain(const Attempt& attempt, double size, const std:
     return make_solid(*shape, names, prefix);
   double low = 0;
   double high = size;
-  for (int i = 0; i < 7; ++i) {
+  for (int i = 0; i < 7 && !task.stopped(); ++i) {
     const double middle = 0.5 * (low + high);
     (tried(middle, nullptr) ? low : high) = middle;
   }
+  if (task.stopped()) return cancelled();
   return Error{
       ErrorCode::Failed,
       label + " is too large for the edge" + (edges > 1 ? "s" : "") +

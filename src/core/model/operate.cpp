@@ -21,6 +21,8 @@
 #include <cmath>
 #include <gp.hxx>
 
+#include "model/kernel_progress.h"
+
 namespace lostline::model {
 namespace {
 
@@ -131,7 +133,8 @@ TopoDS_Shape alone(const TopoDS_Shape& shape) {
 }
 
 Result<Combined> operate(const TopTools_ListOfShape& arguments, const FaceNames& before,
-                         const std::vector<const Named*>& tools, Operation operation) {
+                         const std::vector<const Named*>& tools, Operation operation,
+                         const Task& task) {
   BRepAlgoAPI_Fuse fuse;
   BRepAlgoAPI_Cut cut;
   BRepAlgoAPI_Common common;
@@ -147,7 +150,9 @@ Result<Combined> operate(const TopTools_ListOfShape& arguments, const FaceNames&
   boolean.SetTools(solids);
   boolean.SetNonDestructive(true);
   boolean.SetRunParallel(true);
-  boolean.Build();
+  const Handle(KernelProgress) progress = new KernelProgress(task);
+  boolean.Build(progress->Start());
+  if (task.stopped()) return cancelled();
   if (!boolean.IsDone() || boolean.HasErrors()) {
     return Error{ErrorCode::Failed, operation == Operation::Add
                                         ? "The new material cannot be joined to the part."

@@ -26,9 +26,10 @@ struct Combined {
 
 /// Tools added to, cut from or kept in common with shapes whose faces have the names `before`;
 /// faces that go on in each other become one. The shapes are not changed.
-/// @errors Failed.
+/// @errors Failed, Cancelled.
 Result<Combined> operate(const TopTools_ListOfShape& arguments, const FaceNames& before,
-                         const std::vector<const Named*>& tools, Operation operation);
+                         const std::vector<const Named*>& tools, Operation operation,
+                         const Task& task = {});
 
 /// Whether a solid encloses space: the kernel's booleans turn for ever about one that does not, as
 /// of a profile that is swept along itself.

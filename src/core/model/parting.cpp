@@ -17,6 +17,7 @@
 #include <gp_Pln.hxx>
 
 #include "model/bodies.h"
+#include "model/kernel_progress.h"
 
 namespace lostline::model {
 namespace {
@@ -97,14 +98,17 @@ bool beyond(const fit::Surface& surface, const TopoDS_Shape& piece) {
   return surface.distance({c.X(), c.Y(), c.Z()}) > 0;
 }
 
-Result<std::vector<Named>> pieces_of(const Named& body, BodyKind kind, const Knife& knife) {
+Result<std::vector<Named>> pieces_of(const Named& body, BodyKind kind, const Knife& knife,
+                                     const Task& task) {
   TopTools_ListOfShape arguments;
   arguments.Append(body.shape);
   BRepAlgoAPI_Splitter splitter;
   splitter.SetArguments(arguments);
   splitter.SetTools(knife.faces);
   splitter.SetNonDestructive(true);
-  splitter.Build();
+  const Handle(KernelProgress) progress = new KernelProgress(task);
+  splitter.Build(progress->Start());
+  if (task.stopped()) return cancelled();
   if (!splitter.IsDone() || splitter.HasErrors())
     return Error{ErrorCode::Failed, "The body cannot be split there."};
   FaceNames names;

@@ -28,8 +28,9 @@ Result<std::vector<std::size_t>> add_surface_bodies(Knife& knife, const Model& m
 
 /// Pieces of one solid or surface body, each sharing nothing with the others: those on the far side
 /// of the knife's surface first, then the largest.
-/// @errors Failed.
-Result<std::vector<Named>> pieces_of(const Named& body, BodyKind kind, const Knife& knife);
+/// @errors Failed, Cancelled.
+Result<std::vector<Named>> pieces_of(const Named& body, BodyKind kind, const Knife& knife,
+                                     const Task& task = {});
 
 /// Whether the middle of a piece lies where a surface's normal points.
 bool beyond(const fit::Surface& surface, const TopoDS_Shape& piece);

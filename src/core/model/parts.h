@@ -7,6 +7,7 @@
 #include <string>
 #include <vector>
 
+#include "base/task.h"
 #include "fit/surface.h"
 #include "model/model.h"
 #include "sketch/sketch.h"
@@ -91,6 +92,7 @@ struct Setting {
   const std::vector<Step>& steps;
   /// The part that each earlier step was made on, for those that repeat it; null: unknown.
   const std::map<Id, Model>* before_step = nullptr;
+  Task task{};  ///< stops what takes long and hears how far it is
 };
 
 }  // namespace lostline::model

@@ -141,6 +141,14 @@ class Content : public Description {
 struct RouteCache::Impl {
   std::mutex mutex;
   std::unordered_map<std::uint64_t, StepResult> results;
+  std::pair<std::uint64_t, StepResult> trial;  ///< beside them: hundreds are made in a drag
+
+  /// With the mutex locked; null where it is not known.
+  const StepResult* find(std::uint64_t key) const {
+    if (trial.first == key && trial.second.state != StepState::Stale) return &trial.second;
+    const auto it = results.find(key);
+    return it == results.end() ? nullptr : &it->second;
+  }
 };
 
 RouteCache::RouteCache() : impl_(std::make_unique<Impl>()) {}
@@ -172,8 +180,12 @@ namespace {
 class Way {
  public:
   Way(const std::vector<Step>& steps, const std::map<Id, PlacedSketch>& sketches,
-      RouteCache::Impl& cache, const Wanted& wanted)
-      : steps_(steps), setting_{sketches, steps, &before_step_}, cache_(cache), wanted_(wanted) {
+      RouteCache::Impl& cache, const Wanted& wanted, const Task& task)
+      : steps_(steps),
+        setting_{sketches, steps, &before_step_, task},
+        cache_(cache),
+        wanted_(wanted),
+        task_(task) {
     std::set<Id> known = wanted.before;
     for (const Step& step : steps) known.insert(uses_of(step.feature).step);
     for (const Step& step : steps) {
@@ -185,8 +197,13 @@ class Way {
   [[nodiscard]] std::size_t done() const { return results_.size(); }
   std::vector<StepResult> take() { return std::move(results_); }
 
+  /// One step or several; none when the task is stopped meanwhile.
   void go_on() {
     const std::size_t i = done();
+    const auto share = [&](std::size_t k) {
+      return static_cast<double>(k) / static_cast<double>(steps_.size());
+    };
+    setting_.task = task_.part(share(i), share(i + 1));
     before_step_[steps_[i].id] = model_;
     if (steps_[i].parked) return results_.push_back({StepState::Parked, {}, model_});
     if (const auto known = furthest_known(i)) return go_to(known->end, known->key, known->result);
@@ -206,6 +223,7 @@ class Way {
       most_ = std::max<std::size_t>(most_, 2);
     }
     const Result<Model> made = apply_feature(steps_[i], setting_, model_);
+    if (!made && task_.stopped()) return;  // what it says is not the step's
     const std::uint64_t key = key_behind(key_, i);
     go_to(i + 1, key,
           keep(key, made ? StepResult{StepState::Sound, {}, *made}
@@ -232,15 +250,19 @@ class Way {
     for (std::size_t i = first; i < steps_.size() && (i == first || !begins_[i]); ++i) {
       if (steps_[i].parked) continue;
       key = key_behind(key, i);
-      const auto it = cache_.results.find(key);
-      if (it == cache_.results.end()) continue;
-      if (i == first || it->second.state == StepState::Sound) furthest = {i + 1, key, it->second};
+      const StepResult* result = cache_.find(key);
+      if (result == nullptr) continue;
+      if (i == first || result->state == StepState::Sound) furthest = {i + 1, key, *result};
     }
     return furthest;
   }
 
   StepResult keep(std::uint64_t key, StepResult result) {
     const std::scoped_lock lock(cache_.mutex);
+    if (wanted_.on_trial && done() + 1 == steps_.size()) {
+      cache_.trial = {key, result};
+      return result;
+    }
     if (cache_.results.size() > 400) cache_.results.clear();  // bounds a long session's memory
     cache_.results[key] = result;
     return result;
@@ -263,6 +285,7 @@ class Way {
   Setting setting_;
   RouteCache::Impl& cache_;
   const Wanted& wanted_;
+  const Task& task_;
   std::vector<std::uint64_t> contents_;
   std::vector<bool> begins_;  ///< the model before the step has to be known
   std::vector<StepResult> results_;
@@ -277,7 +300,7 @@ Result<std::vector<StepResult>> recompute(const std::vector<Step>& steps,
                                           const std::map<Id, PlacedSketch>& sketches,
                                           RouteCache& cache, const Task& task,
                                           const Wanted& wanted) {
-  Way way(steps, sketches, cache.impl(), wanted);
+  Way way(steps, sketches, cache.impl(), wanted, task);
   while (way.done() < steps.size()) {
     if (task.stopped()) return cancelled();
     task.report(static_cast<double>(way.done()) / static_cast<double>(steps.size()));
@@ -289,7 +312,7 @@ Result<std::vector<StepResult>> recompute(const std::vector<Step>& steps,
 
 Result<Model> apply_feature(const Step& step, const Setting& given, const Model& before) {
   const auto sketches = placed_on(given.sketches, before);
-  const Setting setting{sketches, given.steps, given.before_step};
+  const Setting setting{sketches, given.steps, given.before_step, given.task};
   return guarded("The " + step.feature.words() + " " + step.name, [&]() -> Result<Model> {
     const Model own = private_copy(before);
     Result<Model> result = step.feature.kind().build(step.feature, {step, setting, own, own});

@@ -31,11 +31,13 @@ struct StepResult {
 
 /// The models that a caller wants besides the last.
 struct Wanted {
-  bool every = true;    ///< after each step
-  std::set<Id> before;  ///< else before these steps
+  bool every = true;      ///< after each step
+  std::set<Id> before;    ///< else before these steps
+  bool on_trial = false;  ///< the last step: its result is kept until the next trial's
 
+  static Wanted trial(Id last) { return {false, {last}, true}; }
   /// Steps that lie clear of each other are then made in one go.
-  static Wanted last(std::set<Id> before = {}) { return {false, std::move(before)}; }
+  static Wanted last(std::set<Id> before = {}) { return {false, std::move(before), false}; }
 };
 
 /// A hash of everything that a step's result depends on besides the part before it.

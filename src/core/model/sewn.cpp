@@ -2,10 +2,10 @@
 
 #include <BRepBuilderAPI_MakeSolid.hxx>
 #include <BRepLib.hxx>
+#include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
-#include <TopoDS_Shell.hxx>
 
 namespace lostline::model {
 
@@ -14,6 +14,20 @@ TopoDS_Solid sewn_solid(const BRepBuilderAPI_Sewing& sewing) {
   if (!shells.More() || !BRep_Tool::IsClosed(shells.Current())) return {};
   TopoDS_Solid solid = BRepBuilderAPI_MakeSolid(TopoDS::Shell(shells.Current())).Solid();
   return BRepLib::OrientClosedSolid(solid) ? solid : TopoDS_Solid();
+}
+
+TopoDS_Shell sewn_shell(const BRepBuilderAPI_Sewing& sewing) {
+  TopoDS_Shell shell;
+  for (TopExp_Explorer it(sewing.SewedShape(), TopAbs_SHELL); it.More(); it.Next()) {
+    if (!shell.IsNull()) return {};
+    shell = TopoDS::Shell(it.Current());
+  }
+  if (!shell.IsNull()) return shell;
+  BRep_Builder builder;
+  builder.MakeShell(shell);
+  for (TopExp_Explorer it(sewing.SewedShape(), TopAbs_FACE); it.More(); it.Next())
+    builder.Add(shell, it.Current());
+  return shell;
 }
 
 FaceNames sewn_names(const BRepBuilderAPI_Sewing& sewing, const FaceNames& faces) {

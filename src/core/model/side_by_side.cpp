@@ -123,8 +123,8 @@ bool names_hold(const Model& after, const Model& before, const std::vector<ToolB
 
 /// One operation on a body for all tools of a kind; empty when one of them does not do what it
 /// would do alone.
-std::optional<Named> apply(const std::vector<ToolBody>& all, Operation operation,
-                           const Named& body) {
+std::optional<Named> apply(const std::vector<ToolBody>& all, Operation operation, const Named& body,
+                           const Task& task) {
   std::vector<const Named*> tools;
   for (const ToolBody& tool : all) {
     if (tool.operation == operation) tools.push_back(&tool.body);
@@ -132,7 +132,7 @@ std::optional<Named> apply(const std::vector<ToolBody>& all, Operation operation
   if (tools.empty()) return body;
   TopTools_ListOfShape arguments;
   arguments.Append(body.shape);
-  const auto combined = operate(arguments, body.names, tools, operation);
+  const auto combined = operate(arguments, body.names, tools, operation, task);
   if (!combined || !combined->changes || combined->lumps == 0) return std::nullopt;
   if (std::any_of(combined->bears.begin(), combined->bears.end(),
                   [](Combined::Bears b) { return b != Combined::Bears::Alone; }))
@@ -143,10 +143,11 @@ std::optional<Named> apply(const std::vector<ToolBody>& all, Operation operation
   return combined->made;
 }
 
-std::optional<Model> together(const Run& run, const Model& before, std::size_t body) {
+std::optional<Model> together(const Run& run, const Model& before, std::size_t body,
+                              const Task& task) {
   // What lies clear of each other may be added first and cut then.
-  auto made = apply(run.tools, Operation::Add, named_body(before, body));
-  if (made) made = apply(run.tools, Operation::Cut, *made);
+  auto made = apply(run.tools, Operation::Add, named_body(before, body), task);
+  if (made) made = apply(run.tools, Operation::Cut, *made, task);
   if (!made) return std::nullopt;
   std::vector<BodyShape> bodies = before.impl().bodies;
   bodies[body].shape = alone(made->shape);
@@ -195,7 +196,7 @@ SideBySide make_side_by_side(const Setting& given, std::size_t first,
       [&]() -> Result<Model> {
         const Model own = private_copy(before);
         const auto sketches = placed_on(given.sketches, own);
-        const Setting setting{sketches, given.steps, given.before_step};
+        const Setting setting{sketches, given.steps, given.before_step, given.task};
         Run run;
         for (std::size_t i = first; i < given.steps.size() && made.steps < most; ++i) {
           const Step& step = given.steps[i];
@@ -221,7 +222,7 @@ SideBySide make_side_by_side(const Setting& given, std::size_t first,
           ++made.steps;
         }
         if (made.steps < 2) return Model();
-        return together(run, own, *body).value_or(Model());
+        return together(run, own, *body, given.task).value_or(Model());
       });
   if (tried && !tried->empty()) made.model = *tried;
   return made;

@@ -176,7 +176,7 @@ struct Bench {
 };
 
 Result<Model> add(const Model& before, const ToolBody& tool, const std::vector<std::size_t>& meant,
-                  const std::string& prefix) {
+                  const std::string& prefix, const Task& task) {
   Bench bench(before);
   const auto beside = [&] {
     bench.append({alone(tool.body.shape), tool.body.names}, tool.kind, prefix);
@@ -192,7 +192,7 @@ Result<Model> add(const Model& before, const ToolBody& tool, const std::vector<s
     const FaceNames own = named_body(before, i).names;
     names.insert(names.end(), own.begin(), own.end());
   }
-  const auto combined = operate(arguments, names, {&tool.body}, Operation::Add);
+  const auto combined = operate(arguments, names, {&tool.body}, Operation::Add, task);
   if (!combined) return combined.error();
   if (!did_something(*combined, true)) return nothing_done(Operation::Add);
   if (tool.onto.empty() && combined->lumps == lumps) return beside();
@@ -210,7 +210,7 @@ Result<Model> add(const Model& before, const ToolBody& tool, const std::vector<s
 }
 
 Result<Model> take(const Model& before, const ToolBody& tool, const std::vector<std::size_t>& meant,
-                   const std::string& prefix) {
+                   const std::string& prefix, const Task& task) {
   Bench bench(before);
   bool done = false;
   for (const std::size_t i : meant) {
@@ -218,7 +218,7 @@ Result<Model> take(const Model& before, const ToolBody& tool, const std::vector<
     TopTools_ListOfShape arguments;
     arguments.Append(bench.bodies[i].shape);
     const auto combined =
-        operate(arguments, named_body(before, i).names, {&tool.body}, tool.operation);
+        operate(arguments, named_body(before, i).names, {&tool.body}, tool.operation, task);
     if (!combined) return combined.error();
     if (pieces_of(combined->made.shape, solid ? TopAbs_SOLID : TopAbs_FACE).IsEmpty())
       return Error{ErrorCode::Failed, tool.operation == Operation::Common
@@ -235,17 +235,19 @@ Result<Model> take(const Model& before, const ToolBody& tool, const std::vector<
 
 }  // namespace
 
-Result<Named> boolean_of(const Named& body, const Named& tool, Operation operation) {
+Result<Named> boolean_of(const Named& body, const Named& tool, Operation operation,
+                         const Task& task) {
   TopTools_ListOfShape arguments;
   arguments.Append(body.shape);
-  const auto combined = operate(arguments, body.names, {&tool}, operation);
+  const auto combined = operate(arguments, body.names, {&tool}, operation, task);
   if (!combined) return combined.error();
   if (combined->lumps == 0)
     return Error{ErrorCode::Failed, "The two have nothing in common, or nothing would be left."};
   return Named{alone(combined->made.shape), combined->made.names};
 }
 
-Result<Model> combine(const Model& before, const ToolBody& tool, const std::string& prefix) {
+Result<Model> combine(const Model& before, const ToolBody& tool, const std::string& prefix,
+                      const Task& task) {
   if (tool.kind == BodyKind::Solid) {
     if (const Status sound = has_inside(tool.body.shape); !sound) return sound.error();
   }
@@ -254,13 +256,13 @@ Result<Model> combine(const Model& before, const ToolBody& tool, const std::stri
     return Error{ErrorCode::InvalidInput,
                  "A surface has no inside to cut with. Split the body by it instead."};
   if (tool.kind != BodyKind::Solid || tool.operation == Operation::NewBody)
-    return add(before, tool, {}, prefix);
+    return add(before, tool, {}, prefix, task);
   const auto meant = bodies_meant(before, tool);
   if (!meant) return meant.error();
-  if (adds) return add(before, tool, *meant, prefix);
+  if (adds) return add(before, tool, *meant, prefix, task);
   if (!before.has(BodyKind::Solid) && tool.onto.empty()) return nothing_there(tool.operation);
   if (meant->empty()) return nothing_done(tool.operation);
-  return take(before, tool, *meant, prefix);
+  return take(before, tool, *meant, prefix, task);
 }
 
 }  // namespace lostline::model

@@ -37,11 +37,13 @@ struct ToolBody {
 /// The model with the tool added to, cut from or kept in common with the bodies it is meant for, or
 /// beside them as a body of its own.
 /// @errors NotFound  a body is gone;  InvalidInput  nothing to cut from;  Failed  the tool does not
-/// bear on any of them.
-Result<Model> combine(const Model& before, const ToolBody& tool, const std::string& prefix);
+/// bear on any of them;  Cancelled.
+Result<Model> combine(const Model& before, const ToolBody& tool, const std::string& prefix,
+                      const Task& task = {});
 /// One body under its key after a boolean with a shape; names are carried on.
-/// @errors Failed.
-Result<Named> boolean_of(const Named& body, const Named& tool, Operation operation);
+/// @errors Failed, Cancelled.
+Result<Named> boolean_of(const Named& body, const Named& tool, Operation operation,
+                         const Task& task = {});
 
 /// "s12": what the names of a step's faces begin with.
 std::string prefix_of(const Step& step);

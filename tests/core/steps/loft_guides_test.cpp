@@ -1,55 +1,14 @@
 // Lofts along guides and square to their sections, against volumes by integration.
 
-#include "model/route.h"
-#include "model/steps/loft/loft.h"
-#include "model/steps/space_curve/space_curve.h"
+#include "loft_stack.h"
 #include "sketch/drawing.h"
-#include "step_trial.h"
 
 namespace lostline {
 namespace {
 
 using model::Loft;
 
-/// Sketches at levels and curves in space, with a loft over them.
-struct Stack {
-  std::map<model::Id, model::PlacedSketch> sketches;
-  model::Model curves;
-  int next = 1;
-
-  model::Id section(const sketch::Sketch& s, double level) {
-    Placement base;
-    base.origin = Vec3(0, 0, level);
-    sketches[sketches.size() + 1] = {s, base, 0, {}};
-    return sketches.size();
-  }
-  model::Id circle(double radius, double level) {
-    sketch::Sketch s;
-    s.add_circle(s.add_point({0, 0}), radius);
-    return section(s, level);
-  }
-  std::string curve(const std::vector<Vec3>& places) {
-    model::SpaceCurve made;
-    made.path.corners = places;
-    model::Step step;
-    step.id = static_cast<model::Id>(next++);
-    step.name = "curve";
-    step.feature = made;
-    const std::vector<model::Step> none;
-    const auto with = model::apply_feature(step, {sketches, none}, curves);
-    EXPECT_TRUE(with) << with.error().message;
-    curves = *with;
-    return "s" + std::to_string(step.id);
-  }
-  [[nodiscard]] Result<model::Model> loft(const Loft& loft) const {
-    model::Step step;
-    step.id = 90;
-    step.name = "loft";
-    step.feature = loft;
-    const std::vector<model::Step> none;
-    return model::apply_feature(step, {sketches, none}, curves);
-  }
-};
+using testing::Stack;
 
 /// Places along a line at an angle whose distance from the axis is told by the height.
 template <class Radius>

@@ -531,7 +531,7 @@ class DescribedTool : public StepTool {
           }
         }
       }
-      return [this, feature, said, trial = ground.attempt(feature)]() mutable {
+      return [this, feature, said, trial = ground.attempt(feature, task)]() mutable {
         said_ = said;
         for (const model::Field& f : model::fields_of(feature)) {
           const Number& number = numbers_.at(f.info.name);

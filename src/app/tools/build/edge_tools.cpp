@@ -117,14 +117,14 @@ class FilletTool : public EdgeTool {
     setKeepEnabled(false);
     if (edges_.empty()) return setEvidence(tr("Click an edge of the model."));
     aside([this, along, ground = ground(), feature = feature(),
-           reading = reading_](const Task&) mutable -> Session::Finish {
+           reading = reading_](const Task& task) mutable -> Session::Finish {
       if (!along.empty()) {
         if (const auto found = reading::read_edge_radius(*ground.document, along)) {
           reading = found;
           feature.radius.value = found->radius;
         }
       }
-      return [this, feature, reading, trial = ground.attempt(feature)] {
+      return [this, feature, reading, trial = ground.attempt(feature, task)] {
         reading_ = reading;
         const QSignalBlocker block(radius_);
         radius_->setValue(feature.radius.value);
@@ -190,7 +190,7 @@ class ChamferTool : public EdgeTool {
     setKeepEnabled(false);
     if (edges_.empty()) return setEvidence(tr("Click an edge of the model."));
     aside([this, along, ground = ground(), feature = feature(),
-           reading = reading_](const Task&) mutable -> Session::Finish {
+           reading = reading_](const Task& task) mutable -> Session::Finish {
       if (!along.empty()) {
         if (const auto found = reading::read_edge_bevel(*ground.document, ground.before,
                                                         feature.edges.back(), along)) {
@@ -199,7 +199,7 @@ class ChamferTool : public EdgeTool {
           feature.angle.value = found->angle;
         }
       }
-      return [this, feature, reading, trial = ground.attempt(feature)] {
+      return [this, feature, reading, trial = ground.attempt(feature, task)] {
         reading_ = reading;
         const QSignalBlocker b1(leg_), b2(angle_);
         leg_->setValue(feature.distance.value);

@@ -287,7 +287,7 @@ class ExtrudeTool : public SketchedTool {
     if (reach() == model::Reach::UpTo && target_->reference().empty())
       return setEvidence(tr("Now click the surface it runs up to."));
     aside([this, read, keep_values, ground = ground(), feature = feature(),
-           evidence = evidence_](const Task&) mutable -> Session::Finish {
+           evidence = evidence_](const Task& task) mutable -> Session::Finish {
       if (read) {
         const project::TracedSketch& traced = *ground.document->find_sketch(feature.sketch);
         evidence.extent = reading::suggest_extent(
@@ -309,7 +309,7 @@ class ExtrudeTool : public SketchedTool {
           feature.draft.value = evidence.taper ? evidence.taper->angle : 0;
         }
       }
-      return [this, feature, evidence, trial = ground.attempt(feature)] {
+      return [this, feature, evidence, trial = ground.attempt(feature, task)] {
         evidence_ = evidence;
         const QSignalBlocker b1(from_), b2(to_), b3(draft_), b4(middle_), b5(thickness_);
         from_->setValue(feature.extent.from.value);

@@ -65,7 +65,7 @@ class FreeBodyTool : public StepTool {
       auto read = reading::read_free_body(*ground.document, options, task);
       if (!read) return [this, error = read.error()] { setError(core_text(error.message)); };
       body.faces = std::make_shared<const patch::SplineSurfaces>(read->patches);
-      return [this, body, read = *std::move(read), trial = ground.attempt(body)] {
+      return [this, body, read = *std::move(read), trial = ground.attempt(body, task)] {
         body_ = body;
         fitted_ = read;
         if (showTrial(trial)) setEvidence(words());
@@ -78,8 +78,8 @@ class FreeBodyTool : public StepTool {
       place_.bench.setPreview({});
       return;
     }
-    aside([this, body = body_, ground = ground()](const Task&) -> Session::Finish {
-      return [this, trial = ground.attempt(body)] {
+    aside([this, body = body_, ground = ground()](const Task& task) -> Session::Finish {
+      return [this, trial = ground.attempt(body, task)] {
         if (showTrial(trial)) setEvidence(words());
       };
     });

@@ -283,7 +283,7 @@ class HoleTool : public SketchedTool {
       return setError(tr("There is no sketch yet. Take a section in Trace first."));
     if (places().empty()) return setEvidence(tr("Click the circles to drill."));
     aside([this, read, keep_value, ground = ground(), feature = feature(), reading = reading_,
-           head = head_reading_, levels = levels_](const Task&) mutable -> Session::Finish {
+           head = head_reading_, levels = levels_](const Task& task) mutable -> Session::Finish {
       if (read) {
         const project::TracedSketch& sketch = *ground.document->find_sketch(feature.sketch);
         reading = reading::read_diameter(sketch, feature.circles);
@@ -307,7 +307,7 @@ class HoleTool : public SketchedTool {
           feature.entry.value = levels.above->level;
         }
       }
-      return [this, feature, reading, head, levels, trial = ground.attempt(feature)] {
+      return [this, feature, reading, head, levels, trial = ground.attempt(feature, task)] {
         reading_ = reading;
         head_reading_ = head;
         levels_ = levels;

@@ -168,7 +168,7 @@ class PatchTool : public StepTool {
       auto read = reading::read_patch(*ground.document, area, options, task);
       if (!read) return failed(read.error());
       patch.face = std::make_shared<const patch::SplineSurface>(read->patch.surface);
-      return [this, patch, read = *std::move(read), trial = ground.attempt(patch)] {
+      return [this, patch, read = *std::move(read), trial = ground.attempt(patch, task)] {
         patch_ = patch;
         reading_ = read;
         if (showTrial(trial)) setEvidence(words());
@@ -183,8 +183,8 @@ class PatchTool : public StepTool {
       place_.bench.setMarks({});
       return setEvidence(tr("Click a free-form region of the scan, or any smooth area."));
     }
-    aside([this, patch = patch_, ground = ground()](const Task&) -> Session::Finish {
-      return [this, trial = ground.attempt(patch)] {
+    aside([this, patch = patch_, ground = ground()](const Task& task) -> Session::Finish {
+      return [this, trial = ground.attempt(patch, task)] {
         if (showTrial(trial)) setEvidence(words());
       };
     });

@@ -232,7 +232,7 @@ class PipeTool : public StepTool {
     setKeepEnabled(false);
     setEvidence(tr("reading along the pipe \u2026"));
     aside([this, place, ground = ground(), host = *host(),
-           feature = feature()](const Task&) mutable -> Session::Finish {
+           feature = feature()](const Task& task) mutable -> Session::Finish {
       const auto read = reading::read_collar(*ground.document, host, place);
       if (!read) {
         return [this, error = read.error()] {
@@ -246,7 +246,7 @@ class PipeTool : public StepTool {
       feature.radius.value = read->radius;
       feature.from.value = read->from;
       feature.to.value = read->to;
-      return [this, feature, read = *read, trial = ground.attempt(feature)] {
+      return [this, feature, read = *read, trial = ground.attempt(feature, task)] {
         run_ = feature;
         collar_ = read;
         show();
@@ -276,7 +276,7 @@ class PipeTool : public StepTool {
       feature.path = read->path;
       feature.radius.value = read->radius;
       feature.bend.value = read->bend.value_or(0);
-      return [this, feature, read = *std::move(read), trial = ground.attempt(feature)] {
+      return [this, feature, read = *std::move(read), trial = ground.attempt(feature, task)] {
         run_ = feature;
         reading_ = read;
         show();
@@ -296,8 +296,8 @@ class PipeTool : public StepTool {
           "Click the pipe on the scan; on both sides of a gap where it has one. Or click a curve "
           "that it runs along."));
     }
-    aside([this, ground = ground(), feature = feature()](const Task&) -> Session::Finish {
-      return [this, trial = ground.attempt(feature)] {
+    aside([this, ground = ground(), feature = feature()](const Task& task) -> Session::Finish {
+      return [this, trial = ground.attempt(feature, task)] {
         if (!showTrial(trial)) return;
         setEvidence(words());
         drawCentreline(trial.edges);

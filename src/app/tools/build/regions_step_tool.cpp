@@ -105,7 +105,7 @@ class RegionsStepTool : public StepTool {
       const model::Feature feature = added->document.find_step(added->id)->feature;
       ground.step = added->id;
       ground.document = std::make_shared<const project::Document>(added->document);
-      return [this, made = *std::move(made), trial = ground.attempt(feature)] {
+      return [this, made = *std::move(made), trial = ground.attempt(feature, task)] {
         made_ = made;
         if (showTrial(trial)) setEvidence(words());
       };

@@ -49,8 +49,8 @@ class RepeatTool : public StepTool {
   [[nodiscard]] project::Id source() const { return source_->currentData().toULongLong(); }
   void attempt(const model::Feature& feature) {
     setKeepEnabled(false);
-    aside([this, ground = ground(), feature](const Task&) -> Session::Finish {
-      return [this, trial = ground.attempt(feature)] {
+    aside([this, ground = ground(), feature](const Task& task) -> Session::Finish {
+      return [this, trial = ground.attempt(feature, task)] {
         if (!showTrial(trial)) return;
         setEvidence(
             tr("%1 cm\u00b3 after this step")

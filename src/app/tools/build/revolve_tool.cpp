@@ -155,8 +155,8 @@ class RevolveTool : public SketchedTool {
     if (line_ == 0) return setEvidence(tr("Click the line that is the axis."));
     if (chosen_.empty() && areas_.empty())
       return setEvidence(tr("Click an outline of the sketch, or inside an area."));
-    aside([this, ground = ground(), feature = feature()](const Task&) -> Session::Finish {
-      return [this, trial = ground.attempt(feature)] {
+    aside([this, ground = ground(), feature = feature()](const Task& task) -> Session::Finish {
+      return [this, trial = ground.attempt(feature, task)] {
         if (!showTrial(trial)) return;
         setEvidence(
             tr("%1 cm\u00b3 after this step")

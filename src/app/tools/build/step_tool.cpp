@@ -54,7 +54,7 @@ StepTool::Ground StepTool::ground() const {
   return ground;
 }
 
-StepTool::Trial StepTool::Ground::attempt(const model::Feature& feature) const {
+StepTool::Trial StepTool::Ground::attempt(const model::Feature& feature, const Task& task) const {
   model::Step trial;
   trial.id = step;
   trial.name = name;
@@ -68,21 +68,14 @@ StepTool::Trial StepTool::Ground::attempt(const model::Feature& feature) const {
     if (s.id == after) break;
   }
   steps.push_back(trial);
-  // The model before a step that this one repeats.
-  std::map<project::Id, model::Model> before_step;
-  const auto repeated = std::find_if(
-      steps.begin(), steps.end(),
-      [source = model::uses_of(feature).step](const model::Step& s) { return s.id == source; });
-  if (repeated != steps.end()) {
-    const auto there =
-        model::recompute({steps.begin(), repeated}, sketches, *cache, {}, model::Wanted::last());
-    before_step[repeated->id] = there && !there->empty() ? there->back().solid : model::Model();
-  }
-  Trial result{feature,
-               model::apply_feature(trial, {sketches, steps, &before_step}, before),
-               {{}, role::red_pencil, 1.3F, true},
-               {},
-               {}};
+  const auto made = model::recompute(steps, sketches, *cache, task, model::Wanted::trial(step));
+  const auto solid = [&]() -> Result<model::Model> {
+    if (!made) return made.error();
+    const model::StepResult& last = made->back();
+    if (last.state != model::StepState::Sound) return Error{ErrorCode::Failed, last.reason};
+    return last.solid;
+  };
+  Trial result{feature, solid(), {{}, role::red_pencil, 1.3F, true}, {}, {}};
   if (show_before) {
     if (auto triangles = model::tessellate(before)) {
       auto guest = std::make_shared<BenchView::Guest>();

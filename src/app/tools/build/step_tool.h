@@ -42,7 +42,7 @@ class StepTool : public ToolCard {
     project::Id after = 0;  ///< step that a new one is inserted behind; 0: at the end
     std::string name;
     bool show_before = false;  ///< the Bench shows a later state of the model
-    [[nodiscard]] Trial attempt(const model::Feature& feature) const;
+    [[nodiscard]] Trial attempt(const model::Feature& feature, const Task& task) const;
   };
   [[nodiscard]] Ground ground() const;
   /// Shows a trial: its edges in red pencil, or its error. True when it can be kept.

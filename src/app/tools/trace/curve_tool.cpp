@@ -207,12 +207,12 @@ class CurveTool : public StepTool {
     }
     model::SpaceCurve feature;
     feature.runs = static_cast<model::SpaceCurve::Runs>(runs_->currentIndex());
-    aside([this, read, feature, ground = ground()](const Task&) mutable -> Session::Finish {
+    aside([this, read, feature, ground = ground()](const Task& task) mutable -> Session::Finish {
       const auto said = read(*ground.document);
       if (!said) return [this, error = said.error()] { setError(core_text(error.message)); };
       feature.path.corners = said->places;
       feature.closed = said->closed;
-      return [this, feature, said = *said, trial = ground.attempt(feature)] {
+      return [this, feature, said = *said, trial = ground.attempt(feature, task)] {
         if (!trial.solid) return setError(core_text(trial.solid.error().message));
         curve_ = feature;
         setKeepEnabled(true);

@@ -37,7 +37,7 @@ constexpr FeatureKind kind_of(const char* key, const char* title, const char* ti
     kind.build = [](const Feature& feature, const Site& site) -> Result<Model> {
       const Result<ToolBody> tool = feature.as<T>()->tool(site);
       if (!tool) return tool.error();
-      return combine(site.before, *tool, prefix_of(site.step));
+      return combine(site.before, *tool, prefix_of(site.step), site.setting.task);
     };
   } else {
     kind.build = [](const Feature& feature, const Site& site) {

@@ -49,7 +49,8 @@ Result<Model> Boolean::build(const Site& site) const {
   const Operation operation = makes == Kind::Join  ? Operation::Add
                               : makes == Kind::Cut ? Operation::Cut
                                                    : Operation::Common;
-  const auto made = boolean_of(named_body(before, body), gathered.take(), operation);
+  const auto made =
+      boolean_of(named_body(before, body), gathered.take(), operation, site.setting.task);
   if (!made) return made.error();
   Body now = before.body(body);
   if (makes == Kind::Join && !keep) {

@@ -1,8 +1,7 @@
 #include "model/steps/chamfer/chamfer.h"
 
 #include <BRepFilletAPI_MakeChamfer.hxx>
-#include <TopoDS.hxx>
-#include <TopoDS_Face.hxx>
+#include <Standard_Failure.hxx>
 #include <cmath>
 
 #include "base/text.h"
@@ -31,18 +30,18 @@ Result<Model> Chamfer::build(const Site& site) const {
   if (!found) return found.error();
   const std::string prefix = prefix_of(site.step);
   const double ratio = std::tan(slant);
+  const Task& task = site.setting.task;
   const Attempt attempt = [&](double size, FaceNames* names) -> std::optional<TopoDS_Shape> {
-    BRepFilletAPI_MakeChamfer make(site.before.impl().shape);
-    for (const FoundEdge& e : *found) {
-      const auto face = site.before.find_face(e.face);
-      if (!face) return std::nullopt;
-      make.Add(size, size * ratio, edge_of(site.before, e.edge),
-               TopoDS::Face(site.before.impl().faces(static_cast<int>(*face) + 1)));
-    }
-    return finish(make, site.before, *found, names, prefix, "chamfer");
+    const auto add = [&](BRepFilletAPI_MakeChamfer& make, const TopoDS_Edge& edge,
+                         const TopoDS_Face& face) {
+      if (face.IsNull()) throw Standard_Failure("a face of the edge went with another chamfer");
+      make.Add(size, size * ratio, edge, face);
+    };
+    return dress<BRepFilletAPI_MakeChamfer>(site.before, *found, add, names, prefix, "chamfer",
+                                            task);
   };
   return attempt_or_explain(attempt, leg, "A leg of " + format_trimmed(leg, 3), found->size(),
-                            prefix);
+                            prefix, task);
 }
 
 }  // namespace lostline::model

@@ -1,8 +1,6 @@
 #include "model/steps/fillet/fillet.h"
 
 #include <BRepFilletAPI_MakeFillet.hxx>
-#include <TopoDS.hxx>
-#include <TopoDS_Face.hxx>
 #include <cmath>
 
 #include "base/text.h"
@@ -33,19 +31,19 @@ Result<Model> Fillet::build(const Site& site) const {
   const auto found = find_edges(edges, site.before, "fillet");
   if (!found) return found.error();
   const std::string prefix = prefix_of(site.step);
+  const Task& task = site.setting.task;
   const Attempt attempt = [&](double size, FaceNames* names) -> std::optional<TopoDS_Shape> {
-    BRepFilletAPI_MakeFillet make(site.before.impl().shape);
-    for (const FoundEdge& e : *found) {
-      const TopoDS_Edge& edge = edge_of(site.before, e.edge);
+    const auto add = [&](BRepFilletAPI_MakeFillet& make, const TopoDS_Edge& edge,
+                         const TopoDS_Face&) {
       if (ratio == 1)
         make.Add(size, edge);
       else
         make.Add(other_end ? ratio * size : size, other_end ? size : ratio * size, edge);
-    }
-    return finish(make, site.before, *found, names, prefix, "fillet");
+    };
+    return dress<BRepFilletAPI_MakeFillet>(site.before, *found, add, names, prefix, "fillet", task);
   };
   return attempt_or_explain(attempt, wanted, "R " + format_trimmed(wanted, 3), found->size(),
-                            prefix);
+                            prefix, task);
 }
 
 }  // namespace lostline::model

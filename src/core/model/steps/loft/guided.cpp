@@ -1,157 +1,84 @@
 #include "model/steps/loft/guided.h"
 
 #include <BRepAdaptor_CompCurve.hxx>
-#include <BRepAdaptor_Curve.hxx>
-#include <BRepBuilderAPI_MakeEdge.hxx>
-#include <BRepBuilderAPI_MakeVertex.hxx>
-#include <BRepBuilderAPI_MakeWire.hxx>
-#include <BRepTools_WireExplorer.hxx>
-#include <GCPnts_UniformAbscissa.hxx>
-#include <GeomAPI_Interpolate.hxx>
-#include <Geom_BSplineCurve.hxx>
-#include <TColgp_HArray1OfPnt.hxx>
-#include <TopoDS.hxx>
-#include <TopoDS_Edge.hxx>
-#include <TopoDS_Vertex.hxx>
 #include <algorithm>
 #include <cmath>
 
 #include "base/text.h"
-#include "model/model_impl.h"
 
 namespace lostline::model {
 namespace {
 
-constexpr std::size_t kPlaces = 25;  // along each curve of a section
 constexpr std::size_t kAlongGuide = 401;
 constexpr double kMiss = 0.02;  // of the loft's length: further off it is no guide of it
 
-Vec3 at(const gp_Pnt& p) { return {p.X(), p.Y(), p.Z()}; }
-
-/// A section as places along its curves; those of a curve begin where those of the one before end.
-struct Section {
-  std::vector<TopoDS_Edge> edges;
-  std::vector<std::vector<Vec3>> places;  ///< of each edge, in the direction of the wire
-  bool closed = false;
-
-  [[nodiscard]] double period() const { return static_cast<double>(edges.size() * (kPlaces - 1)); }
-  [[nodiscard]] const Vec3& place(std::size_t flat) const {
-    const std::size_t edge = std::min(flat / (kPlaces - 1), edges.size() - 1);
-    return places[edge][flat - edge * (kPlaces - 1)];
+/// How far along the loft each section is, mm. Of sections on parallel planes it is their level, so
+/// that what is designed over the height comes out as it was; where the loft leans far, or planes
+/// turn, the mean distance from section to section, with which it does not swing out between them.
+std::vector<double> along_of(const std::vector<LoftSection>& sections, const Vec3& normal) {
+  constexpr double kLean = 1.5;    // of the level: leaning by 48 degrees
+  constexpr double kLevel = 1e-6;  // of the distance: less is rounding
+  std::vector<double> apart{0};
+  std::vector<double> levels;
+  double spread = 0;
+  for (std::size_t k = 0; k < sections.size(); ++k) {
+    if (k > 0) apart.push_back(apart.back() + std::max(sections[k - 1].apart(sections[k]), 1e-9));
+    const auto [low, high] = sections[k].levels(normal);
+    levels.push_back((low + high) / 2);
+    spread = std::max(spread, high - low);
   }
-};
-
-Result<std::vector<Vec3>> even_places(const Adaptor3d_Curve& curve, std::size_t count) {
-  const GCPnts_UniformAbscissa even(curve, static_cast<int>(count), 1e-7);
-  if (!even.IsDone() || even.NbPoints() != static_cast<int>(count))
-    return Error{ErrorCode::Degenerate, "A curve of the loft has no length."};
-  std::vector<Vec3> places;
-  for (int k = 1; k <= even.NbPoints(); ++k) places.push_back(at(curve.Value(even.Parameter(k))));
-  return places;
+  bool upright = spread <= kLevel * apart.back();
+  for (std::size_t k = 1; k < sections.size(); ++k)
+    upright = upright && apart[k] - apart[k - 1] < kLean * (levels[k] - levels[k - 1]);
+  if (!upright) return apart;
+  const double first = levels.front();
+  for (double& level : levels) level -= first;
+  return levels;
 }
 
-Result<Section> section_of(const TopoDS_Wire& wire) {
-  Section section;
-  section.closed = wire.Closed();
-  for (BRepTools_WireExplorer it(wire); it.More(); it.Next()) {
-    auto made = even_places(BRepAdaptor_Curve(it.Current()), kPlaces);
-    if (!made) return made.error();
-    std::vector<Vec3> places = *std::move(made);
-    if (it.Current().Orientation() == TopAbs_REVERSED) std::reverse(places.begin(), places.end());
-    section.edges.push_back(it.Current());
-    section.places.push_back(std::move(places));
-  }
-  if (section.edges.empty()) return Error{ErrorCode::Degenerate, "A section has no curve."};
-  return section;
-}
-
-double apart(const Section& a, const Section& b) {
-  double sum = 0;
-  for (std::size_t e = 0; e < a.places.size(); ++e)
-    for (std::size_t i = 0; i < kPlaces; ++i) sum += (a.places[e][i] - b.places[e][i]).norm();
-  return sum / (static_cast<double>(a.places.size()) * kPlaces);
-}
-
-/// A section told from another of its curves, and the other way round.
-Section turned(const Section& section, std::size_t first, bool backwards) {
-  Section other = section;
-  std::rotate(other.edges.begin(), other.edges.begin() + static_cast<std::ptrdiff_t>(first),
-              other.edges.end());
-  std::rotate(other.places.begin(), other.places.begin() + static_cast<std::ptrdiff_t>(first),
-              other.places.end());
-  if (backwards) {
-    std::reverse(other.edges.begin(), other.edges.end());
-    std::reverse(other.places.begin(), other.places.end());
-    for (auto& places : other.places) std::reverse(places.begin(), places.end());
-    for (TopoDS_Edge& edge : other.edges) edge.Reverse();
-  }
-  return other;
-}
-
-/// The telling of a section that lies nearest to the one before.
-Section aligned(const Section& section, const Section& before) {
-  Section best = section;
-  double least = apart(section, before);
-  const std::size_t starts = section.closed ? section.edges.size() : 1;
-  for (std::size_t first = 0; first < starts; ++first) {
-    for (const bool backwards : {false, true}) {
-      Section other = turned(section, first, backwards);
-      const double far = apart(other, before);
-      if (far >= least) continue;
-      least = far;
-      best = std::move(other);
-    }
-  }
-  return best;
-}
-
-/// The surface through the sections, cubic along: mean distance from the first is its parameter.
-class Skin {
+/// What lies between the sections where no guide draws it: cubic from each to the next.
+class Between {
  public:
-  Skin(const std::vector<Section>& sections, const LoftWay& way) : sections_(sections), way_(way) {
-    along_.push_back(0);
-    for (std::size_t k = 1; k < sections.size(); ++k)
-      along_.push_back(along_.back() + std::max(apart(sections[k - 1], sections[k]), 1e-9));
-  }
+  Between(const std::vector<LoftSection>& sections, const Vec3& normal, std::optional<Vec3> start,
+          std::optional<Vec3> end)
+      : sections_(sections),
+        start_(std::move(start)),
+        end_(std::move(end)),
+        along_(along_of(sections, normal)) {}
   [[nodiscard]] const std::vector<double>& along() const { return along_; }
   /// @param k, t  between section k and the next one, t of 0..1.
-  [[nodiscard]] Vec3 at(std::size_t k, double t, std::size_t edge, std::size_t i) const {
+  [[nodiscard]] Vec3 at(std::size_t k, double t, std::size_t curve, double share) const {
     const double h = along_[k + 1] - along_[k];
-    const Vec3& p = place(k, edge, i);
-    const Vec3& q = place(k + 1, edge, i);
-    const Vec3 a = h * slope(k, edge, i);
-    const Vec3 b = h * slope(k + 1, edge, i);
+    const Vec3 p = sections_[k].at(curve, share);
+    const Vec3 q = sections_[k + 1].at(curve, share);
+    const Vec3 a = h * slope(k, curve, share);
+    const Vec3 b = h * slope(k + 1, curve, share);
     const double tt = t * t;
     const double ttt = tt * t;
     return (2 * ttt - 3 * tt + 1) * p + (ttt - 2 * tt + t) * a + (3 * tt - 2 * ttt) * q +
            (ttt - tt) * b;
   }
-  /// How it leaves its first section, or comes to its last one.
-  [[nodiscard]] Vec3 slope_at_end(bool last, std::size_t edge, std::size_t i) const {
-    return slope(last ? along_.size() - 1 : 0, edge, i);
-  }
 
  private:
-  [[nodiscard]] const Vec3& place(std::size_t k, std::size_t edge, std::size_t i) const {
-    return sections_[k].places[edge][i];
-  }
-  [[nodiscard]] Vec3 chord(std::size_t k, std::size_t edge, std::size_t i) const {
-    return (place(k + 1, edge, i) - place(k, edge, i)) / (along_[k + 1] - along_[k]);
+  [[nodiscard]] Vec3 chord(std::size_t k, std::size_t curve, double share) const {
+    return (sections_[k + 1].at(curve, share) - sections_[k].at(curve, share)) /
+           (along_[k + 1] - along_[k]);
   }
   /// As of the parabola through three sections; at the ends as wanted, or as the curve runs on.
-  [[nodiscard]] Vec3 slope(std::size_t k, std::size_t edge, std::size_t i) const {
+  [[nodiscard]] Vec3 slope(std::size_t k, std::size_t curve, double share) const {
     const std::size_t last = along_.size() - 1;
-    if (k == 0 && way_.start) return *way_.start;
-    if (k == last && way_.end) return *way_.end;
-    if (last == 1) return chord(0, edge, i);
-    if (k == 0) return 1.5 * chord(0, edge, i) - 0.5 * slope(1, edge, i);
-    if (k == last) return 1.5 * chord(last - 1, edge, i) - 0.5 * slope(last - 1, edge, i);
+    if (k == 0 && start_) return *start_;
+    if (k == last && end_) return *end_;
+    if (last == 1) return chord(0, curve, share);
+    if (k == 0) return 1.5 * chord(0, curve, share) - 0.5 * slope(1, curve, share);
+    if (k == last) return 1.5 * chord(last - 1, curve, share) - 0.5 * slope(last - 1, curve, share);
     const double before = along_[k] - along_[k - 1];
     const double after = along_[k + 1] - along_[k];
-    return (after * chord(k - 1, edge, i) + before * chord(k, edge, i)) / (before + after);
+    return (after * chord(k - 1, curve, share) + before * chord(k, curve, share)) /
+           (before + after);
   }
-  const std::vector<Section>& sections_;
-  const LoftWay& way_;
+  const std::vector<LoftSection>& sections_;
+  std::optional<Vec3> start_, end_;
   std::vector<double> along_;
 };
 
@@ -172,12 +99,20 @@ struct Guide {
   }
 };
 
-Result<Guide> guide_of(const TopoDS_Wire& wire, const std::vector<Section>& sections,
+/// A place counted through the curves of a section: which of them, and the share of its length.
+std::pair<std::size_t, double> curve_at(double around, std::size_t curves) {
+  const double place = around / (kPlaces - 1);
+  const std::size_t curve = std::min(static_cast<std::size_t>(std::max(place, 0.0)), curves - 1);
+  return {curve, place - static_cast<double>(curve)};
+}
+
+Result<Guide> guide_of(const TopoDS_Wire& wire, const std::vector<LoftSection>& sections,
                        double length) {
-  auto places = even_places(BRepAdaptor_CompCurve(wire), kAlongGuide);
-  if (!places) return places.error();
+  const auto curve = EvenCurve::of(new BRepAdaptor_CompCurve(wire));
+  if (!curve) return curve.error();
   Guide guide;
-  guide.places = *std::move(places);
+  for (std::size_t g = 0; g < kAlongGuide; ++g)
+    guide.places.push_back(curve->at(static_cast<double>(g) / (kAlongGuide - 1)));
   for (std::size_t k = 0; k < sections.size(); ++k) {
     double least = 1e300;
     Guide::Touch touch{};
@@ -198,9 +133,14 @@ Result<Guide> guide_of(const TopoDS_Wire& wire, const std::vector<Section>& sect
         const Vec3 miss = r + s * d - t * e;
         if (miss.norm() >= least) continue;
         least = miss.norm();
-        touch = {static_cast<double>(g) + s, static_cast<double>(flat) + t, miss};
+        touch.along = static_cast<double>(g) + s;
+        touch.around = static_cast<double>(flat) + t;
       }
     }
+    // From the curve itself, not from the places on it.
+    const auto [curve, share] = curve_at(touch.around, sections[k].curves());
+    touch.miss = guide.at(touch.along) - sections[k].at(curve, share);
+    least = touch.miss.norm();
     if (least > kMiss * length)
       return Error{ErrorCode::InvalidInput, "A guide passes " + format_trimmed(least, 3) +
                                                 " mm from section " + std::to_string(k + 1) +
@@ -263,158 +203,96 @@ class Drawn {
   std::vector<std::pair<double, Vec3>> wants_;
 };
 
-/// A wire and its edges in the order of the curves.
-struct Chain {
-  TopoDS_Wire wire;
-  std::vector<TopoDS_Edge> edges;
-};
-
-Result<Chain> wire_through(const std::vector<std::vector<Vec3>>& places, bool closed) {
-  BRepBuilderAPI_MakeWire wire;
-  std::vector<TopoDS_Edge> edges;
-  std::vector<TopoDS_Vertex> corners;
-  corners.reserve(places.size() + 1);
-  for (const auto& curve : places)
-    corners.push_back(BRepBuilderAPI_MakeVertex(pnt(curve.front())).Vertex());
-  corners.push_back(closed ? corners.front()
-                           : BRepBuilderAPI_MakeVertex(pnt(places.back().back())).Vertex());
-  for (std::size_t e = 0; e < places.size(); ++e) {
-    // A single curve that closes is smooth where it does.
-    const bool ring = closed && places.size() == 1;
-    const std::size_t count = places[e].size() - (ring ? 1 : 0);
-    const Handle(TColgp_HArray1OfPnt) points = new TColgp_HArray1OfPnt(1, static_cast<int>(count));
-    for (std::size_t i = 0; i < count; ++i)
-      points->SetValue(static_cast<int>(i) + 1, pnt(places[e][i]));
-    GeomAPI_Interpolate through(points, ring, 1e-9);
-    through.Perform();
-    if (!through.IsDone())
-      return Error{ErrorCode::Degenerate, "A section between those given has no length."};
-    const Handle(Geom_BSplineCurve) curve = through.Curve();
-    wire.Add(BRepBuilderAPI_MakeEdge(curve, corners[e], corners[e + 1], curve->FirstParameter(),
-                                     curve->LastParameter())
-                 .Edge());
-    if (!wire.IsDone())
-      return Error{ErrorCode::Degenerate, "A section between those given is not one chain."};
-    edges.push_back(wire.Edge());
-  }
-  return Chain{wire.Wire(), edges};
-}
-
-/// The section at which a loft ends that goes on by `reach` before its first or past its last one.
-Result<Chain> section_beyond(const std::vector<Section>& sections, const Skin& skin, bool past,
-                             double reach, const Vec3& normal) {
-  const Section& from = past ? sections.back() : sections.front();
-  std::vector<std::vector<Vec3>> places = from.places;
-  for (std::size_t e = 0; e < places.size(); ++e) {
-    for (std::size_t i = 0; i < kPlaces; ++i) {
-      const Vec3 slope = skin.slope_at_end(past, e, i);
-      const double rise = slope.dot(normal);
-      constexpr double kFlat = 0.05;  // sine: flatter than 3 degrees it never gets there
-      if (!(rise > kFlat * slope.norm()))
-        return Error{ErrorCode::Degenerate,
-                     "The loft leaves its end section nearly along that section's plane and cannot "
-                     "go on beyond it."};
-      places[e][i] += (past ? reach : -reach) / rise * slope;
+/// A row between two sections.
+class BetweenRow {
+ public:
+  BetweenRow(const Between& between, const std::vector<LoftSection>& sections, std::size_t k,
+             double t)
+      : between_(between),
+        k_(k),
+        t_(t),
+        curves_(sections.front().curves()),
+        closed_(sections.front().closed()),
+        period_(sections.front().period()),
+        drawn_(period_, closed_) {
+    for (std::size_t c = 0; c < curves_; ++c) {
+      for (std::size_t i = 0; i < kPlaces; ++i)
+        places_.push_back(between.at(k, t, c, static_cast<double>(i) / (kPlaces - 1)));
     }
+    for (const Vec3& p : places_) middle_ += p / static_cast<double>(places_.size());
+    for (std::size_t i = 1; i < places_.size(); ++i)
+      axis_ += (places_[i - 1] - middle_).cross(places_[i] - middle_);
+    axis_.normalize();
   }
-  return wire_through(places, from.closed);
-}
+  void follow(const std::vector<Guide>& guides) {
+    for (const Guide& guide : guides) {
+      const Guide::Touch& a = guide.touches[k_];
+      const Guide::Touch& b = guide.touches[k_ + 1];
+      const double around = between_around(a.around, b.around, t_, period_, closed_);
+      const auto [curve, share] = curve_at(around, curves_);
+      const Vec3 now = between_.at(k_, t_, curve, share);
+      const Vec3 wanted = guide.at((1 - t_) * a.along + t_ * b.along);
+      const Vec3 by = wanted - now - ((1 - t_) * a.miss + t_ * b.miss);
+      drawn_.want(around, frame_at(now, middle_, axis_, closed_).transpose() * by);
+    }
+    drawn_.settle();
+  }
+  [[nodiscard]] Vec3 at(std::size_t curve, double share) const {
+    const Vec3 own = between_.at(k_, t_, curve, share);
+    const double around = (static_cast<double>(curve) + share) * (kPlaces - 1);
+    return own + frame_at(own, middle_, axis_, closed_) *
+                     drawn_.at(closed_ ? std::fmod(around, period_) : around);
+  }
+
+ private:
+  const Between& between_;
+  std::size_t k_;
+  double t_;
+  std::size_t curves_;
+  bool closed_;
+  double period_;
+  Drawn drawn_;
+  std::vector<Vec3> places_;
+  Vec3 middle_ = Vec3::Zero();
+  Vec3 axis_ = Vec3::Zero();
+};
 
 }  // namespace
 
-Result<LoftSections> sections_between(const std::vector<TopoDS_Wire>& wires, const LoftWay& way) {
-  std::vector<Section> sections;
-  for (const TopoDS_Wire& wire : wires) {
-    auto section = section_of(wire);
-    if (!section) return section.error();
-    if (!sections.empty() && section->edges.size() != sections.front().edges.size())
-      return Error{ErrorCode::InvalidInput,
-                   "Sections along guides, or of a loft that goes on beyond its ends, need as many "
-                   "curves each: the first has " +
-                       std::to_string(sections.front().edges.size()) + ", section " +
-                       std::to_string(sections.size() + 1) + " has " +
-                       std::to_string(section->edges.size()) + "."};
-    sections.push_back(sections.empty() ? *section : aligned(*section, sections.back()));
-  }
-  const Skin skin(sections, way);
+Result<std::vector<LoftRow>> rows_along(
+    const std::shared_ptr<const std::vector<LoftSection>>& sections,
+    const std::vector<TopoDS_Wire>& wires, const LoftEnd& start, const LoftEnd& end) {
+  struct Ground {
+    std::shared_ptr<const std::vector<LoftSection>> sections;
+    Between between;
+  };
+  const auto ground = std::make_shared<const Ground>(
+      Ground{sections, {*sections, start.normal, start.way, end.way}});
+  const std::vector<double>& along = ground->between.along();
   std::vector<Guide> guides;
-  for (const TopoDS_Wire& wire : way.guides) {
-    auto guide = guide_of(wire, sections, skin.along().back());
+  for (const TopoDS_Wire& wire : wires) {
+    auto guide = guide_of(wire, *sections, along.back());
     if (!guide) return guide.error();
     guides.push_back(*std::move(guide));
   }
-  const bool closed = sections.front().closed;
-  const double period = sections.front().period();
-  const std::size_t edges = sections.front().edges.size();
-  // Cubic between the sections, and as many as follow a guide's turns.
-  const bool led = !guides.empty() || way.start || way.end;
-  const std::size_t steps = led ? std::clamp<std::size_t>(24 / (sections.size() - 1), 4, 12) : 1;
-  LoftSections made;
-  std::vector<TopoDS_Wire>& all = made.wires;
-  std::vector<TopoDS_Edge> first = sections.front().edges;
-  if (way.before > 0) {
-    const auto wire = section_beyond(sections, skin, false, way.before, way.normals.front());
-    if (!wire) return wire.error();
-    all.push_back(wire->wire);
-    first = wire->edges;
-  }
-  for (std::size_t k = 0; k < sections.size(); ++k) {
-    BRepBuilderAPI_MakeWire own;
-    for (const TopoDS_Edge& edge : sections[k].edges) own.Add(edge);
-    all.push_back(own.Wire());
-    if (k + 1 == sections.size()) break;
-    for (std::size_t step = 1; step < steps; ++step) {
+  // As many between the sections as follow a guide's turns.
+  const std::size_t steps =
+      guides.empty() ? 1 : std::clamp<std::size_t>(24 / (sections->size() - 1), 4, 12);
+  std::vector<LoftRow> rows;
+  for (std::size_t k = 0; k < sections->size(); ++k) {
+    rows.push_back({along[k], true, [ground, k](std::size_t curve, double share) {
+                      return (*ground->sections)[k].at(curve, share);
+                    }});
+    for (std::size_t step = 1; step < steps && k + 1 < sections->size(); ++step) {
       const double t = static_cast<double>(step) / static_cast<double>(steps);
-      std::vector<std::vector<Vec3>> places(edges);
-      Vec3 middle = Vec3::Zero();
-      for (std::size_t e = 0; e < edges; ++e) {
-        for (std::size_t i = 0; i < kPlaces; ++i) {
-          places[e].push_back(skin.at(k, t, e, i));
-          middle += places[e].back() / static_cast<double>(edges * kPlaces);
-        }
-      }
-      Vec3 axis = Vec3::Zero();
-      for (const auto& curve : places)
-        for (std::size_t i = 1; i < kPlaces; ++i)
-          axis += (curve[i - 1] - middle).cross(curve[i] - middle);
-      axis.normalize();
-      Drawn drawn(period, closed);
-      for (const Guide& guide : guides) {
-        const Guide::Touch& a = guide.touches[k];
-        const Guide::Touch& b = guide.touches[k + 1];
-        const double around = between_around(a.around, b.around, t, period, closed);
-        const auto flat =
-            std::min(static_cast<std::size_t>(around), static_cast<std::size_t>(period) - 1);
-        const auto& curve = places[flat / (kPlaces - 1)];
-        const std::size_t i = flat % (kPlaces - 1);
-        const double rest = around - static_cast<double>(flat);
-        const Vec3 now = (1 - rest) * curve[i] + rest * curve[i + 1];
-        const Vec3 wanted = guide.at((1 - t) * a.along + t * b.along);
-        const Vec3 by = wanted - now - ((1 - t) * a.miss + t * b.miss);
-        drawn.want(around, frame_at(now, middle, axis, closed).transpose() * by);
-      }
-      drawn.settle();
-      for (std::size_t e = 0; e < edges; ++e) {
-        for (std::size_t i = 0; i < kPlaces; ++i) {
-          const double around = static_cast<double>(e * (kPlaces - 1) + i);
-          const Eigen::Matrix3d frame = frame_at(places[e][i], middle, axis, closed);
-          places[e][i] += frame * drawn.at(closed ? std::fmod(around, period) : around);
-        }
-      }
-      if (closed) places.back().back() = places.front().front();
-      const auto wire = wire_through(places, closed);
-      if (!wire) return wire.error();
-      all.push_back(wire->wire);
+      const auto row = std::make_shared<BetweenRow>(ground->between, *sections, k, t);
+      row->follow(guides);
+      rows.push_back(
+          {(1 - t) * along[k] + t * along[k + 1], false,
+           [ground, row](std::size_t curve, double share) { return row->at(curve, share); }});
     }
   }
-  if (way.past > 0) {
-    const auto wire = section_beyond(sections, skin, true, way.past, way.normals.back());
-    if (!wire) return wire.error();
-    all.push_back(wire->wire);
-  }
-  for (std::size_t e = 0; e < first.size(); ++e)
-    made.first.emplace_back(sections.front().edges[e], first[e]);
-  return made;
+  return rows;
 }
 
 }  // namespace lostline::model

@@ -1,9 +1,11 @@
 #include "model/steps/loft/loft.h"
 
+#include <BRepBuilderAPI_MakeWire.hxx>
 #include <BRepGProp.hxx>
 #include <BRepOffsetAPI_MakePipeShell.hxx>
 #include <BRepOffsetAPI_ThruSections.hxx>
 #include <BRepTools.hxx>
+#include <BRepTools_WireExplorer.hxx>
 #include <GProp_GProps.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
@@ -13,6 +15,7 @@
 #include "model/profile.h"
 #include "model/steps/kind_of.h"
 #include "model/steps/loft/guided.h"
+#include "model/steps/loft/loft_body.h"
 
 namespace lostline::model {
 
@@ -47,6 +50,16 @@ struct Sections {
   std::vector<std::pair<TopoDS_Shape, sketch::Id>> edges;  ///< of the first section
   std::vector<Placement> planes;
   bool alike = false;  ///< told from the same curve in the same direction
+
+  [[nodiscard]] bool as_many_curves() const {
+    const auto count = [](const TopoDS_Wire& wire) {
+      int edges = 0;
+      for (BRepTools_WireExplorer it(wire); it.More(); it.Next()) ++edges;
+      return edges;
+    };
+    return std::all_of(wires.begin(), wires.end(),
+                       [&](const auto& w) { return count(w) == count(wires.front()); });
+  }
 };
 
 /// Of its area, or of its curves where it has none.
@@ -98,9 +111,15 @@ Result<Sections> sections_of(const Loft& loft, const Site& site) {
   return made;
 }
 
-/// From section to section with nothing between to go by.
-Result<Named> straight_on(const Loft& loft, const Sections& sections, const std::string& prefix) {
-  BRepOffsetAPI_ThruSections through(!loft.surface, loft.ruled, 1e-6);
+std::string side_name(const std::string& prefix, sketch::Id entity) {
+  return prefix + ":side:" + std::to_string(entity);
+}
+
+/// By the kernel: straight from section to section, or through such that have different numbers of
+/// curves.
+Result<Named> straight_on(const Sections& sections, bool ruled, const Loft& loft,
+                          const std::string& prefix) {
+  BRepOffsetAPI_ThruSections through(!loft.surface, ruled, 1e-6);
   through.CheckCompatibility(!sections.alike);
   for (const TopoDS_Wire& wire : sections.wires) through.AddWire(wire);
   through.Build();
@@ -109,8 +128,7 @@ Result<Named> straight_on(const Loft& loft, const Sections& sections, const std:
   Named body{through.Shape(), {}};
   for (const auto& [edge, entity] : sections.edges) {
     const TopoDS_Shape side = through.GeneratedFace(edge);
-    if (!side.IsNull())
-      body.names.emplace_back(side, std::vector{prefix + ":side:" + std::to_string(entity)});
+    if (!side.IsNull()) body.names.emplace_back(side, std::vector{side_name(prefix, entity)});
   }
   if (!loft.surface) {
     body.names.emplace_back(through.FirstShape(), std::vector{prefix + ":start"});
@@ -124,39 +142,78 @@ Vec3 towards(const Placement& plane, const Vec3& place) {
   return plane.level_of(place) < 0 ? Vec3(-plane.normal) : plane.normal;
 }
 
-/// With sections in between where guides or the ends want them, and beyond the ends.
-Result<Sections> filled(const Loft& loft, const Sections& sections, const Model& whole) {
-  const bool led = !loft.guides.empty() || loft.square_start || loft.square_end;
-  const bool goes_on = loft.beyond_start.value > 0 || loft.beyond_end.value > 0;
-  if (!led && !goes_on) return sections;
-  if (loft.ruled && led)
-    return Error{ErrorCode::InvalidInput,
-                 "A loft that is straight from section to section follows no guide and leaves no "
-                 "section square. Leave one of the two out."};
-  LoftWay way;
+/// How the loft leaves its first section and comes to its last one.
+std::pair<LoftEnd, LoftEnd> ends_of(const Loft& loft, const Sections& sections) {
+  const Placement& first = sections.planes.front();
+  const Placement& last = sections.planes.back();
+  LoftEnd start;
+  LoftEnd end;
+  start.normal = towards(first, sections.planes[1].origin);
+  end.normal = -towards(last, sections.planes[sections.planes.size() - 2].origin);
+  if (loft.square_start) start.way = start.normal;
+  if (loft.square_end) end.way = end.normal;
+  start.reach = loft.beyond_start.value;
+  end.reach = loft.beyond_end.value;
+  return {start, end};
+}
+
+/// Smooth through all sections, along guides and on beyond the ends where it shall.
+Result<Named> skinned(const Loft& loft, const Sections& sections, const Model& whole,
+                      const std::string& prefix) {
+  auto told = told_alike(sections.wires);
+  if (!told) return told.error();
+  const auto alike = std::make_shared<const std::vector<LoftSection>>(*std::move(told));
+  std::vector<TopoDS_Wire> guides;
   for (const std::string& key : loft.guides) {
     const auto guide = curve_body(whole, key);
     if (!guide) return guide.error();
-    way.guides.push_back(*guide);
+    guides.push_back(*guide);
   }
-  const Placement& first = sections.planes.front();
-  const Placement& last = sections.planes.back();
-  const Vec3 out = towards(first, sections.planes[1].origin);
-  const Vec3 on = -towards(last, sections.planes[sections.planes.size() - 2].origin);
-  if (loft.square_start) way.start = out;
-  if (loft.square_end) way.end = on;
-  way.before = loft.beyond_start.value;
-  way.past = loft.beyond_end.value;
-  way.normals = {out, on};
-  const auto made = sections_between(sections.wires, way);
-  if (!made) return made.error();
+  const auto [start, end] = ends_of(loft, sections);
+  const auto rows = rows_along(alike, guides, start, end);
+  if (!rows) return rows.error();
+  const LoftSection& first = alike->front();
+  const auto sides = skin_through(*rows, first.curves(), first.ring(), first.closed(), start, end);
+  if (!sides) return sides.error();
+  std::vector<std::vector<std::string>> names(sides->size());
+  for (std::size_t c = 0; c < sides->size(); ++c) {
+    for (const auto& [edge, entity] : sections.edges)
+      if (edge.IsSame(first.edge(c))) names[c].push_back(side_name(prefix, entity));
+  }
+  return loft_body(*sides, names, !loft.surface, prefix);
+}
+
+/// The sections with the first and the last one moved on to where a loft ends that goes straight on
+/// from the neighbours of both.
+Result<Sections> moved_on(const Loft& loft, const Sections& sections) {
+  const auto told = told_alike(sections.wires);
+  if (!told) return told.error();
+  const auto [start, end] = ends_of(loft, sections);
+  const std::size_t last = told->size() - 1;
   Sections all = sections;
-  all.wires = made->wires;
+  for (std::size_t k = 1; k < last; ++k) {
+    if ((*told)[k].ring()) {  // which may begin elsewhere than its edge does
+      const auto ring = wire_beyond((*told)[k], (*told)[k - 1], 0, start.normal);
+      if (!ring) return ring.error();
+      all.wires[k] = ring->wire;
+      continue;
+    }
+    BRepBuilderAPI_MakeWire wire;
+    for (std::size_t c = 0; c < (*told)[k].curves(); ++c)
+      wire.Add(TopoDS::Edge((*told)[k].edge(c)));
+    all.wires[k] = wire.Wire();
+  }
+  const auto low = wire_beyond(told->front(), (*told)[1], start.reach, start.normal);
+  if (!low) return low.error();
+  const auto high = wire_beyond(told->back(), (*told)[last - 1], end.reach, Vec3(-end.normal));
+  if (!high) return high.error();
+  all.wires.front() = low->wire;
+  all.wires.back() = high->wire;
   all.alike = true;
   for (auto& [edge, entity] : all.edges) {
-    for (const auto& [given, now] : made->first)
-      if (given.IsSame(edge)) {
-        edge = now;
+    for (std::size_t c = 0; c < low->edges.size(); ++c)
+      if (edge.IsSame(told->front().edge(c))) {
+        edge = low->edges[c];
         break;
       }
   }
@@ -177,7 +234,7 @@ Result<Named> along_spine(const Loft& loft, const Sections& sections, const Topo
   Named body{shell.Shape(), {}};
   for (const auto& [edge, entity] : sections.edges) {
     for (const TopoDS_Shape& side : shell.Generated(edge))
-      body.names.emplace_back(side, std::vector{prefix + ":side:" + std::to_string(entity)});
+      body.names.emplace_back(side, std::vector{side_name(prefix, entity)});
   }
   if (!loft.surface) {
     body.names.emplace_back(shell.FirstShape(), std::vector{prefix + ":start"});
@@ -206,14 +263,27 @@ Result<ToolBody> Loft::tool(const Site& site) const {
   if (!outlines) return outlines.error();
   const std::string prefix = prefix_of(site.step);
   Result<Named> body = Named{};
-  if (spine.empty()) {
-    const auto all = filled(*this, *outlines, site.whole);
-    if (!all) return all.error();
-    body = straight_on(*this, *all, prefix);
-  } else {
+  const bool led = !guides.empty() || square_start || square_end;
+  const bool goes_on = beyond_start.value > 0 || beyond_end.value > 0;
+  if (ruled && led)
+    return Error{ErrorCode::InvalidInput,
+                 "A loft that is straight from section to section follows no guide and leaves no "
+                 "section square. Leave one of the two out."};
+  // Between two sections, and with nothing to bend it, a smooth one is straight too; the kernel
+  // then knows planes and cones among its sides.
+  const bool straight = ruled || (outlines->wires.size() == 2 && !led);
+  if (!spine.empty()) {
     const auto curve = curve_body(site.whole, spine.front());
     if (!curve) return curve.error();
     body = along_spine(*this, *outlines, *curve, prefix);
+  } else if (straight && goes_on) {
+    const auto all = moved_on(*this, *outlines);
+    if (!all) return all.error();
+    body = straight_on(*all, true, *this, prefix);
+  } else if (straight || (!led && !goes_on && !outlines->as_many_curves())) {
+    body = straight_on(*outlines, straight, *this, prefix);
+  } else {
+    body = skinned(*this, *outlines, site.whole, prefix);
   }
   if (!body) return body.error();
   return ToolBody{*body, operation, bodies, surface ? BodyKind::Surface : BodyKind::Solid};

@@ -31,7 +31,7 @@ Result<Model> Mirror::build(const Site& site) const {
     if (!made) return made.error();
     ToolBody tool = *made;
     tool.body = moved(made->body, motion, prefix, "m");
-    return combine(site.before, tool, prefix);
+    return combine(site.before, tool, prefix, site.setting.task);
   }
   // Each body with its own image: joined where they meet, beside it elsewhere.
   Model all = site.before;
@@ -39,7 +39,7 @@ Result<Model> Mirror::build(const Site& site) const {
     ToolBody image;
     image.body = moved(named_body(all, body), motion, prefix, "m");
     image.kind = all.body(body).kind;
-    const auto both = combine(all.only(body), image, prefix);
+    const auto both = combine(all.only(body), image, prefix, site.setting.task);
     if (!both) return both.error();
     all = replaced(all, body, *both, prefix);
   }

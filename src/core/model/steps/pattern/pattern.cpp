@@ -195,7 +195,7 @@ Result<Model> Pattern::build(const Site& site) const {
     Model model = site.before;
     for (const Named& copy : copies) {
       repeated.body = copy;
-      const auto with = combine(model, repeated, prefix);
+      const auto with = combine(model, repeated, prefix, site.setting.task);
       if (!with) return with.error();
       model = *with;
     }
@@ -204,7 +204,7 @@ Result<Model> Pattern::build(const Site& site) const {
   Gathered all;
   for (const Named& copy : copies) all.add(copy.shape, copy.names);
   repeated.body = all.take();
-  return combine(site.before, repeated, prefix);
+  return combine(site.before, repeated, prefix, site.setting.task);
 }
 
 }  // namespace lostline::model

@@ -35,13 +35,15 @@ std::optional<Model> hollowed(const Site& site, const std::vector<std::size_t>& 
       outwards ? move_faces(before, inner) : move_faces(before, inner, named("inner"));
   if (!hollow) return std::nullopt;
   if (!outwards) {
-    const auto made = combine(before, {*hollow, Operation::Cut, {}, BodyKind::Solid}, prefix);
+    const auto made =
+        combine(before, {*hollow, Operation::Cut, {}, BodyKind::Solid}, prefix, site.setting.task);
     return made ? std::optional(*made) : std::nullopt;
   }
   const auto skin = move_faces(before, outer, named("outer"));
   if (!skin) return std::nullopt;
-  const auto made = combine(make_solid(skin->shape, skin->names, prefix),
-                            {*hollow, Operation::Cut, {}, BodyKind::Solid}, prefix);
+  const auto made =
+      combine(make_solid(skin->shape, skin->names, prefix),
+              {*hollow, Operation::Cut, {}, BodyKind::Solid}, prefix, site.setting.task);
   return made ? std::optional(*made) : std::nullopt;
 }
 

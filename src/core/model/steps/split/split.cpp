@@ -56,7 +56,7 @@ Result<Model> Split::build(const Site& site) const {
                    "Solids and surfaces are split; this is a curve body. Pick another."};
     if (std::find(surfaces.begin(), surfaces.end(), *target) != surfaces.end())
       return Error{ErrorCode::InvalidInput, "A surface body cannot be split along itself."};
-    const auto pieces = pieces_of(named_body(before, *target), kind, knife);
+    const auto pieces = pieces_of(named_body(before, *target), kind, knife, site.setting.task);
     if (!pieces) return pieces.error();
     if (pieces->size() < 2) continue;
     done = true;
