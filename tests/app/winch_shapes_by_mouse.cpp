@@ -154,9 +154,6 @@ void round_the_roots(Hands& by, const simulate::BrakeDrumDesign& design) {
   by.zoomAt(here, 5);
   by.driver().clickPoint(here);
   by.require(by.driver().settle(), "the root is not taken");
-  by.require(std::abs(by.value("radius") - design.vane_fillet) < 0.3,
-             "the root's radius reads " + std::to_string(by.value("radius")));
-  by.number("radius", design.vane_fillet);
   // Between two vanes, from the side where nothing hides the place.
   const auto gap = [&](bool inner) {
     const auto nearer = [](const Vec3& a, const Vec3& b) {
@@ -179,7 +176,17 @@ void round_the_roots(Hands& by, const simulate::BrakeDrumDesign& design) {
   by.require(by.driver().settle(), "the wall's edge stays");
   by.lookAlong(0);
   by.shot("drum-5-roots");
+  const auto row = [&]() -> const project::Dimension& {
+    const auto& rows = by.document().dimensions;
+    return *std::find_if(rows.begin(), rows.end(), [&](const project::Dimension& d) {
+      return d.owner.step == by.document().steps.back().id;
+    });
+  };
+  by.number("radius", design.vane_fillet);
   by.keepStep(6);
+  by.require(row().reading && std::abs(*row().reading - design.vane_fillet) < 0.2 &&
+                 *row().reading != design.vane_fillet,
+             "the roots read " + std::to_string(row().reading.value_or(0)));
   const auto* kept = by.document().steps.back().feature.as<model::Fillet>();
   by.require(kept != nullptr && kept->edges.size() == 4U * static_cast<std::size_t>(design.vanes),
              std::to_string(kept == nullptr ? 0 : kept->edges.size()) + " edges are rounded");

@@ -3,7 +3,7 @@
 
 #include "model/steps/fillet/fillet.h"
 #include "reading/evidence.h"
-#include "steps/step_trial.h"
+#include "steps/loft_stack.h"
 #include "support/rounds.h"
 
 namespace lostline {
@@ -60,6 +60,58 @@ TEST(EdgeRadius, IsReadAtEverySizeConcaveAndConvexStraightAndRound) {
     }
   }
   EXPECT_GE(within, 0.85 * all);
+}
+
+TEST(EdgeRadius, IsReadBetweenFreeFormFacesWhereTheSurveyHasNone) {
+  int within = 0;
+  int all = 0;
+  for (const double size : {0.2, 10.0}) {
+    const testing::Vane vane{size};
+    const auto truth = vane.on_plate(8);
+    ASSERT_TRUE(truth) << truth.error().message;
+    model::Fillet root;
+    root.radius.value = 2.5 * size;
+    root.edges = vane.roots(*truth, 8);
+    const auto rounded = testing::attempt(root, *truth);
+    ASSERT_TRUE(rounded) << rounded.error().message;
+    auto document = testing::scan_document(*rounded, 0.7 * size, 0.015 * size, 31);
+    document.survey = nullptr;
+    // The model as it is, and one whose faces lie off the scan by several times its noise.
+    testing::Vane thicker = vane;
+    thicker.inner -= 0.06;
+    thicker.outer += 0.05;
+    for (const auto& [model_of, thick] : {std::pair{vane, 8.0}, {thicker, 7.93}}) {
+      const auto sharp = model_of.on_plate(thick);
+      ASSERT_TRUE(sharp) << sharp.error().message;
+      const auto edges = model_of.roots(*sharp, thick);
+      ASSERT_EQ(edges.size(), 4U);
+      const auto shape = model::tessellate(*sharp, reading::fine_for(document, *sharp));
+      ASSERT_TRUE(shape);
+      int read = 0;
+      for (const model::EdgeRef& edge : edges) {
+        const auto reading = reading::read_edge_radius(document, *sharp, edge, &*shape);
+        if (!reading) continue;  // the short ends show too few points
+        ++read;
+        ++all;
+        std::printf("size %4.1f: %.4f +- %.4f, %zu points\n", size, reading->radius / size,
+                    reading->u / size, reading->points);
+        EXPECT_NEAR(reading->radius, 2.5 * size, 0.15 * size);
+        EXPECT_LT(reading->u, 0.2 * size);
+        // The scan's own chords lie off the round by 0.3 of the noise, 2.4 times as much in R.
+        const double chords = 2.4 * 0.3 * 0.015 * size;
+        within += std::abs(reading->radius - 2.5 * size) <= reading->u + chords ? 1 : 0;
+      }
+      EXPECT_GE(read, 2) << size;
+      // The step reads the one radius of all.
+      model::Fillet step;
+      step.edges = edges;
+      const auto rows = reading::read_step(document, step, *sharp, 90);
+      ASSERT_EQ(rows.size(), 1U);
+      EXPECT_EQ(rows.front().field, "radius");
+      EXPECT_NEAR(*rows.front().reading, 2.5 * size, std::max(0.05 * size, rows.front().u));
+    }
+  }
+  EXPECT_GE(within, 0.8 * all);
 }
 
 TEST(EdgeRadius, ALargeFaceBesideTheEdgeIsNotTakenForOneOfItsSides) {

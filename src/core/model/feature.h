@@ -58,6 +58,14 @@ class ScanEvidence {
   };
   /// Empty when it is no fit or region.
   [[nodiscard]] virtual std::optional<Covered> covered(const Reference& reference) const = 0;
+  /// The round that the scan shows along an edge: radius and U in mm.
+  struct Round {
+    double radius = 0;
+    double u = 0;  ///< expanded
+  };
+  /// Empty when the scan is sharp there or shows too little.
+  [[nodiscard]] virtual std::optional<Round> round_along(const Model& model,
+                                                         const EdgeRef& edge) const = 0;
   /// How far the surveyed part of the scan reaches.
   struct Reached {
     Box3 box;

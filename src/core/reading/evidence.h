@@ -53,6 +53,15 @@ struct RadiusReading {
 /// there within twice its spacing, or when fewer than 40 points show the round.
 std::optional<RadiusReading> read_edge_radius(const Document& document,
                                               const std::vector<Vec3>& along);
+/// The same along an edge of a model. Where the survey has no surface for one of its sides, as
+/// beside lofted blades and patches, the model's own faces stand for them, each moved on to the
+/// scan beside the round; what the scan departs from a face there goes into U.
+/// @param shape  of the model, as fine as `fine_for`; null: it is made.
+std::optional<RadiusReading> read_edge_radius(const Document& document, const model::Model& model,
+                                              const model::EdgeRef& edge,
+                                              const model::Tessellation* shape = nullptr);
+/// Triangles of a model whose chords lie well within what the scan's noise lets be told.
+model::TessellationOptions fine_for(const Document& document, const model::Model& model);
 
 /// A bevel found on the scan where the model still has a sharp edge.
 struct BevelReading {

@@ -110,6 +110,14 @@ class Evidence : public model::ScanEvidence {
     covered.u = document_.scan->health.spacing;
     return covered;
   }
+  [[nodiscard]] std::optional<Round> round_along(const model::Model& model,
+                                                 const model::EdgeRef& edge) const override {
+    const model::Tessellation* shape = tessellation(model);
+    if (shape == nullptr) return std::nullopt;
+    const auto reading = read_edge_radius(document_, model, edge, shape);
+    if (!reading) return std::nullopt;
+    return Round{reading->radius, reading->u};
+  }
   [[nodiscard]] std::optional<Reached> box() const override {
     if (!document_.survey) return std::nullopt;
     const survey::Survey& survey = *document_.survey;
@@ -207,10 +215,7 @@ class Evidence : public model::ScanEvidence {
 
   const model::Tessellation* tessellation(const model::Model& model) const {
     if (!shape_) {
-      // Free-form faces have chords only: well within what the scan's noise lets be told.
-      const double deflection =
-          std::max(0.25 * document_.scan->health.noise_sigma, 1e-5 * model.box().diagonal().norm());
-      auto made = model::tessellate(model, {deflection, 0.3});
+      auto made = model::tessellate(model, fine_for(document_, model));
       if (!made) return nullptr;
       shape_ = *std::move(made);
     }

@@ -8,63 +8,7 @@ namespace {
 
 using model::Loft;
 using testing::Stack;
-
-/// A vane: a sector of a ring whose centre moves on a parabola as it rises.
-struct Vane {
-  double size = 1;
-  double inner = 30, outer = 34;  // mm, times the size
-  double from = -0.7, to = 0.6;   // rad
-  double level0 = 5, level1 = 29;
-
-  [[nodiscard]] Vec2 centre(double z) const {
-    const double t = z / size;
-    return size * Vec2(0.3 * t + 0.004 * t * t, -0.1 * t + 0.006 * t * t);
-  }
-  /// Told from another corner, and as another chain of curves, for each `begin`.
-  [[nodiscard]] sketch::Sketch outline(double z, int begin) const {
-    sketch::Sketch s;
-    const Vec2 c = centre(z);
-    const auto at = [&](double r, double a) {
-      return s.add_point(c + size * r * Vec2(std::cos(a), std::sin(a)));
-    };
-    const std::array<sketch::Id, 4> p{at(inner, from), at(outer, from), at(outer, to),
-                                      at(inner, to)};
-    const sketch::Id m = s.add_point(c);
-    for (int k = 0; k < 4; ++k) {
-      switch ((k + begin) % 4) {
-        case 0:
-          s.add_line(p[0], p[1]);
-          break;
-        case 1:
-          s.add_arc(m, p[1], p[2], size * outer);
-          break;
-        case 2:
-          s.add_line(p[2], p[3]);
-          break;
-        default:
-          s.add_arc(m, p[0], p[3], size * inner);
-      }
-    }
-    return s;
-  }
-  [[nodiscard]] double area() const {
-    return size * size * (outer * outer - inner * inner) / 2 * (to - from);
-  }
-  /// How far a place is from the sides that the vane has at its height.
-  [[nodiscard]] double off(const Vec3& p) const {
-    const Vec2 d = (Vec2(p.x(), p.y()) - centre(p.z())) / size;
-    const double angle = std::atan2(d.y(), d.x());
-    return size * std::min({std::abs(d.norm() - inner), std::abs(d.norm() - outer),
-                            d.norm() * std::abs(angle - from), d.norm() * std::abs(angle - to)});
-  }
-  [[nodiscard]] Loft through(Stack& ground, const std::vector<double>& levels) const {
-    Loft loft;
-    int begin = 0;
-    for (const double level : levels)
-      loft.sections.push_back(ground.section(outline(size * level, begin++), size * level));
-    return loft;
-  }
-};
+using testing::Vane;
 
 TEST(LoftSkin, OfSectionsThatMoveOnAParabolaIsThatSurface) {
   for (const double size : {0.1, 1.0, 30.0}) {
@@ -171,23 +115,11 @@ TEST(LoftSkin, ItsRootIsRounded) {
   // A vane that stands in a plate: its four edges there meet at corners.
   for (const double size : {0.3, 1.0, 10.0}) {
     const Vane vane{size};
-    Stack ground;
-    ground.before =
-        testing::PartBuilder().box(size * Vec2(-20, -50), size * Vec2(70, 50), 0, size * 8).solid();
-    Loft loft = vane.through(ground, {10, 20, 29});
-    loft.beyond_start.value = size * 6;
-    const auto with = ground.loft(loft);
+    const auto with = vane.on_plate(8);
     ASSERT_TRUE(with) << with.error().message;
     model::Fillet root;
     root.radius.value = size;
-    const auto shape = model::tessellate(*with);
-    for (const auto& line : shape->edges) {
-      const bool at_root = std::all_of(line.points.begin(), line.points.end(), [&](const Vec3& p) {
-        return std::abs(p.z() - 8 * size) < 1e-4 * size && std::abs(p.y()) < 45 * size &&
-               p.x() > -15 * size && p.x() < 65 * size;
-      });
-      if (at_root) root.edges.push_back(with->ref_of_edge(line.edge, line.points.front()));
-    }
+    root.edges = vane.roots(*with, 8);
     ASSERT_EQ(root.edges.size(), 4U);
     const auto rounded = testing::attempt(root, *with);
     ASSERT_TRUE(rounded) << rounded.error().message;

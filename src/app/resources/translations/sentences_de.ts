@@ -1496,8 +1496,28 @@
         <translation>Ein Querschnitt zwischen den gegebenen hat keine Länge.</translation>
     </message>
     <message>
-        <source>A section between those given is not one chain.</source>
-        <translation>Ein Querschnitt zwischen den gegebenen ist nicht eine Kette.</translation>
+        <source>scan beside the edge</source>
+        <translation>Scan neben der Kante</translation>
+    </message>
+    <message>
+        <source>scan beside %1 edges</source>
+        <translation>Scan neben %1 Kanten</translation>
+    </message>
+    <message>
+        <source>The loft has no plane end: its sections are not flat.</source>
+        <translation>Der Loft hat kein ebenes Ende: Seine Querschnitte sind nicht eben.</translation>
+    </message>
+    <message>
+        <source>The loft&apos;s end beyond a section is not one chain.</source>
+        <translation>Das Ende des Lofts jenseits eines Querschnitts ist nicht eine Kette.</translation>
+    </message>
+    <message>
+        <source>A curve of the loft folds upon itself.</source>
+        <translation>Eine Kurve des Lofts faltet sich auf sich selbst.</translation>
+    </message>
+    <message>
+        <source>A curve of the loft&apos;s sections has a corner within. Divide it there.</source>
+        <translation>Eine Kurve der Querschnitte des Lofts hat innen eine Ecke. Teilen Sie sie dort.</translation>
     </message>
     <message>
         <source>Sections along guides, or of a loft that goes on beyond its ends, need as many curves each: the first has %1, section %2 has %3.</source>

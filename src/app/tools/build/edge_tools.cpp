@@ -3,6 +3,7 @@
 #include "model/steps/chamfer/chamfer.h"
 #include "model/steps/fillet/fillet.h"
 #include "reading/evidence.h"
+#include "reading/step_reading.h"
 #include "scan/mesh.h"
 #include "tools/build/step_tool.h"
 #include "tools/tool.h"
@@ -94,51 +95,56 @@ class FilletTool : public EdgeTool {
     addWide(other_);
     if (const model::Step* s = editedStep()) {
       const auto& f = *s->feature.as<model::Fillet>();
+      decided_ = true;
       edges_ = f.edges;
       radius_->setValue(f.radius.value);
       end_->setValue(f.grows ? f.end_radius.value : 0);
       other_->setChecked(f.other_end);
     }
-    for (QDoubleSpinBox* box : {radius_, end_})
-      connect(box, &QDoubleSpinBox::valueChanged, this, [this] { update({}); });
+    connect(radius_, &QDoubleSpinBox::valueChanged, this, [this] {
+      decided_ = true;
+      update({});
+    });
+    connect(end_, &QDoubleSpinBox::valueChanged, this, [this] { update({}); });
     connect(other_, &QCheckBox::toggled, this, [this] { update({}); });
   }
   bool keep() override {
     std::vector<project::FieldReading> rows{
-        field("radius", radius_, reading_ ? std::optional(reading_->radius) : std::nullopt,
-              reading_ ? reading_->u : 0, "scan beside the edge")};
+        field("radius", radius_, reading_ ? reading_->reading : std::nullopt,
+              reading_ ? reading_->u : 0, reading_ ? reading_->source : "typed")};
     if (end_->value() > 0) rows.push_back(field("end radius", end_, std::nullopt, 0, "typed"));
     commit(feature(), rows);
     return false;
   }
 
  private:
-  void update(const std::vector<Vec3>& along) override {
+  void update(const std::vector<Vec3>&) override {
     setKeepEnabled(false);
     if (edges_.empty()) return setEvidence(tr("Click an edge of the model."));
-    aside([this, along, ground = ground(), feature = feature(),
-           reading = reading_](const Task& task) mutable -> Session::Finish {
-      if (!along.empty()) {
-        if (const auto found = reading::read_edge_radius(*ground.document, along)) {
-          reading = found;
-          feature.radius.value = found->radius;
-        }
+    aside([this, read = edges_ != read_for_, decided = decided_, ground = ground(),
+           feature = feature(), reading = reading_](const Task& task) mutable -> Session::Finish {
+      if (read) {
+        const auto found =
+            reading::read_step(*ground.document, feature, ground.before, ground.step, task);
+        reading = found.empty() ? std::nullopt : std::optional(found.front());
+        if (reading && reading->reading && !decided) feature.radius.value = *reading->reading;
       }
       return [this, feature, reading, trial = ground.attempt(feature, task)] {
         reading_ = reading;
+        read_for_ = feature.edges;
         const QSignalBlocker block(radius_);
         radius_->setValue(feature.radius.value);
         if (!showTrial(trial)) return;
         setEvidence(tr("%1 edges").arg(edges_.size()) +
                     (reading_ ? tr("\nscan: R %1")
                                     .arg(QString::fromStdString(
-                                        length_reading(reading_->radius, reading_->u)))
+                                        length_reading(*reading_->reading, reading_->u)))
                               : tr("\nthe scan gives no radius here")));
       };
     });
   }
   std::vector<Grip> grips() override {
-    return gripOf(radius_, reading_ ? std::optional(reading_->radius) : std::nullopt);
+    return gripOf(radius_, reading_ ? reading_->reading : std::nullopt);
   }
   [[nodiscard]] model::Fillet feature() const {
     model::Fillet fillet;
@@ -151,7 +157,9 @@ class FilletTool : public EdgeTool {
   }
   QDoubleSpinBox *radius_, *end_;
   QCheckBox* other_;
-  std::optional<reading::RadiusReading> reading_;
+  std::optional<project::FieldReading> reading_;  ///< of the edges that it was read for
+  std::vector<model::EdgeRef> read_for_;
+  bool decided_ = false;  ///< the radius was typed: a reading does not change it
 };
 
 /// Bevels edges of the model with a leg and an angle.

@@ -34,7 +34,7 @@ Result<Model> Chamfer::build(const Site& site) const {
   const Attempt attempt = [&](double size, FaceNames* names) -> std::optional<TopoDS_Shape> {
     const auto add = [&](BRepFilletAPI_MakeChamfer& make, const TopoDS_Edge& edge,
                          const TopoDS_Face& face) {
-      if (face.IsNull()) throw Standard_Failure("a face of the edge went with another chamfer");
+      if (face.IsNull()) throw Standard_Failure();  // it went with another chamfer
       make.Add(size, size * ratio, edge, face);
     };
     return dress<BRepFilletAPI_MakeChamfer>(site.before, *found, add, names, prefix, "chamfer",

@@ -1,6 +1,7 @@
 #include "model/steps/fillet/fillet.h"
 
 #include <BRepFilletAPI_MakeFillet.hxx>
+#include <algorithm>
 #include <cmath>
 
 #include "base/text.h"
@@ -18,6 +19,34 @@ void Fillet::describe(Description& d) {
   d.flag("grows", grows);
   d.number({"end radius", NumberInfo::Unit::Length, NumberInfo::Sign::Positive, grows}, end_radius);
   d.flag("other end", other_end);
+}
+
+std::vector<NumberReading> Fillet::read(const Site& site, const ScanEvidence& scan) const {
+  if (grows || edges.empty()) return {};
+  // Each takes a tenth of a second; a dozen, spread over all, tell as much as hundreds.
+  constexpr std::size_t kMost = 12;
+  const std::size_t count = std::min(edges.size(), kMost);
+  double weights = 0;
+  double sum = 0;
+  std::vector<double> radii;
+  for (std::size_t k = 0; k < count; ++k) {
+    const auto round = scan.round_along(site.before, edges[k * edges.size() / count]);
+    if (!round || !(round->u > 0)) continue;
+    const double weight = 1 / (round->u * round->u);
+    weights += weight;
+    sum += weight * round->radius;
+    radii.push_back(round->radius);
+  }
+  if (radii.empty()) return {};
+  const double mean = sum / weights;
+  double scatter = 0;
+  for (const double r : radii) scatter += (r - mean) * (r - mean);
+  const auto n = static_cast<double>(radii.size());
+  // What the edges differ by counts where it is more than their own U.
+  const double u_scatter = radii.size() > 1 ? 2 * std::sqrt(scatter / (n * (n - 1))) : 0;
+  return {{"radius", mean, std::max(1 / std::sqrt(weights), u_scatter),
+           radii.size() == 1 ? "scan beside the edge"
+                             : "scan beside " + std::to_string(radii.size()) + " edges"}};
 }
 
 Result<Model> Fillet::build(const Site& site) const {

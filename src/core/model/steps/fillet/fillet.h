@@ -17,6 +17,8 @@ struct Fillet {
   void describe(Description& d);
   [[nodiscard]] std::string words() const { return "fillet"; }
   [[nodiscard]] Result<Model> build(const Site& site) const;
+  /// The one radius of all edges, where the scan shows them round.
+  [[nodiscard]] std::vector<NumberReading> read(const Site& site, const ScanEvidence& scan) const;
 };
 
 }  // namespace lostline::model
