@@ -236,9 +236,10 @@ void cast_the_brake_drum(Hands& by, const QString& demo) {
   by.tool(app::kBuild, "Revolve");
   by.name("drum");
   by.keepStep(1);
-  // A vane over three sections, from within the disc to above its top.
+  // A vane over three sections, the lowest just above the round at its root, from within the disc
+  // to above its top.
   std::vector<QString> sections;
-  for (const double z : {13.0, 19.0, 25.0}) {
+  for (const double z : {11.5, 18.0, 25.0}) {
     by.section(0, z);
     by.keep();
     sections.push_back(QString::fromStdString(by.driver().lastSketch().name));
@@ -252,7 +253,7 @@ void cast_the_brake_drum(Hands& by, const QString& demo) {
   by.waitFor("outline");
   by.driver().clickPoint(first.base.to_space(vane_in(first.sketch, design), first.level));
   by.require(by.driver().settle(), "the outline is not taken");
-  by.number("beyond_start", 13 - design.disc / 2);
+  by.number("beyond_start", 11.5 - design.disc / 2);
   by.number("beyond_end", design.vane_top_inner + 5 - 25);
   by.window().bench().setShow(app::Show::Both);
   by.lookAlong(0);

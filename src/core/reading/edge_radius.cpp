@@ -437,24 +437,28 @@ std::optional<RadiusReading> read_edge_radius(const Document& document, const mo
                                               const model::Tessellation* shape) {
   const auto number = model.find_edge(edge);
   if (!document.scan || !number) return std::nullopt;
-  std::optional<model::Tessellation> own;
+  std::optional<model::Tessellation> triangles;
   if (shape == nullptr) {
     auto made = model::tessellate(model, fine_for(document, model));
     if (!made) return std::nullopt;
-    own = *std::move(made);
-    shape = &*own;
+    triangles = *std::move(made);
+    shape = &*triangles;
   }
   const auto line = std::find_if(shape->edges.begin(), shape->edges.end(),
                                  [&](const auto& e) { return e.edge == *number; });
   if (line == shape->edges.end()) return std::nullopt;
-  if (const auto surveyed = read_edge_radius(document, line->points)) return surveyed;
+  const auto surveyed = read_edge_radius(document, line->points);
+  // A surface of closed form that the survey took for a free shape holds the round only roughly.
+  constexpr double kGood = 0.05;  // U of R
+  if (surveyed && surveyed->u < kGood * surveyed->radius) return surveyed;
   const model::EdgeRef ends = model.ref_of_edge(*number, edge.near);
   const auto a = model.find_face(ends.face_a);
   const auto b = model.find_face(ends.face_b);
-  if (!a || !b || *a == *b) return std::nullopt;
-  return round_between_faces(
+  if (!a || !b || *a == *b) return surveyed;
+  const auto own = round_between_faces(
       document, side_on(model, *shape, *a), side_on(model, *shape, *b),
       densified(line->points, 2 * std::max(document.scan->health.spacing, 1e-9)));
+  return own && (!surveyed || own->u < surveyed->u) ? own : surveyed;
 }
 
 model::TessellationOptions fine_for(const Document& document, const model::Model& model) {

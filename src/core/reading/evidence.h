@@ -53,9 +53,10 @@ struct RadiusReading {
 /// there within twice its spacing, or when fewer than 40 points show the round.
 std::optional<RadiusReading> read_edge_radius(const Document& document,
                                               const std::vector<Vec3>& along);
-/// The same along an edge of a model. Where the survey has no surface for one of its sides, as
-/// beside lofted blades and patches, the model's own faces stand for them, each moved on to the
-/// scan beside the round; what the scan departs from a face there goes into U.
+/// The same along an edge of a model. Where the survey has no surface for one of its sides, or one
+/// that holds the round only roughly, as beside lofted blades and patches, the model's own faces
+/// stand for them, each moved on to the scan beside the round; what the scan departs from a face
+/// there goes into U.
 /// @param shape  of the model, as fine as `fine_for`; null: it is made.
 std::optional<RadiusReading> read_edge_radius(const Document& document, const model::Model& model,
                                               const model::EdgeRef& edge,
