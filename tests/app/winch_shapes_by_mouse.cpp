@@ -115,16 +115,12 @@ Vec2 vane_in(const sketch::Sketch& s, const simulate::BrakeDrumDesign& design) {
   throw Trouble("the section shows no vane");
 }
 
-/// Fillets where the vanes stand on the floor: the radius is read at one edge, then the floor gives
-/// all of its edges, of which those at hub and wall go.
+/// Fillets where the vanes stand on the floor, which gives all of its edges; those at hub and wall
+/// go. The scan is too coarse to read so small a radius.
 void round_the_roots(Hands& by, const simulate::BrakeDrumDesign& design) {
   const model::Model& solid = by.solid();
   const auto shape = model::tessellate(solid);
-  struct Root {
-    std::vector<Vec3> points;
-    double angle = 0;
-  };
-  std::vector<Root> roots;  // the long ones
+  std::vector<std::vector<Vec3>> roots;  // the long ones
   for (const auto& line : shape->edges) {
     const auto on_floor = [&](const Vec3& p) {
       const double r = p.head<2>().norm();
@@ -133,33 +129,21 @@ void round_the_roots(Hands& by, const simulate::BrakeDrumDesign& design) {
     };
     if (!std::all_of(line.points.begin(), line.points.end(), on_floor)) continue;
     if ((line.points.front() - line.points.back()).norm() < 20) continue;
-    const Vec3& middle = line.points[line.points.size() / 2];
-    roots.push_back({line.points, std::atan2(middle.y(), middle.x())});
+    roots.push_back(line.points);
   }
   by.require(roots.size() == 2U * static_cast<std::size_t>(design.vanes), "no roots of vanes");
-  // The two sides of one vane.
-  const Root& one = roots.front();
-  const Root& other =
-      *std::min_element(roots.begin() + 1, roots.end(), [&](const Root& a, const Root& b) {
-        return std::abs(std::remainder(a.angle - one.angle, 2 * kPi)) <
-               std::abs(std::remainder(b.angle - one.angle, 2 * kPi));
-      });
-  const Vec3 here = one.points[one.points.size() / 2];
+  const std::vector<Vec3>& one = roots.front();
   const auto from = [&](const Vec3& aside) {
     by.lookAt(Vec3(0.45 * aside.normalized() + 0.9 * Vec3::UnitZ()));
   };
   by.tool(app::kBuild, "Fillet");
   by.name("vane roots");
-  from(here - other.points[other.points.size() / 2]);
-  by.zoomAt(here, 5);
-  by.driver().clickPoint(here);
-  by.require(by.driver().settle(), "the root is not taken");
   // Between two vanes, from the side where nothing hides the place.
   const auto gap = [&](bool inner) {
     const auto nearer = [](const Vec3& a, const Vec3& b) {
       return a.head<2>().norm() < b.head<2>().norm();
     };
-    const auto [in, out] = std::minmax_element(one.points.begin(), one.points.end(), nearer);
+    const auto [in, out] = std::minmax_element(one.begin(), one.end(), nearer);
     const Vec3 end = inner ? *in : *out;
     const double angle = std::atan2(end.y(), end.x()) + kPi / design.vanes;
     return Vec3(std::cos(angle), std::sin(angle), 0);
@@ -176,17 +160,8 @@ void round_the_roots(Hands& by, const simulate::BrakeDrumDesign& design) {
   by.require(by.driver().settle(), "the wall's edge stays");
   by.lookAlong(0);
   by.shot("drum-5-roots");
-  const auto row = [&]() -> const project::Dimension& {
-    const auto& rows = by.document().dimensions;
-    return *std::find_if(rows.begin(), rows.end(), [&](const project::Dimension& d) {
-      return d.owner.step == by.document().steps.back().id;
-    });
-  };
   by.number("radius", design.vane_fillet);
   by.keepStep(6);
-  by.require(row().reading && std::abs(*row().reading - design.vane_fillet) < 0.2 &&
-                 *row().reading != design.vane_fillet,
-             "the roots read " + std::to_string(row().reading.value_or(0)));
   const auto* kept = by.document().steps.back().feature.as<model::Fillet>();
   by.require(kept != nullptr && kept->edges.size() == 4U * static_cast<std::size_t>(design.vanes),
              std::to_string(kept == nullptr ? 0 : kept->edges.size()) + " edges are rounded");

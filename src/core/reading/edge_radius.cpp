@@ -18,6 +18,7 @@ namespace {
 constexpr std::size_t kFewest = 40;  // points between the tangent lines that tell a radius
 constexpr int kChoosing = 20;        // rounds in which strays are told apart; then the points stay
 constexpr int kRounds = 80;
+constexpr double kLeast = 2;        // spacings: rounds of smaller radius are not read
 constexpr double kFlattest = 0.97;  // cosine between the sides of an edge: 14 degrees
 
 /// One of the two surfaces that meet along an edge, in part coordinates.
@@ -216,7 +217,7 @@ std::optional<RadiusReading> round_between(const Document& document, const Side&
   const scan::Health& health = document.scan->health;
   const double spacing = std::max(health.spacing, 1e-9);
   const auto first = first_radius(document, a, b, along);
-  if (!first || *first < 2 * spacing) return std::nullopt;
+  if (!first || *first < kLeast * spacing) return std::nullopt;
   // The tangent lines of a round between faces at 40 degrees lie 2.7 radii from the sharp edge.
   const double reach = 3 * *first + 4 * spacing;
   const std::vector<Sample> samples = samples_near(document, a, b, along, reach);
@@ -250,7 +251,8 @@ std::optional<RadiusReading> round_between(const Document& document, const Side&
     held = rows.sample;
     settled = hold && std::abs(step) < 1e-7 * radius;
   }
-  if (!settled) return std::nullopt;
+  // A scanner's spot, of about half a spacing, fills such a round up by more than its U.
+  if (!settled || radius < kLeast * spacing) return std::nullopt;
   const auto n = static_cast<Eigen::Index>(rows.sample.size());
   const double information = dot(rows.by_radius, rows.by_radius);
   Eigen::Matrix3Xd points(3, n);
@@ -383,7 +385,7 @@ std::optional<RadiusReading> round_between_faces(const Document& document, const
   const Vec3 tangent_at = (along[along.size() / 2 + 1] - along[along.size() / 2 - 1]).normalized();
   Vec3 inwards = face_a.inwards(place);
   inwards -= inwards.dot(tangent_at) * tangent_at;  // its triangles may be slivers along the edge
-  if (!first || *first < spacing || !(inwards.norm() > 0)) return std::nullopt;
+  if (!first || *first < kLeast * spacing || !(inwards.norm() > 0)) return std::nullopt;
   const bool outside = on_b.foot(place + 0.3 * *first * inwards.normalized()).distance > 0;
   double radius = *first;
   const double tangent = 1 / std::tan(half_opening(on_a, on_b, place));

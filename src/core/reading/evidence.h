@@ -50,7 +50,8 @@ struct RadiusReading {
 /// with how far the scan stays off the sharp edge.
 /// @param along  points of the edge, part coordinates.
 /// @return Empty when no two surfaces that cross come near all of the edge, when the scan is sharp
-/// there within twice its spacing, or when fewer than 40 points show the round.
+/// there within twice its spacing or rounded by less than that, or when fewer than 40 points show
+/// the round.
 std::optional<RadiusReading> read_edge_radius(const Document& document,
                                               const std::vector<Vec3>& along);
 /// The same along an edge of a model. Where the survey has no surface for one of its sides, or one
