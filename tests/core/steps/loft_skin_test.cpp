@@ -111,6 +111,15 @@ TEST(LoftSkin, OpenSectionsSpanASurface) {
   EXPECT_NEAR(made->area(), 20 * (20 + std::hypot(10, 8)), 1e-5 * 656);
 }
 
+TEST(LoftSkin, SectionsThatLieOnEachOtherAreRefused) {
+  Stack ground;
+  Loft loft;
+  loft.sections = {ground.circle(8, 0), ground.circle(9, 10), ground.circle(9, 10, 0.4),
+                   ground.circle(7, 20)};
+  EXPECT_THAT(ground.loft(loft).error().message,
+              ::testing::HasSubstr("2 and 3 of the loft lie on each other"));
+}
+
 TEST(LoftSkin, ItsRootIsRounded) {
   // A vane that stands in a plate: its four edges there meet at corners.
   for (const double size : {0.3, 1.0, 10.0}) {

@@ -1512,6 +1512,10 @@
         <translation>Das Ende des Lofts jenseits eines Querschnitts ist nicht eine Kette.</translation>
     </message>
     <message>
+        <source>Sections %1 and %2 of the loft lie on each other. Leave one out.</source>
+        <translation>Die Querschnitte %1 und %2 des Lofts liegen aufeinander. Lassen Sie einen weg.</translation>
+    </message>
+    <message>
         <source>A curve of the loft folds upon itself.</source>
         <translation>Eine Kurve des Lofts faltet sich auf sich selbst.</translation>
     </message>

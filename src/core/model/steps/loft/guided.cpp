@@ -269,6 +269,13 @@ Result<std::vector<LoftRow>> rows_along(
   const auto ground = std::make_shared<const Ground>(
       Ground{sections, {*sections, start.normal, start.way, end.way}});
   const std::vector<double>& along = ground->between.along();
+  constexpr double kSame = 1e-6;  // of the loft's length
+  for (std::size_t k = 1; k < along.size(); ++k) {
+    if (along[k] - along[k - 1] > kSame * along.back()) continue;
+    return Error{ErrorCode::InvalidInput, "Sections " + std::to_string(k) + " and " +
+                                              std::to_string(k + 1) +
+                                              " of the loft lie on each other. Leave one out."};
+  }
   std::vector<Guide> guides;
   for (const TopoDS_Wire& wire : wires) {
     auto guide = guide_of(wire, *sections, along.back());

@@ -11,8 +11,9 @@ namespace lostline::model {
 /// surface follows the guides. A guide that misses a section by a little is drawn on to it, and
 /// less so on the way to the next one.
 /// @param guides  the surface touches each of them all along.
-/// @errors InvalidInput  a guide misses a section by more than a fiftieth of the loft's length: the
-/// message says by how much;  Degenerate  a guide without length.
+/// @errors InvalidInput  two sections lie on each other, or a guide misses a section by more than a
+/// fiftieth of the loft's length: the message says by how much;  Degenerate  a guide without
+/// length.
 Result<std::vector<LoftRow>> rows_along(
     const std::shared_ptr<const std::vector<LoftSection>>& sections,
     const std::vector<TopoDS_Wire>& guides, const LoftEnd& start, const LoftEnd& end);

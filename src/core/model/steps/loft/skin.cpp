@@ -83,6 +83,12 @@ std::vector<double> end_weights(const std::vector<LoftRow>& rows, bool last) {
   return weights;
 }
 
+std::vector<gp_Pnt> poles_of(const Curve& curve) {
+  std::vector<gp_Pnt> poles;
+  for (int k = 1; k <= curve->NbPoles(); ++k) poles.push_back(curve->Pole(k));
+  return poles;
+}
+
 /// One end of the strip of one curve.
 struct Tail {
   const LoftEnd& end;
@@ -95,6 +101,16 @@ struct Tail {
     for (std::size_t k = 0; k < weights.size(); ++k)
       if (weights[k] != 0) sum += weights[k] * courses[k](share);
     return sum;
+  }
+  /// The same of lines of poles, one for each row.
+  [[nodiscard]] std::vector<gp_Pnt> slopes(const std::vector<std::vector<gp_Pnt>>& poles) const {
+    std::vector<gp_Pnt> slopes;
+    for (std::size_t i = 0; i < poles.front().size(); ++i) {
+      gp_XYZ sum(0, 0, 0);
+      for (std::size_t k = 0; k < poles.size(); ++k) sum += weights[k] * poles[k][i].XYZ();
+      slopes.emplace_back(end.way ? pnt(*end.way).XYZ() : sum);
+    }
+    return slopes;
   }
   /// Where it ends that goes straight on; in `flat` whether it never gets there.
   [[nodiscard]] Vec3 beyond(const std::vector<Course>& courses, double share, bool& flat) const {
@@ -109,12 +125,6 @@ struct Tail {
            (last ? end.reach : -end.reach) / rise * way;
   }
 };
-
-std::vector<gp_Pnt> poles_of(const Curve& curve) {
-  std::vector<gp_Pnt> poles;
-  for (int k = 1; k <= curve->NbPoles(); ++k) poles.push_back(curve->Pole(k));
-  return poles;
-}
 
 /// Lines of poles from row to row, of one strip.
 struct Strip {
@@ -218,16 +228,75 @@ Strip strip_through(const std::vector<LoftRow>& rows, const std::vector<std::vec
   return strip;
 }
 
+/// The fewest spans along one curve with which all sections are met.
+/// @errors Degenerate  a section has no length or a corner within.
+Result<int> spans_for(const std::vector<LoftRow>& rows, const std::vector<Course>& courses,
+                      bool ring, double within) {
+  double miss = 0;
+  for (const int spans : kSpans) {
+    if (ring && spans < kRing) continue;
+    miss = 0;
+    for (std::size_t k = 0; k < rows.size() && miss <= within; ++k) {
+      if (!rows[k].section) continue;
+      const Curve spline = spline_through(courses[k], spans, ring);
+      if (spline.IsNull())
+        return Error{ErrorCode::Degenerate, "A curve of the loft folds upon itself."};
+      miss = std::max(miss, miss_of(courses[k], spline, spans));
+    }
+    if (miss <= within) return spans;
+  }
+  if (miss > kCorner * within)
+    return Error{ErrorCode::Degenerate,
+                 "A curve of the loft's sections has a corner within. Divide it there."};
+  return kSpans.back();
+}
+
+/// The surface of one curve of the rows.
+Result<Handle(Geom_BSplineSurface)> surface_through(const std::vector<LoftRow>& rows,
+                                                    const std::vector<Course>& courses, bool ring,
+                                                    double within, const LoftEnd& start,
+                                                    const LoftEnd& end) {
+  const auto fewest = spans_for(rows, courses, ring, within);
+  if (!fewest) return fewest.error();
+  // What lies between the sections follows guides, which want places of their own.
+  constexpr int kBetween = 24;
+  const bool guided =
+      std::any_of(rows.begin(), rows.end(), [](const LoftRow& row) { return !row.section; });
+  const int spans = guided ? std::max(*fewest, kBetween) : *fewest;
+  std::vector<std::vector<gp_Pnt>> poles;
+  Curve like;
+  for (const Course& course : courses) {
+    like = spline_through(course, spans, ring);
+    if (like.IsNull())
+      return Error{ErrorCode::Degenerate, "A section between those given has no length."};
+    poles.push_back(poles_of(like));
+  }
+  const Tail first{start, false, end_weights(rows, false)};
+  const Tail last{end, true, end_weights(rows, true)};
+  Strip strip = strip_through(rows, poles, first.slopes(poles), last.slopes(poles));
+  strip.like = like;
+  for (const Tail* tail : {&first, &last}) {
+    if (!(tail->end.reach > 0)) continue;
+    bool flat = false;
+    const Curve far = spline_through(
+        [&](double share) { return tail->beyond(courses, share, flat); }, spans, ring);
+    if (flat || far.IsNull())
+      return Error{ErrorCode::Degenerate,
+                   "The loft leaves its end section nearly along that section's plane and cannot "
+                   "go on beyond it."};
+    strip.go_on(poles_of(far), tail->last);
+  }
+  return strip.surface();
+}
+
 }  // namespace
 
 Result<std::vector<Handle(Geom_BSplineSurface)>> skin_through(const std::vector<LoftRow>& rows,
                                                               std::size_t curves, bool ring,
                                                               bool closed, const LoftEnd& start,
                                                               const LoftEnd& end) {
-  double size = 0;
+  double size = rows.back().along;
   for (const LoftRow& row : rows) size = std::max(size, (row.at(0, 0) - row.at(0, 0.5)).norm());
-  size = std::max(size, rows.back().along);
-  const double within = std::min(kWithin * size, kMost);
   std::vector<Handle(Geom_BSplineSurface)> surfaces;
   for (std::size_t c = 0; c < curves; ++c) {
     // Corners are shared with the next curve to the last digit.
@@ -238,68 +307,10 @@ Result<std::vector<Handle(Geom_BSplineSurface)>> skin_through(const std::vector<
         return at_corner ? row.at((c + 1) % curves, 0) : row.at(c, share);
       });
     }
-    const std::array<Tail, 2> tails{Tail{start, false, end_weights(rows, false)},
-                                    Tail{end, true, end_weights(rows, true)}};
-    int spans = 0;
-    std::vector<Curve> along;
-    double miss = 0;
-    for (const int tried : kSpans) {
-      if (ring && tried < kRing) continue;
-      spans = tried;
-      along.clear();
-      miss = 0;
-      for (std::size_t k = 0; k < rows.size(); ++k) {
-        if (!rows[k].section) continue;
-        const Curve spline = spline_through(courses[k], spans, ring);
-        if (spline.IsNull())
-          return Error{ErrorCode::Degenerate, "A curve of the loft folds upon itself."};
-        miss = std::max(miss, miss_of(courses[k], spline, spans));
-        if (miss > within) break;
-      }
-      if (miss <= within) break;
-    }
-    if (miss > kCorner * within)
-      return Error{ErrorCode::Degenerate,
-                   "A curve of the loft's sections has a corner within. Divide it there."};
-    // What lies between the sections follows guides, which want places of their own.
-    constexpr int kBetween = 24;
-    if (std::any_of(rows.begin(), rows.end(), [](const LoftRow& row) { return !row.section; }))
-      spans = std::max(spans, kBetween);
-    std::vector<std::vector<gp_Pnt>> poles;
-    Curve like;
-    for (const Course& course : courses) {
-      like = spline_through(course, spans, ring);
-      if (like.IsNull())
-        return Error{ErrorCode::Degenerate, "A section between those given has no length."};
-      poles.push_back(poles_of(like));
-    }
-    std::array<std::vector<gp_Pnt>, 2> slopes;
-    for (const Tail& tail : tails) {
-      const std::size_t wide = poles.front().size();
-      for (std::size_t i = 0; i < wide; ++i) {
-        gp_XYZ sum(0, 0, 0);
-        if (tail.end.way) {
-          sum = pnt(*tail.end.way).XYZ();
-        } else {
-          for (std::size_t k = 0; k < rows.size(); ++k) sum += tail.weights[k] * poles[k][i].XYZ();
-        }
-        slopes[tail.last ? 1 : 0].emplace_back(sum);
-      }
-    }
-    Strip strip = strip_through(rows, poles, slopes[0], slopes[1]);
-    strip.like = like;
-    for (const Tail& tail : tails) {
-      if (!(tail.end.reach > 0)) continue;
-      bool flat = false;
-      const Curve far = spline_through(
-          [&](double share) { return tail.beyond(courses, share, flat); }, spans, ring);
-      if (flat || far.IsNull())
-        return Error{ErrorCode::Degenerate,
-                     "The loft leaves its end section nearly along that section's plane and cannot "
-                     "go on beyond it."};
-      strip.go_on(poles_of(far), tail.last);
-    }
-    surfaces.push_back(strip.surface());
+    const auto surface =
+        surface_through(rows, courses, ring, std::min(kWithin * size, kMost), start, end);
+    if (!surface) return surface.error();
+    surfaces.push_back(*surface);
   }
   return surfaces;
 }
