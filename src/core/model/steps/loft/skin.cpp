@@ -307,10 +307,10 @@ Result<std::vector<Handle(Geom_BSplineSurface)>> skin_through(const std::vector<
         return at_corner ? row.at((c + 1) % curves, 0) : row.at(c, share);
       });
     }
-    const auto surface =
+    const auto side =
         surface_through(rows, courses, ring, std::min(kWithin * size, kMost), start, end);
-    if (!surface) return surface.error();
-    surfaces.push_back(*surface);
+    if (!side) return side.error();
+    surfaces.push_back(*side);
   }
   return surfaces;
 }
