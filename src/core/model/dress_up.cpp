@@ -86,21 +86,23 @@ TopoDS_Face Dressing::piece_at(const TopTools_ListOfShape& faces, const TopoDS_E
 
 Result<Model> attempt_or_explain(const Attempt& attempt, double size, const std::string& label,
                                  std::size_t edges, const std::string& prefix, const Task& task) {
-  const auto tried = [&](double s, FaceNames* into) -> std::optional<TopoDS_Shape> {
+  const auto tried = [&](double s, FaceNames* into,
+                         const Task& part) -> std::optional<TopoDS_Shape> {
     try {
-      return in_kernel([&] { return attempt(s, into); });
+      return in_kernel([&] { return attempt(s, into, part); });
     } catch (const Standard_Failure&) {
       return std::nullopt;
     }
   };
   FaceNames names;
-  if (const std::optional<TopoDS_Shape> shape = tried(size, &names))
+  if (const std::optional<TopoDS_Shape> shape = tried(size, &names, task))
     return make_solid(*shape, names, prefix);
   double low = 0;
   double high = size;
   for (int i = 0; i < 7 && !task.stopped(); ++i) {
     const double middle = 0.5 * (low + high);
-    (tried(middle, nullptr) ? low : high) = middle;
+    // What has been reported stays: the bar does not go back.
+    (tried(middle, nullptr, task.part(1, 1)) ? low : high) = middle;
   }
   if (task.stopped()) return cancelled();
   return Error{

@@ -27,7 +27,8 @@ std::string mark_between(const std::string& face_a, const std::string& face_b);
 
 /// Builds with one size; names are filled when given. Empty when the size does not work; the
 /// kernel's exceptions may pass.
-using Attempt = std::function<std::optional<TopoDS_Shape>(double size, FaceNames* names)>;
+using Attempt =
+    std::function<std::optional<TopoDS_Shape>(double size, FaceNames* names, const Task& task)>;
 
 /// Chains of edges that meet each other at their ends, as places in the list of edges.
 std::vector<std::vector<std::size_t>> chains_of(const Model& before,
@@ -49,6 +50,7 @@ class Dressing {
     for (std::size_t k = 0; k < edges_.size(); ++k) {
       const TopTools_ListOfShape& now = make.Modified(edges_[k]);
       if (now.Extent() == 1) edges_[k] = TopoDS::Edge(now.First());
+      if (faces_[k].IsNull()) continue;
       const TopTools_ListOfShape& faces = make.Modified(faces_[k]);
       if (!faces.IsEmpty()) faces_[k] = piece_at(faces, edges_[k]);
     }

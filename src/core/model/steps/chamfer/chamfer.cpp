@@ -30,8 +30,8 @@ Result<Model> Chamfer::build(const Site& site) const {
   if (!found) return found.error();
   const std::string prefix = prefix_of(site.step);
   const double ratio = std::tan(slant);
-  const Task& task = site.setting.task;
-  const Attempt attempt = [&](double size, FaceNames* names) -> std::optional<TopoDS_Shape> {
+  const Attempt attempt = [&](double size, FaceNames* names,
+                              const Task& task) -> std::optional<TopoDS_Shape> {
     const auto add = [&](BRepFilletAPI_MakeChamfer& make, const TopoDS_Edge& edge,
                          const TopoDS_Face& face) {
       if (face.IsNull()) throw Standard_Failure();  // it went with another chamfer
@@ -41,7 +41,7 @@ Result<Model> Chamfer::build(const Site& site) const {
                                             task);
   };
   return attempt_or_explain(attempt, leg, "A leg of " + format_trimmed(leg, 3), found->size(),
-                            prefix, task);
+                            prefix, site.setting.task);
 }
 
 }  // namespace lostline::model

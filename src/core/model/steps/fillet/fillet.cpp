@@ -60,8 +60,8 @@ Result<Model> Fillet::build(const Site& site) const {
   const auto found = find_edges(edges, site.before, "fillet");
   if (!found) return found.error();
   const std::string prefix = prefix_of(site.step);
-  const Task& task = site.setting.task;
-  const Attempt attempt = [&](double size, FaceNames* names) -> std::optional<TopoDS_Shape> {
+  const Attempt attempt = [&](double size, FaceNames* names,
+                              const Task& task) -> std::optional<TopoDS_Shape> {
     const auto add = [&](BRepFilletAPI_MakeFillet& make, const TopoDS_Edge& edge,
                          const TopoDS_Face&) {
       if (ratio == 1)
@@ -72,7 +72,7 @@ Result<Model> Fillet::build(const Site& site) const {
     return dress<BRepFilletAPI_MakeFillet>(site.before, *found, add, names, prefix, "fillet", task);
   };
   return attempt_or_explain(attempt, wanted, "R " + format_trimmed(wanted, 3), found->size(),
-                            prefix, task);
+                            prefix, site.setting.task);
 }
 
 }  // namespace lostline::model

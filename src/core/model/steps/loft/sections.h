@@ -12,7 +12,8 @@
 
 namespace lostline::model {
 
-/// A curve by shares of its length.
+/// A curve by shares of its length. It is asked at thousands of them in no order; the kernel's
+/// GCPnts_AbscissaPoint integrates from an end each time, this from the nearest of its steps.
 class EvenCurve {
  public:
   /// @errors Degenerate  it has no length.

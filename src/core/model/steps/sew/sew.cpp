@@ -10,6 +10,7 @@
 #include <TopoDS_Solid.hxx>
 #include <cmath>
 
+#include "model/sewn.h"
 #include "model/steps/kind_of.h"
 
 namespace lostline::model {
@@ -48,10 +49,7 @@ Result<Model> Sew::build(const Site& site) const {
   if (shells.size() != 1)
     return Error{ErrorCode::Failed,
                  "The surfaces do not meet within the gap. Pick others or widen the gap."};
-  Named made{shells.front(), {}};
-  for (const auto& [face, names] : given)
-    made.names.emplace_back(sewing.IsModifiedSubShape(face) ? sewing.ModifiedSubShape(face) : face,
-                            names);
+  Named made{shells.front(), sewn_names(sewing, given)};
   Body body = before.body(found->front());
   if (BRep_Tool::IsClosed(shells.front())) {
     TopoDS_Solid solid = BRepBuilderAPI_MakeSolid(shells.front()).Solid();
