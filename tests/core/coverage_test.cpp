@@ -338,6 +338,48 @@ TEST(Arcs, AHopelessArcIsRefusedWithItsWidth) {
   EXPECT_EQ(hopeless.error().code, ErrorCode::Degenerate);
 }
 
+TEST(Coverage, AFewPointsThatStandCloseHideNoSharedNoise) {
+  // The skin of a casting on points some of which stand closer than half a spacing to another: so
+  // few that they tell nothing by themselves.
+  constexpr double kRadius = 20;
+  constexpr int kAround = 125;
+  constexpr int kAlong = 30;
+  constexpr int kTwins = 12;
+  const int runs = testing::rounds(400, 60, 8);
+  int held = 0;
+  for (int run = 0; run < runs; ++run) {
+    std::mt19937_64 random(static_cast<std::uint64_t>(7100 + run));
+    std::normal_distribution<double> normal(0, 1);
+    std::uniform_real_distribution<double> uniform(-1, 1);
+    struct Wave {
+      double around, along, phase;
+    };
+    std::vector<Wave> waves(60);  // agree by a quarter two spacings apart
+    for (Wave& w : waves) w = {0.8 * normal(random), 0.8 * normal(random), kPi * uniform(random)};
+    Eigen::Matrix3Xd points(3, kAround * kAlong + kTwins);
+    Eigen::Matrix3Xd normals(3, points.cols());
+    const auto place = [&](Eigen::Index i, double around, double along) {
+      double skin = 0.01 * normal(random);
+      for (const Wave& w : waves)
+        skin += 0.03 * std::sqrt(2.0 / static_cast<double>(waves.size())) *
+                std::cos(w.around * around + w.along * along + w.phase);
+      const double angle = 2 * kPi * around / kAround;
+      const Vec3 out(std::cos(angle), std::sin(angle), 0);
+      points.col(i) = (kRadius + skin) * out + Vec3(0, 0, along);
+      normals.col(i) = out;
+    };
+    for (int i = 0; i < kAround * kAlong; ++i)
+      place(i, i % kAround + 0.1 * uniform(random), i / kAround + 0.1 * uniform(random));
+    for (int i = 0; i < kTwins; ++i) place(kAround * kAlong + i, 10 * i, 15.3);
+    const auto fit = fit_surface(Kind::Cylinder, points, normals);
+    ASSERT_TRUE(fit) << fit.error().message;
+    EXPECT_GT(fit->inflation, 3);
+    held += std::abs(fit->surface.radius - kRadius) <= fit->u_radius ? 1 : 0;
+  }
+  EXPECT_GE(held, 0.93 * runs - testing::stray(runs, 0.93));
+  EXPECT_LE(held, 0.975 * runs + testing::stray(runs, 0.975));
+}
+
 TEST(Ellipse, TheFootIsTheNearestPoint) {
   std::mt19937_64 random(4);
   std::uniform_real_distribution<double> uniform(-30, 30);

@@ -118,8 +118,10 @@ Eigen::MatrixXd shared_noise(const Eigen::Ref<const Eigen::Matrix3Xd>& points,
         found.grid->near(at, reach, [&](std::size_t index, double squared) {
           const auto j = static_cast<Eigen::Index>(index);
           if (j == i || squared >= reach * reach) return;
-          const auto ring =
-              std::min(kRings, static_cast<std::size_t>(std::sqrt(squared) / spacing + 0.5));
+          // What lies nearer than half a spacing is too seldom to be a ring of its own: its chance
+          // would hide what the others share.
+          const auto ring = std::clamp<std::size_t>(
+              static_cast<std::size_t>(std::sqrt(squared) / spacing + 0.5), 1, kRings);
           rings[ring].products += residuals[i] * residuals[j];
           rings[ring].pairs += 1;
           around[ring] += by_point.col(j);
