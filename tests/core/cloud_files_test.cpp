@@ -9,11 +9,13 @@
 #include <random>
 
 #include "io/formats.h"
+#include "support/e57_writer.h"
 
 namespace lostline {
 namespace {
 
 namespace fs = std::filesystem;
+using testing::E57Writer;
 
 class CloudFiles : public ::testing::Test {
  protected:
@@ -111,97 +113,6 @@ TEST_F(CloudFiles, ScannerPositionsArePlacedByTheirTransforms) {
   EXPECT_EQ(loaded->cloud.seen, (std::vector<std::uint16_t>{0, 1}));
 }
 
-/// Writes E57 by the standard's layout (ASTM E2807-11, sections 9 and 10): pages of 1024 bytes with
-/// four of checksum (left zero, readers that check them are stricter than is needed here), points
-/// in packets of bit streams.
-class E57Writer {
- public:
-  /// @param bits  of each coordinate as a scaled integer of a tenth of a millimetre; 0: doubles.
-  std::string file(const std::vector<Vec3>& metres, unsigned bits, std::size_t per_packet) {
-    body_.assign(48, '\0');
-    const std::size_t section = body_.size();
-    std::string packets;
-    std::array<std::string, 3> streams;
-    const double least = -std::ldexp(1.0, static_cast<int>(bits) - 1);
-    for (int k = 0; k < 3; ++k) {
-      std::uint64_t held = 0;
-      unsigned filled = 0;
-      for (const Vec3& p : metres) {
-        if (bits == 0) {
-          const double value = p[k];
-          streams[static_cast<std::size_t>(k)].append(reinterpret_cast<const char*>(&value), 8);
-          continue;
-        }
-        held |= static_cast<std::uint64_t>(std::llround(p[k] / 1e-4 - least)) << filled;
-        filled += bits;
-        while (filled >= 8) {
-          streams[static_cast<std::size_t>(k)] += static_cast<char>(held & 0xFFU);
-          held >>= 8U;
-          filled -= 8;
-        }
-      }
-      if (filled > 0) streams[static_cast<std::size_t>(k)] += static_cast<char>(held & 0xFFU);
-    }
-    for (std::size_t at = 0; at < streams[0].size(); at += per_packet) {
-      const std::size_t some = std::min(per_packet, streams[0].size() - at);
-      std::string packet(6 + 6, '\0');
-      packet[0] = 1;
-      put<std::uint16_t>(packet, 4, 3);
-      for (std::size_t k = 0; k < 3; ++k) {
-        put<std::uint16_t>(packet, 6 + 2 * k, static_cast<std::uint16_t>(some));
-        packet += streams[k].substr(at, some);
-      }
-      while (packet.size() % 4 != 0) packet += '\0';
-      put<std::uint16_t>(packet, 2, static_cast<std::uint16_t>(packet.size() - 1));
-      packets += packet;
-    }
-    std::string head(32, '\0');
-    head[0] = 1;
-    put<std::uint64_t>(head, 8, 32 + packets.size());
-    put<std::uint64_t>(head, 16, physical(section + 32));
-    body_ += head + packets;
-    const std::string type =
-        bits == 0 ? "type=\"Float\" precision=\"double\""
-                  : "type=\"ScaledInteger\" minimum=\"" + std::to_string(-(1LL << (bits - 1))) +
-                        "\" maximum=\"" + std::to_string((1LL << (bits - 1)) - 1) +
-                        "\" scale=\"1e-4\" offset=\"0\"";
-    const std::string xml =
-        "<?xml version=\"1.0\" encoding=\"UTF-8\"?><e57Root type=\"Structure\"><data3D "
-        "type=\"Vector\"><vectorChild type=\"Structure\"><pose type=\"Structure\"><rotation "
-        "type=\"Structure\"><w type=\"Float\">0.7071067811865476</w><x type=\"Float\"/><y "
-        "type=\"Float\"/><z type=\"Float\">0.7071067811865476</z></rotation><translation "
-        "type=\"Structure\"><x type=\"Float\">1</x><y type=\"Float\">0</y><z "
-        "type=\"Float\">0</z></translation></pose><points type=\"CompressedVector\" fileOffset=\"" +
-        std::to_string(physical(section)) + "\" recordCount=\"" + std::to_string(metres.size()) +
-        "\"><prototype type=\"Structure\"><cartesianX " + type + "/><cartesianY " + type +
-        "/><cartesianZ " + type + "/></prototype></points></vectorChild></data3D></e57Root>";
-    const std::size_t xml_at = body_.size();
-    body_ += xml;
-    std::memcpy(body_.data(), "ASTM-E57", 8);
-    put<std::uint32_t>(body_, 8, 1);
-    put<std::uint64_t>(body_, 24, physical(xml_at));
-    put<std::uint64_t>(body_, 32, xml.size());
-    put<std::uint64_t>(body_, 40, 1024);
-    std::string pages;
-    for (std::size_t at = 0; at < body_.size(); at += 1020) {
-      std::string page = body_.substr(at, 1020);
-      page.resize(1024, '\0');
-      pages += page;
-    }
-    return pages;
-  }
-
- private:
-  static std::uint64_t physical(std::size_t logical) {
-    return logical / 1020 * 1024 + logical % 1020;
-  }
-  template <class T>
-  static void put(std::string& bytes, std::size_t at, T value) {
-    std::memcpy(bytes.data() + at, &value, sizeof value);
-  }
-  std::string body_;
-};
-
 TEST_F(CloudFiles, E57IsReadInMillimetresWhereItsPosePutsIt) {
   std::mt19937 rng(4);
   std::uniform_real_distribution<double> metre(-0.2, 0.2);
@@ -209,9 +120,9 @@ TEST_F(CloudFiles, E57IsReadInMillimetresWhereItsPosePutsIt) {
   for (int i = 0; i < 3001; ++i) metres.emplace_back(metre(rng), metre(rng), metre(rng));
   for (const unsigned bits : {0U, 13U, 21U}) {
     for (const std::size_t per_packet : {97U, 4000U}) {
-      const auto path =
-          write("scan.e57",
-                E57Writer().file(metres, bits, per_packet - (bits == 0 ? per_packet % 8 : 0)));
+      const auto path = write(
+          "scan.e57", E57Writer::file({{metres, bits, per_packet - (bits == 0 ? per_packet % 8 : 0),
+                                        Vec3(1, 0, 0)}}));
       const auto loaded = io::read_points(path);
       ASSERT_TRUE(loaded) << bits << ": " << loaded.error().message;
       EXPECT_TRUE(loaded->in_millimetres);
@@ -226,6 +137,70 @@ TEST_F(CloudFiles, E57IsReadInMillimetresWhereItsPosePutsIt) {
       EXPECT_LT(worst, bits == 0 ? 1e-9 : 0.0501) << bits;
     }
   }
+}
+
+TEST_F(CloudFiles, E57SaysWhereItsScannersStood) {
+  const std::vector<Vec3> metres{{0.1, 0, 0}, {0, 0.1, 0}};
+  const std::vector<testing::E57Scan> stood{{metres, 0, 4000, Vec3(1, 0, 0)},
+                                            {metres, 21, 4000, Vec3(0, -2, 0.5)}};
+  const auto loaded = io::read_points(write("stood.e57", E57Writer::file(stood)));
+  ASSERT_TRUE(loaded) << loaded.error().message;
+  ASSERT_EQ(loaded->cloud.eyes.size(), 2U);
+  EXPECT_LT((loaded->cloud.eyes[0] - Vec3(1000, 0, 0)).norm(), 1e-6);
+  EXPECT_LT((loaded->cloud.eyes[1] - Vec3(0, -2000, 500)).norm(), 1e-6);
+  EXPECT_EQ(loaded->cloud.seen, (std::vector<std::uint16_t>{0, 0, 1, 1}));
+  // Of one scan it is not known: then of none, since a point without an eye has no side.
+  auto some = stood;
+  some.push_back({metres, 0, 4000, {}});
+  const auto partly = io::read_points(write("partly.e57", E57Writer::file(some)));
+  ASSERT_TRUE(partly) << partly.error().message;
+  EXPECT_EQ(partly->cloud.points.size(), 6U);
+  EXPECT_TRUE(partly->cloud.seen.empty());
+}
+
+TEST_F(CloudFiles, APageOfE57WhoseChecksumDoesNotMatchIsRefused) {
+  using Checksums = E57Writer::Checksums;
+  // RFC 3720, appendix B.4: 32 bytes of zeros, 32 of ones.
+  ASSERT_EQ(testing::crc32c(std::string(32, '\0')), 0x8A9136AAU);
+  ASSERT_EQ(testing::crc32c(std::string(32, '\xFF')), 0x62A8AB43U);
+  std::vector<Vec3> metres;
+  for (int i = 0; i < 500; ++i) metres.emplace_back(0.001 * i, 0.02, 0.03);
+  for (const Checksums order : {Checksums::BigEndian, Checksums::LittleEndian}) {
+    const std::string whole = E57Writer::file({{metres, 0, 4000, {}}}, order);
+    ASSERT_TRUE(io::read_points(write("whole.e57", whole)));
+    // One bit of a coordinate: the number would be another one, and nothing else would tell.
+    std::string flipped = whole;
+    flipped[3000] = static_cast<char>(flipped[3000] ^ 0x10);
+    const auto refused = io::read_points(write("flipped.e57", flipped));
+    ASSERT_FALSE(refused);
+    EXPECT_EQ(refused.error().code, ErrorCode::InvalidInput);
+    EXPECT_NE(refused.error().message.find("byte 2048"), std::string::npos)
+        << refused.error().message;
+  }
+  // A writer that leaves them out is not called damaged.
+  EXPECT_TRUE(io::read_points(
+      write("without.e57", E57Writer::file({{metres, 0, 4000, {}}}, Checksums::Zero))));
+}
+
+TEST_F(CloudFiles, WhatAnE57DescriptionAnnouncesIsNotBelieved) {
+  const auto refused = [&](const std::string& points, const std::string& says) {
+    const auto loaded = io::read_points(
+        write("odd.e57", E57Writer::with_description(std::string(48, '\0'),
+                                                     "<e57Root><data3D><vectorChild>" + points +
+                                                         "</vectorChild></data3D></e57Root>")));
+    ASSERT_FALSE(loaded) << points;
+    EXPECT_NE(loaded.error().message.find(says), std::string::npos) << loaded.error().message;
+  };
+  const std::string columns =
+      "<prototype><cartesianX type=\"Float\"/><cartesianY type=\"Float\"/><cartesianZ "
+      "type=\"Float\"/></prototype></points>";
+  for (const char* count : {"nan", "-5", "1e300", "99999999999999999999999", "many"})
+    refused("<points fileOffset=\"48\" recordCount=\"" + std::string(count) + "\">" + columns,
+            "recordCount");
+  refused("<points recordCount=\"1\">" + columns, "fileOffset");
+  std::string deep;
+  for (int k = 0; k < 100000; ++k) deep += "<a>";
+  refused(deep, "damaged");
 }
 
 TEST_F(CloudFiles, BadFilesAreRefusedWithTheReason) {
@@ -247,7 +222,7 @@ TEST_F(CloudFiles, BadFilesAreRefusedWithTheReason) {
   refused(write("huge.ptx", "100000\n100000\n0 0 0\n"), ErrorCode::InvalidInput, "more points");
   refused(write("none.e57", "something else that is long enough to be a head of a file, or not"),
           ErrorCode::InvalidInput, "no E57");
-  const std::string whole = E57Writer().file({Vec3(0.1, 0.2, 0.3), Vec3(0, 0, 0)}, 16, 100);
+  const std::string whole = E57Writer::file({{{Vec3(0.1, 0.2, 0.3), Vec3(0, 0, 0)}, 16, 100, {}}});
   refused(write("cut.e57", whole.substr(0, 300)), ErrorCode::InvalidInput, "truncated");
 }
 
@@ -255,7 +230,8 @@ TEST_F(CloudFiles, ReadersSurviveGarbledBytes) {
   std::vector<Vec3> metres;
   for (int i = 0; i < 400; ++i) metres.emplace_back(0.001 * i, 0.02, 0.03);
   const std::vector<std::pair<std::string, std::string>> files{
-      {"a.e57", E57Writer().file(metres, 17, 200)},
+      {"a.e57", E57Writer::file({{metres, 17, 200, {}}}, E57Writer::Checksums::Zero)},
+      {"b.e57", E57Writer::file({{metres, 17, 200, {}}})},
       {"a.ptx",
        "1\n2\n0 0 0\n1 0 0\n0 1 0\n0 0 1\n1 0 0 0\n0 1 0 0\n0 0 1 0\n0 0 0 1\n1 2 3 0.5\n4 "
        "5 6 0.5\n"},

@@ -47,15 +47,15 @@ TEST(Corpus, EveryFileIsReadOrRefusedWithReason) {
   EXPECT_GT(taken, 10);
   // What is whole must be taken, what is beyond saving refused.
   const fs::path folder = testing::data_dir() + "/corpus";
-  for (const char* good :
-       {"one.stl", "binary-named-solid.stl", "ascii.stl", "binary.ply", "big-endian.ply",
-        "ascii.ply", "square.obj", "relative.obj", "tetra.off", "one.3mf"})
+  for (const char* good : {"one.stl", "binary-named-solid.stl", "ascii.stl", "binary.ply",
+                           "big-endian.ply", "ascii.ply", "square.obj", "relative.obj", "tetra.off",
+                           "one.3mf", "doubles.e57", "bits.e57", "with-checksums.e57"})
     EXPECT_TRUE(read(folder / good)) << good;
   for (const char* bad :
        {"empty.stl", "count-huge.ply", "count-negative.ply", "no-end-header.ply", "count-huge.off",
         "no-counts.off", "no-model.3mf", "no-zip.3mf", "itself.3mf", "cut-xml.3mf",
         "newer.lostline", "no-json.lostline", "wrong-types.lostline", "scan-without-data.lostline",
-        "deep.lostline", "cut-off.step"})
+        "deep.lostline", "cut-off.step", "wrong-checksum.e57", "count-beyond.e57"})
     EXPECT_FALSE(read(folder / bad)) << bad;
 }
 

@@ -3,7 +3,9 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <atomic>
 #include <bit>
+#include <boost/crc.hpp>
 #include <charconv>
 #include <cmath>
 #include <cstring>
@@ -12,6 +14,7 @@
 #include <memory>
 #include <optional>
 
+#include "base/parallel.h"
 #include "io/cloud_files.h"
 #include "io/files.h"
 
@@ -46,9 +49,20 @@ double attribute_or(const Node& node, const char* name, double otherwise) {
   return text.empty() ? otherwise : std::strtod(text.c_str(), nullptr);
 }
 
+/// A whole number of an attribute; none where it is missing or none at all.
+std::optional<std::uint64_t> whole_of(const Node& node, const char* name) {
+  const std::string text = node.attribute(name);
+  std::uint64_t value = 0;
+  const auto [end, failed] = std::from_chars(text.data(), text.data() + text.size(), value);
+  if (failed != std::errc() || end != text.data() + text.size()) return std::nullopt;
+  return value;
+}
+
 struct Parser {
   Node root;
   std::vector<Node*> open{&root};
+  XML_Parser expat = nullptr;
+  /// Parts within parts; the standard's own are eight deep. They are taken down one within another.
   static constexpr std::size_t kDeepest = 64;
   bool too_deep = false;
 };
@@ -57,12 +71,17 @@ Result<std::unique_ptr<Parser>> parse(const std::string& xml, const std::string&
   auto parser = std::make_unique<Parser>();
   const std::unique_ptr<XML_ParserStruct, void (*)(XML_Parser)> expat(XML_ParserCreate(nullptr),
                                                                       XML_ParserFree);
+  parser->expat = expat.get();
   XML_SetUserData(expat.get(), parser.get());
   XML_SetElementHandler(
       expat.get(),
       [](void* user, const XML_Char* name, const XML_Char** attributes) {
         auto& p = *static_cast<Parser*>(user);
-        if (p.open.size() > Parser::kDeepest) p.too_deep = true;
+        if (p.open.size() > Parser::kDeepest) {
+          p.too_deep = true;
+          XML_StopParser(p.expat, XML_FALSE);
+          return;
+        }
         auto node = std::make_unique<Node>();
         node->name = name;
         for (; *attributes != nullptr; attributes += 2)
@@ -71,7 +90,10 @@ Result<std::unique_ptr<Parser>> parse(const std::string& xml, const std::string&
         p.open.back()->children.push_back(std::move(node));
         p.open.push_back(added);
       },
-      [](void* user, const XML_Char*) { static_cast<Parser*>(user)->open.pop_back(); });
+      [](void* user, const XML_Char*) {
+        auto& p = *static_cast<Parser*>(user);
+        if (!p.too_deep) p.open.pop_back();
+      });
   XML_SetCharacterDataHandler(expat.get(), [](void* user, const XML_Char* text, int length) {
     static_cast<Parser*>(user)->open.back()->text.append(text, static_cast<std::size_t>(length));
   });
@@ -121,6 +143,38 @@ class Pages {
   std::string_view file_;
   std::uint64_t page_;
 };
+
+/// Whether the pages are as they were written: each ends with the CRC-32C of the rest of it, most
+/// significant byte first (from memory; the other order is taken as well). Where not one of them
+/// has it, the writer left it out, and nothing can be told.
+Status check_pages(std::string_view file, std::uint64_t page, const std::string& path,
+                   const Task& task) {
+  const std::size_t count = file.size() / page;
+  std::atomic<std::size_t> bad = 0;
+  std::atomic<std::size_t> first = count;
+  constexpr std::size_t kTogether = 1 << 20;  // bytes
+  parallel_for(count, std::max<std::size_t>(1, kTogether / page),
+               [&](std::size_t begin, std::size_t end) {
+                 for (std::size_t k = begin; k < end && !task.stopped(); ++k) {
+                   const char* bytes = file.data() + k * page;
+                   boost::crc_optimal<32, 0x1EDC6F41, 0xFFFFFFFF, 0xFFFFFFFF, true, true> crc;
+                   crc.process_bytes(bytes, page - 4);
+                   const auto stored = little<std::uint32_t>(bytes + page - 4);
+                   if (crc.checksum() == stored || crc.checksum() == __builtin_bswap32(stored))
+                     continue;
+                   ++bad;
+                   std::size_t known = first;
+                   while (k < known && !first.compare_exchange_weak(known, k)) {
+                   }
+                 }
+               });
+  if (task.stopped()) return cancelled();
+  if (bad == 0 || bad == count) return Done{};
+  return Error{ErrorCode::InvalidInput,
+               fmt::format("{} is damaged: the checksums of {} of its {} pages do not match, the "
+                           "first at byte {}. Copy or export the file again.",
+                           path, bad.load(), count, first.load() * page)};
+}
 
 /// One column of the points and how its numbers are packed.
 struct Stream {
@@ -239,11 +293,20 @@ class Reader {
     for (Stream* s : normal) {
       if (normals) s->wanted = true;
     }
-    const auto count = static_cast<std::uint64_t>(attribute_or(*points, "recordCount", 0));
-    const auto offset = static_cast<std::uint64_t>(attribute_or(*points, "fileOffset", 0));
-    if (const Status read = packets(offset, streams); !read) return read;
-    // A column of one value takes no bytes; points need some that takes a bit.
-    if (count > 8 * static_cast<std::uint64_t>(size_))
+    const auto announced = whole_of(*points, "recordCount");
+    const auto offset = whole_of(*points, "fileOffset");
+    if (!announced || !offset)
+      return Error{ErrorCode::InvalidInput,
+                   fmt::format("{} is damaged: a scan does not say {} as a whole number.", path_,
+                               announced ? "where its points begin (fileOffset)"
+                                         : "how many points it has (recordCount)")};
+    const std::uint64_t count = *announced;
+    if (const Status read = packets(*offset, streams); !read) return read;
+    // A column of one value takes no bytes; points need a coordinate that takes a bit.
+    const bool told = std::any_of(at.begin(), at.end(), [](const Stream* s) {
+      return s->packing != Stream::Packing::Bits || s->bits > 0;
+    });
+    if (count > (told ? 8 * static_cast<std::uint64_t>(size_) : 1))
       return Error{ErrorCode::InvalidInput,
                    fmt::format("{} is damaged: a scan announces {} points.", path_, count)};
     for (const Stream& s : streams) {
@@ -352,6 +415,7 @@ Result<LoadedCloud> read_e57(const std::filesystem::path& path, const Task& task
   constexpr std::uint64_t kMostPage = 1 << 24;
   if (page < 64 || page > kMostPage)
     return Error{ErrorCode::InvalidInput, name + ": the head of the file is damaged."};
+  if (const Status sound = check_pages(text, page, name, task); !sound) return sound.error();
   const Pages pages(text, page);
   std::string xml;
   constexpr std::uint64_t kLongest = 1ULL << 28;  // of a description: points stand elsewhere
