@@ -15,13 +15,13 @@ namespace lostline::cli {
 namespace {
 
 /// [{"a": {"scan": 1, "at": [x, y, z]}, "b": …}, …]; with "ball": true a place stands for the
-/// centre of the ball that it lies on.
+/// centre of the ball that it lies on, with "circle": true for that of the round rim beside it.
 Result<std::vector<joining::SharedPlace>> read_pairs(const std::string& path,
                                                      const std::vector<const scan::Mesh*>& scans) {
   std::ifstream file(path);
   if (!file) return Error{ErrorCode::Io, "Cannot open " + path + "."};
   std::vector<joining::SharedPlace> pairs;
-  std::optional<Error> no_ball;
+  std::optional<Error> no_target;
   try {
     for (const Json& item : Json::parse(file)) {
       joining::SharedPlace pair;
@@ -31,14 +31,16 @@ Result<std::vector<joining::SharedPlace>> read_pairs(const std::string& path,
         scan = number >= 1 ? static_cast<std::size_t>(number - 1) : SIZE_MAX;
         for (int k = 0; k < 3; ++k)
           at[k] = one.at("at").at(static_cast<std::size_t>(k)).get<double>();
-        if (no_ball || !one.value("ball", false) || scan >= scans.size()) return;
-        const auto ball = joining::ball_at(*scans[scan], at);
-        if (ball)
-          at = ball->surface.point;
+        const bool ball = one.value("ball", false);
+        if (no_target || !(ball || one.value("circle", false)) || scan >= scans.size()) return;
+        const auto target = joining::target_at(
+            ball ? joining::TargetKind::Ball : joining::TargetKind::Circle, *scans[scan], at);
+        if (target)
+          at = target->centre;
         else
-          no_ball =
-              Error{ball.error().code, "Pair " + std::to_string(pairs.size() + 1) + ", scan " +
-                                           std::to_string(scan + 1) + ": " + ball.error().message};
+          no_target = Error{target.error().code, "Pair " + std::to_string(pairs.size() + 1) +
+                                                     ", scan " + std::to_string(scan + 1) + ": " +
+                                                     target.error().message};
       };
       side("a", pair.scan_a, pair.a);
       side("b", pair.scan_b, pair.b);
@@ -47,7 +49,7 @@ Result<std::vector<joining::SharedPlace>> read_pairs(const std::string& path,
   } catch (const nlohmann::json::exception& error) {
     return Error{ErrorCode::InvalidInput, path + " holds no pairs of places: " + error.what()};
   }
-  if (no_ball) return *no_ball;
+  if (no_target) return *no_target;
   return pairs;
 }
 
@@ -165,7 +167,10 @@ Json joined_json(const joining::Joined& joined) {
 }
 
 void add_join_options(CLI::App* sub, RegisterArguments& a) {
-  sub->add_option("--pairs", a.pairs, "file of places that scans share");
+  sub->add_option(
+      "--pairs", a.pairs,
+      "JSON file of places that scans share: [{\"a\": {\"scan\": 1, \"at\": [x, y, z]}, "
+      "\"b\": {…}}, …]; with \"ball\": true or \"circle\": true the centre of what is there");
   sub->add_option("--cut", a.cut, "a,b: two scans that are not to be compared")
       ->allow_extra_args(false);
   sub->add_option("--weight", a.weight,

@@ -16,7 +16,7 @@ struct RegisterArguments {
 };
 
 void add_join_options(CLI::App* sub, RegisterArguments& a);
-/// @errors InvalidInput, Io  pairs or cuts that cannot be read;  as joining::ball_at.
+/// @errors InvalidInput, Io  pairs or cuts that cannot be read;  as joining::target_at.
 Result<joining::JoinOptions> join_options(const RegisterArguments& a,
                                           const std::vector<const scan::Mesh*>& scans);
 /// One weight for each scan.

@@ -3,6 +3,7 @@
 
 #include <cmath>
 #include <random>
+#include <stop_token>
 
 #include "ball_mesh.h"
 #include "joining/drift.h"
@@ -15,6 +16,8 @@
 
 namespace lostline {
 namespace {
+
+using joining::TargetKind;
 
 /// A surface like a casting's that is like itself nowhere.
 scan::Mesh free_surface(double size, double noise, unsigned seed) {
@@ -164,17 +167,26 @@ TEST(Joining, BallsGiveTheirCentres) {
       seen[t] = ball.centroid(t).z() > 2.5 * size ? 1 : 0;
     ball = scan::extract(ball, seen);
     for (Vec3& p : ball.vertices) p += noise(rng) * (p - centre).normalized();
-    const auto found = joining::ball_at(ball, centre + 6 * size * Vec3(0.6, 0, 0.8));
+    const auto found =
+        joining::target_at(TargetKind::Ball, ball, centre + 6 * size * Vec3(0.6, 0, 0.8));
     ASSERT_TRUE(found) << found.error().message;
-    EXPECT_LT((found->surface.point - centre).norm(), 3 * found->u_offset);
-    EXPECT_LT(found->u_offset, 0.01 * size);
-    EXPECT_NEAR(found->surface.radius, 6 * size, 3 * found->u_radius);
-    EXPECT_GT(found->used, 0.9 * ball.vertices.size());
+    EXPECT_LT((found->centre - centre).norm(), 1.5 * found->u);
+    EXPECT_LT(found->u, 0.01 * size);
+    EXPECT_NEAR(found->radius, 6 * size, 0.01 * size);
   }
   // A casting's surface has none, and a place off the scan is told.
   const scan::Mesh free = free_surface(90, 0.02, 3);
-  EXPECT_EQ(joining::ball_at(free, free.vertices[2500]).error().code, ErrorCode::Degenerate);
-  EXPECT_EQ(joining::ball_at(free, Vec3(0, 0, 500)).error().code, ErrorCode::InvalidInput);
+  for (const TargetKind kind : {TargetKind::Ball, TargetKind::Circle}) {
+    EXPECT_EQ(joining::target_at(kind, free, free.vertices[2500]).error().code,
+              ErrorCode::Degenerate);
+    EXPECT_EQ(joining::target_at(kind, free, Vec3(0, 0, 500)).error().code,
+              ErrorCode::InvalidInput);
+    std::stop_source stop;
+    stop.request_stop();
+    const auto stopped =
+        joining::target_at(kind, free, free.vertices[2500], Task(stop.get_token()));
+    EXPECT_EQ(stopped.error().code, ErrorCode::Cancelled);
+  }
 }
 
 TEST(Joining, WhatIsLaidByHandIsFittedFromThere) {

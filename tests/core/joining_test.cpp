@@ -4,6 +4,7 @@
 
 #include "deviation/deviation.h"
 #include "joining/join.h"
+#include "joining/targets.h"
 #include "partial_scans.h"
 #include "support/rounds.h"
 
@@ -99,6 +100,45 @@ TEST(Joining, ScansOfPartsMadeAtRandomComeTogether) {
   // What is not right is said to be undecided, never passed over.
   EXPECT_GE(right, 0.85 * tried);
   std::printf("right %d, wrong but doubted %d, wrong %d of %d\n", right, doubted, wrong, tried);
+}
+
+TEST(Joining, RoundHolesAndDiscsGiveTheirCentres) {
+  // A plate with two holes and a boss, with a scanner's noise and rounded edges, seen from above.
+  unsigned seed = 77;
+  for (const double size : {0.2, 1.0, 25.0}) {
+    SCOPED_TRACE(size);
+    struct Round {
+      Vec2 centre;
+      double radius, top;
+    };
+    const std::array<Round, 3> rounds{{{{14, 12}, 6, 8}, {{45, 25}, 4, 8}, {{30, 30}, 5, 12}}};
+    testing::PartBuilder plate;
+    plate.box({0, 0}, Vec2(60, 40) * size, 0, 8 * size)
+        .holes({rounds[0].centre * size}, 12 * size)
+        .holes({rounds[1].centre * size}, 8 * size)
+        .disc(rounds[2].centre * size, 5 * size, 8 * size, 12 * size);
+    const auto scan = testing::partial_scan(plate.solid(), Vec3(0.2, 0.1, 1).normalized(),
+                                            0.6 * size, 0.015 * size, seed++);
+    for (const Round& r : rounds) {
+      const Vec3 centre = size * Vec3(r.centre.x(), r.centre.y(), r.top);
+      // A click on the face, just beside the rim.
+      const double beside = r.top > 8 ? r.radius - 0.5 : r.radius + 0.5;
+      for (const double turn : {0.3, 2.2}) {
+        const Vec3 click = centre + size * beside * Vec3(std::cos(turn), std::sin(turn), 0);
+        const auto found =
+            joining::target_at(joining::TargetKind::Circle, scan.mesh, scan.pose * click);
+        ASSERT_TRUE(found) << found.error().message;
+        EXPECT_NEAR(found->radius, r.radius * size, 1.5 * 0.6 * size);
+        EXPECT_LT((found->centre - scan.pose * centre).norm(), 0.12 * size);
+        EXPECT_LT((found->centre - scan.pose * centre).norm(), 1.5 * found->u);
+      }
+    }
+    // Far from any rim there is none.
+    const auto none = joining::target_at(joining::TargetKind::Circle, scan.mesh,
+                                         scan.pose * Vec3(size * Vec3(3, 37, 8)));
+    ASSERT_FALSE(none);
+    EXPECT_EQ(none.error().code, ErrorCode::Degenerate);
+  }
 }
 
 }  // namespace

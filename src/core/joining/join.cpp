@@ -249,6 +249,7 @@ class Joining {
       adjust_all(l, task);
     }
     weigh(layouts);
+    prefer_undisputed(layouts);
     joined_.poses = layouts.front().poses;
     placed_ = layouts.front().placed;
     for (std::size_t k = 1; k < layouts.size(); ++k) {
@@ -301,6 +302,7 @@ class Joining {
     }
     layout.overlap = judged.overlap;
     layout.squares = judged.squares;
+    layout.disputed = judged.disputed;
   }
   Status turn_inside_out(std::size_t i, const Task& task) {
     auto mesh = std::make_unique<const scan::Mesh>(scan::flipped(*pieces_[i].mesh));

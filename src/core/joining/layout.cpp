@@ -15,6 +15,8 @@ void add(Layout& to, const Overlap& one) {
   to.overlap.grain = std::max(to.overlap.grain, one.grain);
   to.squares += one.agrees * one.rms * one.rms;
   to.overlap.rms = to.overlap.agrees > 0 ? std::sqrt(to.squares / to.overlap.agrees) : 0;
+  if (one.agrees > 0)
+    to.disputed = std::max(to.disputed, std::max(0.0, one.contradicts - one.grain) / one.agrees);
 }
 
 void weigh(std::vector<Layout>& layouts) {
@@ -32,6 +34,21 @@ void weigh(std::vector<Layout>& layouts) {
   }
   std::stable_sort(layouts.begin(), layouts.end(),
                    [](const Layout& a, const Layout& b) { return a.worth > b.worth; });
+}
+
+void prefer_undisputed(std::vector<Layout>& layouts) {
+  // Shares: of scans that lie right a thousandth contradicts, see `Overlap::worth`.
+  constexpr double kDisputed = 0.0025;
+  // Of the best one's worth, and of the area that agrees there: neither is told by that.
+  constexpr double kNearly = 0.75;
+  constexpr double kFarLess = 0.3;
+  if (layouts.empty() || layouts.front().disputed < kDisputed) return;
+  const auto better = std::find_if(layouts.begin() + 1, layouts.end(), [&](const Layout& l) {
+    return l.worth > kNearly * layouts.front().worth &&
+           l.overlap.agrees > kNearly * layouts.front().overlap.agrees &&
+           l.disputed < kFarLess * layouts.front().disputed;
+  });
+  if (better != layouts.end()) std::rotate(layouts.begin(), better, better + 1);
 }
 
 std::optional<std::size_t> differs(const Layout& a, const Layout& b,

@@ -3,11 +3,9 @@
 #include <algorithm>
 #include <cmath>
 #include <numbers>
-#include <unordered_map>
-#include <unordered_set>
 
 #include "cloud/neighbours.h"
-#include "fit/estimate.h"
+#include "joining/rims.h"
 #include "scan/noise.h"
 #include "survey/survey.h"
 
@@ -96,67 +94,17 @@ std::vector<Vec3> eyes_of(const scan::Mesh& mesh) {
   return eyes;
 }
 
-/// Closed lines of vertices around the triangles of a region, its own side to the left.
-std::vector<std::vector<std::uint32_t>> loops_of(const Piece& piece,
-                                                 const std::vector<std::uint32_t>& triangles) {
-  const std::unordered_set<std::uint32_t> inside(triangles.begin(), triangles.end());
-  std::unordered_map<std::uint32_t, std::uint32_t> next;
-  for (const std::uint32_t t : triangles) {
-    for (std::size_t k = 0; k < 3; ++k) {
-      const std::uint32_t across = piece.topology.across[3 * static_cast<std::size_t>(t) + k];
-      if (across != scan::kNone && inside.contains(across)) continue;
-      const scan::Triangle& corners = piece.mesh->triangles[t];
-      next[corners[k]] = corners[(k + 1) % 3];
-    }
-  }
-  std::vector<std::vector<std::uint32_t>> loops;
-  while (!next.empty()) {
-    std::vector<std::uint32_t> loop;
-    std::uint32_t at = next.begin()->first;
-    for (auto found = next.find(at); found != next.end(); found = next.find(at)) {
-      loop.push_back(at);
-      at = found->second;
-      next.erase(found);
-    }
-    if (at == loop.front()) loops.push_back(std::move(loop));
-  }
-  return loops;
-}
-
 /// Round holes in a flat face, from its inner borders: of thin plates their walls are hardly seen.
 void add_rims(const fit::Surface& plane, const std::vector<std::uint32_t>& triangles,
               Piece& piece) {
-  const Vec3 u = any_perpendicular(plane.axis);
-  const Vec3 v = plane.axis.cross(u);
-  for (const auto& loop : loops_of(piece, triangles)) {
-    constexpr std::size_t kFewest = 10;
-    if (loop.size() < kFewest) continue;
-    Eigen::Matrix2Xd flat(2, static_cast<Eigen::Index>(loop.size()));
-    double turned = 0;  // twice the area that the loop goes round, anticlockwise
-    for (std::size_t i = 0; i < loop.size(); ++i) {
-      const Vec3 d = piece.mesh->vertices[loop[i]] - plane.point;
-      flat.col(static_cast<Eigen::Index>(i)) = Vec2(d.dot(u), d.dot(v));
-    }
-    for (Eigen::Index i = 0; i < flat.cols(); ++i) {
-      const Vec2 a = flat.col(i);
-      const Vec2 b = flat.col((i + 1) % flat.cols());
-      turned += a.x() * b.y() - a.y() * b.x();
-    }
-    if (turned >= 0) continue;
-    const auto circle = fit::algebraic_circle(flat);
-    if (!circle) continue;
-    double squares = 0;
-    for (Eigen::Index i = 0; i < flat.cols(); ++i) {
-      const double off = (flat.col(i) - circle->centre).norm() - circle->radius;
-      squares += off * off;
-    }
-    // The border goes from vertex to vertex, half a spacing to and fro.
-    if (squares > static_cast<double>(flat.cols()) * std::pow(0.6 * piece.spacing, 2)) continue;
+  for (const Rim& round :
+       round_rims(*piece.mesh, piece.topology, plane, triangles, piece.spacing)) {
+    if (!round.inner) continue;
     fit::Surface rim;
     rim.kind = fit::Kind::Cylinder;
     rim.axis = plane.axis;
-    rim.point = plane.point + circle->centre.x() * u + circle->centre.y() * v;
-    rim.radius = circle->radius;
+    rim.point = round.centre;
+    rim.radius = round.radius;
     rim.hollow = true;
     const auto known = [&](const datum::Found& f) {
       const Vec3 d = f.surface.point - rim.point;

@@ -3,14 +3,27 @@
 #include "fit/surface_fit.h"
 #include "scan/mesh.h"
 
-// Reference targets: balls stuck beside the part or on it, whose centres every scan shows alike.
+// Reference targets: balls stuck beside the part or on it, round holes and discs in flat faces,
+// whose centres every scan shows alike.
 
 namespace lostline::joining {
 
-/// The ball at a picked place of a scan: grown from there over what lies on one sphere.
-/// @param place  on the ball, in the scan's coordinates, mm.
-/// @errors InvalidInput  the scan is nowhere near;  Degenerate  what is there is no ball, or too
-/// little of it is seen to tell its centre.
-Result<fit::SurfaceFit> ball_at(const scan::Mesh& mesh, const Vec3& place);
+enum class TargetKind { Ball, Circle };
+
+struct Target {
+  Vec3 centre = Vec3::Zero();  ///< mm
+  /// mm; of a circle that of the flat face's border, which stands up to one and a half spacings off
+  /// the edge itself.
+  double radius = 0;
+  double u = 0;                ///< mm, of the centre, k = 2
+};
+
+/// The target at a picked place of a scan.
+/// @param place  on the ball; of a circle on the flat face beside it, not further from its rim than
+/// its radius. In the scan's coordinates, mm.
+/// @errors InvalidInput  the scan is nowhere near;  Degenerate  what is there is no such target, or
+/// too little of it is seen to tell its centre;  Cancelled.
+Result<Target> target_at(TargetKind kind, const scan::Mesh& mesh, const Vec3& place,
+                         const Task& task = {});
 
 }  // namespace lostline::joining

@@ -2470,14 +2470,6 @@ Scan %1 zeigt nach innen und wird gewendet</translation>
         <translation>gelegt</translation>
     </message>
     <message>
-        <source>centres of balls</source>
-        <translation>Mitten von Kugeln</translation>
-    </message>
-    <message>
-        <source>A click on a ball means its centre: reference targets</source>
-        <translation>Ein Klick auf eine Kugel meint ihre Mitte: Referenzmarken</translation>
-    </message>
-    <message>
         <source>drift between scans</source>
         <translation>Abstand zwischen Scans</translation>
     </message>
@@ -2552,6 +2544,26 @@ Scan %1 zeigt nach innen und wird gewendet</translation>
     <message>
         <source>short</source>
         <translation>Untermaß</translation>
+    </message>
+    <message>
+        <source>the place</source>
+        <translation>die Stelle</translation>
+    </message>
+    <message>
+        <source>the centre of a ball</source>
+        <translation>die Mitte einer Kugel</translation>
+    </message>
+    <message>
+        <source>the centre of a circle</source>
+        <translation>die Mitte eines Kreises</translation>
+    </message>
+    <message>
+        <source>Reference targets: a click on a ball, or on the flat face beside a round hole or disc, means its centre</source>
+        <translation>Referenzmarken: Ein Klick auf eine Kugel oder auf die ebene Fläche neben einem runden Loch oder einer Scheibe meint deren Mitte</translation>
+    </message>
+    <message>
+        <source>a click is</source>
+        <translation>ein Klick ist</translation>
     </message>
 </context>
 <context>

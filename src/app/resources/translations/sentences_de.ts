@@ -272,12 +272,16 @@
         <translation> , auf der das Teil stehen kann</translation>
     </message>
     <message>
-        <source>The place of a ball lies nowhere near its scan.</source>
-        <translation>Die Stelle einer Kugel liegt nirgends in der Nähe ihres Scans.</translation>
+        <source>The place of a target lies nowhere near its scan.</source>
+        <translation>Die Stelle einer Referenzmarke liegt nirgends in der Nähe ihres Scans.</translation>
     </message>
     <message>
         <source>What lies there is no ball whose centre could be told. Pick a place on a ball that the scan shows well.</source>
         <translation>Dort liegt keine Kugel, deren Mitte sich bestimmen ließe. Wählen Sie eine Stelle auf einer Kugel, die der Scan gut zeigt.</translation>
+    </message>
+    <message>
+        <source>There is no round rim whose centre could be told. Pick the flat face close to a round hole or disc that the scan shows all around.</source>
+        <translation>Dort ist kein runder Rand, dessen Mitte sich bestimmen ließe. Wählen Sie die ebene Fläche dicht neben einem runden Loch oder einer Scheibe, die der Scan ringsum zeigt.</translation>
     </message>
     <message>
         <source>The scan hardly touches the other as it lies. Move it to where it belongs.</source>
@@ -718,6 +722,22 @@
     <message>
         <source>%1 is no E57 file: it begins otherwise.</source>
         <translation>%1 ist keine E57-Datei: sie beginnt anders.</translation>
+    </message>
+    <message>
+        <source>%1 is damaged: the checksums of %2 of its %3 pages do not match, the first at byte %4. Copy or export the file again.</source>
+        <translation>%1 ist beschädigt: Die Prüfsummen von %2 der %3 Seiten stimmen nicht, die erste bei Byte %4. Kopieren oder exportieren Sie die Datei noch einmal.</translation>
+    </message>
+    <message>
+        <source>%1 is damaged: a scan does not say %2 as a whole number.</source>
+        <translation>%1 ist beschädigt: Ein Scan nennt nicht als ganze Zahl, %2.</translation>
+    </message>
+    <message>
+        <source>where its points begin (fileOffset)</source>
+        <translation>wo seine Punkte beginnen (fileOffset)</translation>
+    </message>
+    <message>
+        <source>how many points it has (recordCount)</source>
+        <translation>wie viele Punkte er hat (recordCount)</translation>
     </message>
     <message>
         <source>%1: the head of the file is damaged.</source>

@@ -36,10 +36,13 @@ class JoinTool : public ToolCard {
         tr("Pairs: click a place on the first scan and the same place on the chosen one, three "
            "times or more. By hand: drag the chosen scan, with Ctrl turn it."));
     addRow(tr("laid"), how_);
-    balls_ = new QCheckBox(tr("centres of balls"));
-    balls_->setObjectName(QStringLiteral("joinBalls"));
-    balls_->setToolTip(tr("A click on a ball means its centre: reference targets"));
-    addWide(balls_);
+    means_ = new QComboBox;
+    means_->setObjectName(QStringLiteral("joinMeans"));
+    means_->addItems({tr("the place"), tr("the centre of a ball"), tr("the centre of a circle")});
+    means_->setToolTip(
+        tr("Reference targets: a click on a ball, or on the flat face beside a round hole or disc, "
+           "means its centre"));
+    means_label_ = addRow(tr("a click is"), means_);
     links_ = new QListWidget;
     links_->setObjectName(QStringLiteral("joinLinks"));
     links_->setAccessibleName(tr("links"));
@@ -71,12 +74,12 @@ class JoinTool : public ToolCard {
     connect(list_, &QListWidget::currentRowChanged, this, [this] { chosenChanged(); });
     connect(how_, &QComboBox::currentIndexChanged, this, [this] {
       half_.reset();
-      balls_->setVisible(how_->currentIndex() == kPairs);
+      showMeans(how_->currentIndex() == kPairs);
       findChild<QPushButton*>(QStringLiteral("joinForget"))
           ->setVisible(how_->currentIndex() == kPairs);
       chosenChanged();
     });
-    balls_->hide();
+    showMeans(false);
     findChild<QPushButton*>(QStringLiteral("joinForget"))->hide();
     connect(weight_, &QDoubleSpinBox::valueChanged, this, [this](double value) {
       if (const auto scan = chosen()) weights_[*scan] = value;
@@ -113,13 +116,15 @@ class JoinTool : public ToolCard {
     const bool first = pick.what == Pick::What::Scan;
     const Vec3 own =
         first ? Vec3(document().to_part().inverse() * pick.point) : partner_.own(pick.point);
-    if (!balls_->isChecked()) return placed(first, own);
-    aside([this, first, own,
-           scan = first ? scans_.front() : partner_.scan()](const Task&) -> Session::Finish {
-      const auto ball = joining::ball_at(*scan->mesh, own);
-      return [this, first, ball] {
-        if (!ball) return setError(core_text(ball.error().message));
-        placed(first, ball->surface.point);
+    if (means_->currentIndex() == kPlace) return placed(first, own);
+    const auto kind =
+        means_->currentIndex() == kBall ? joining::TargetKind::Ball : joining::TargetKind::Circle;
+    aside([this, first, own, kind,
+           scan = first ? scans_.front() : partner_.scan()](const Task& task) -> Session::Finish {
+      const auto target = joining::target_at(kind, *scan->mesh, own, task);
+      return [this, first, target] {
+        if (!target) return setError(core_text(target.error().message));
+        placed(first, target->centre);
       };
     });
   }
@@ -163,7 +168,12 @@ class JoinTool : public ToolCard {
 
  private:
   enum How { kAlone, kPairs, kHand };
+  enum Means { kPlace, kBall, kCircle };
 
+  void showMeans(bool on) {
+    means_label_->setVisible(on);
+    means_->setVisible(on);
+  }
   void fill() {
     scans_ = project::open_scans(document());
     joined_.reset();
@@ -449,7 +459,9 @@ class JoinTool : public ToolCard {
 
   QListWidget *list_, *links_;
   QComboBox* how_;
-  QCheckBox *balls_, *drift_;
+  QComboBox* means_;
+  QLabel* means_label_;
+  QCheckBox* drift_;
   QDoubleSpinBox *smooth_, *weight_;
   JoinPartner partner_;
   std::vector<std::shared_ptr<const project::Scan>> scans_;

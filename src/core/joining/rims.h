@@ -1,0 +1,28 @@
+#pragma once
+
+#include <vector>
+
+#include "fit/surface.h"
+#include "scan/mesh.h"
+
+// Round borders of flat patches of a scan; inside of this module.
+
+namespace lostline::joining {
+
+/// A closed border that goes round a circle.
+struct Rim {
+  Vec3 centre;  ///< on the plane, mm
+  double radius = 0;
+  bool inner = false;  ///< of a hole in the patch; else the patch is a disc
+  double rms = 0;      ///< mm, of the border off the circle
+  std::size_t vertices = 0;
+};
+
+/// Those of a flat patch that stay within 0.6 spacings of their circles: a border goes from vertex
+/// to vertex, half a spacing to and fro.
+/// @param triangles  of the patch.
+std::vector<Rim> round_rims(const scan::Mesh& mesh, const scan::Topology& topology,
+                            const fit::Surface& plane, const std::vector<std::uint32_t>& triangles,
+                            double spacing);
+
+}  // namespace lostline::joining
