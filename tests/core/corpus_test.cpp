@@ -51,11 +51,26 @@ TEST(Corpus, EveryFileIsReadOrRefusedWithReason) {
                            "big-endian.ply", "ascii.ply", "square.obj", "relative.obj", "tetra.off",
                            "one.3mf", "doubles.e57", "bits.e57", "with-checksums.e57"})
     EXPECT_TRUE(read(folder / good)) << good;
-  for (const char* bad :
-       {"empty.stl", "count-huge.ply", "count-negative.ply", "no-end-header.ply", "count-huge.off",
-        "no-counts.off", "no-model.3mf", "no-zip.3mf", "itself.3mf", "cut-xml.3mf",
-        "newer.lostline", "no-json.lostline", "wrong-types.lostline", "scan-without-data.lostline",
-        "deep.lostline", "cut-off.step", "wrong-checksum.e57", "count-beyond.e57"})
+  for (const char* bad : {"empty.stl",
+                          "count-huge.ply",
+                          "count-negative.ply",
+                          "no-end-header.ply",
+                          "count-huge.off",
+                          "no-counts.off",
+                          "no-model.3mf",
+                          "no-zip.3mf",
+                          "itself.3mf",
+                          "cut-xml.3mf",
+                          "newer.lostline",
+                          "no-json.lostline",
+                          "wrong-types.lostline",
+                          "scan-without-data.lostline",
+                          "deep.lostline",
+                          "cut-off.step",
+                          "wrong-checksum.e57",
+                          "count-beyond.e57",
+                          "pose-beyond-size.e57",
+                          "name-twice.step"})
     EXPECT_FALSE(read(folder / bad)) << bad;
 }
 

@@ -4,6 +4,7 @@
 
 #include "deviation/deviation.h"
 #include "joining/join.h"
+#include "joining/layout.h"
 #include "joining/targets.h"
 #include "partial_scans.h"
 #include "support/rounds.h"
@@ -100,6 +101,41 @@ TEST(Joining, ScansOfPartsMadeAtRandomComeTogether) {
   // What is not right is said to be undecided, never passed over.
   EXPECT_GE(right, 0.85 * tried);
   std::printf("right %d, wrong but doubted %d, wrong %d of %d\n", right, doubted, wrong, tried);
+}
+
+TEST(Joining, AWayThatNothingDisputesComesFirstWhereItIsWorthNearlyAsMuch) {
+  // Three pairs of each layout: what agrees, what contradicts, mm2.
+  const auto layout = [](const std::vector<std::pair<double, double>>& pairs) {
+    joining::Layout l;
+    for (const auto& [agrees, contradicts] : pairs) {
+      joining::Overlap one;
+      one.agrees = agrees;
+      one.contradicts = contradicts;
+      one.rms = 0.02;
+      add(l, one);
+    }
+    return l;
+  };
+  const auto first_agrees = [](std::vector<joining::Layout> layouts) {
+    joining::weigh(layouts);
+    joining::prefer_undisputed(layouts);
+    return layouts.front().overlap.agrees;
+  };
+  // One pair of the larger one disputes it: the others would outvote it.
+  EXPECT_EQ(first_agrees({layout({{12000, 0}, {12000, 0}, {6000, 24}}),
+                          layout({{10000, 0}, {9000, 0}, {5000, 0}})}),
+            24000);
+  // Of one that agrees over twice the area it does not take the lead away.
+  EXPECT_EQ(first_agrees({layout({{12000, 0}, {12000, 0}, {6000, 24}}),
+                          layout({{7000, 0}, {6000, 0}, {2000, 0}})}),
+            30000);
+  // What contradicts a little is the scanner's doing, and a disputed one is no better than another.
+  EXPECT_EQ(first_agrees({layout({{12000, 2}, {12000, 3}, {6000, 3}}),
+                          layout({{10000, 0}, {9000, 0}, {5000, 0}})}),
+            30000);
+  EXPECT_EQ(first_agrees({layout({{12000, 0}, {12000, 0}, {6000, 24}}),
+                          layout({{10000, 0}, {9000, 0}, {5000, 18}})}),
+            30000);
 }
 
 TEST(Joining, RoundHolesAndDiscsGiveTheirCentres) {

@@ -1,22 +1,107 @@
 #include "support/damage.h"
 
+#include <zip.h>
+
 #include <algorithm>
+#include <cctype>
+#include <memory>
+#include <utility>
+#include <vector>
 
 #include "io/formats.h"
 #include "store/project_file.h"
 
 namespace lostline::testing {
+namespace {
+
+using Entries = std::vector<std::pair<std::string, std::string>>;  // names and what is in them
+
+/// None where it is no archive.
+Entries entries_of(const std::string& archive) {
+  zip_error_t error;
+  zip_error_init(&error);
+  Entries entries;
+  zip_source_t* source = zip_source_buffer_create(archive.data(), archive.size(), 0, &error);
+  zip_t* zip = zip_open_from_source(source, ZIP_RDONLY, &error);
+  if (zip == nullptr) {
+    zip_source_free(source);
+    return entries;
+  }
+  for (zip_int64_t i = 0; i < zip_get_num_entries(zip, 0); ++i) {
+    zip_stat_t info;
+    const auto index = static_cast<zip_uint64_t>(i);
+    constexpr zip_uint64_t kMost = 1 << 20;  // bytes: small files are fuzzed
+    if (zip_stat_index(zip, index, 0, &info) != 0 || info.size > kMost) continue;
+    zip_file_t* file = zip_fopen_index(zip, index, 0);
+    if (file == nullptr) continue;
+    std::string content(info.size, '\0');
+    const zip_int64_t read = zip_fread(file, content.data(), content.size());
+    content.resize(read > 0 ? static_cast<std::size_t>(read) : 0);
+    entries.emplace_back(info.name, std::move(content));
+    zip_fclose(file);
+  }
+  zip_discard(zip);
+  return entries;
+}
+
+std::string archive_of(const Entries& entries) {
+  zip_error_t error;
+  zip_error_init(&error);
+  zip_source_t* whole = zip_source_buffer_create(nullptr, 0, 0, &error);
+  zip_source_keep(whole);
+  zip_t* zip = zip_open_from_source(whole, ZIP_TRUNCATE, &error);
+  for (const auto& [name, content] : entries) {
+    zip_source_t* source = zip_source_buffer(zip, content.data(), content.size(), 0);
+    const zip_int64_t index =
+        zip_file_add(zip, name.c_str(), source, ZIP_FL_ENC_UTF_8 | ZIP_FL_OVERWRITE);
+    if (index < 0)
+      zip_source_free(source);
+    else
+      zip_set_file_compression(zip, static_cast<zip_uint64_t>(index), ZIP_CM_STORE, 0);
+  }
+  std::string bytes;
+  if (zip_close(zip) == 0 && zip_source_open(whole) == 0) {
+    zip_source_seek(whole, 0, SEEK_END);
+    bytes.resize(static_cast<std::size_t>(std::max<zip_int64_t>(0, zip_source_tell(whole))));
+    zip_source_seek(whole, 0, SEEK_SET);
+    zip_source_read(whole, bytes.data(), bytes.size());
+    zip_source_close(whole);
+  } else {
+    zip_discard(zip);
+  }
+  zip_source_free(whole);
+  return bytes;
+}
+
+}  // namespace
 
 std::string damaged(const std::string& good, std::mt19937_64& random) {
+  if (good.starts_with("PK") && random() % 2 == 0) {
+    Entries entries = entries_of(good);
+    if (!entries.empty()) {
+      std::string& one = entries[random() % entries.size()].second;
+      one = damaged(one, random);
+      if (std::string sealed = archive_of(entries); !sealed.empty()) return sealed;
+    }
+  }
   std::string bad = good;
   const auto at = [&]() -> std::size_t { return bad.empty() ? 0 : random() % bad.size(); };
-  switch (random() % 4) {
+  switch (random() % 5) {
     case 0:  // cut off
       bad.resize(at());
       break;
     case 1:  // single bytes
       for (int k = 0; k < 3 && !bad.empty(); ++k) bad[at()] = static_cast<char>(random());
       break;
+    case 4: {  // digits, which leave text and numbers what they are
+      for (int k = 0; k < 2; ++k) {
+        const auto digit = std::find_if(bad.begin() + static_cast<std::ptrdiff_t>(at()), bad.end(),
+                                        [](unsigned char c) { return std::isdigit(c) != 0; });
+        constexpr std::string_view kInstead = "0123456789-.e";
+        if (digit != bad.end()) *digit = kInstead[random() % kInstead.size()];
+      }
+      break;
+    }
     case 2:  // a stretch repeated
       if (!bad.empty()) {
         const std::size_t from = at();

@@ -8,7 +8,9 @@
 
 namespace lostline::testing {
 
-/// Cut off, with other bytes, with a stretch twice or without one.
+/// Cut off, with other bytes, another digit, with a stretch twice or without one. Of an archive half
+/// the time what is in it, sealed again: its checksums would keep the damage from those who read
+/// that.
 std::string damaged(const std::string& good, std::mt19937_64& random);
 
 struct ReadFile {

@@ -336,11 +336,12 @@ class Reader {
         const double level = p.x() * std::cos(p.z());
         p = Vec3(level * std::cos(p.y()), level * std::sin(p.y()), p.x() * std::sin(p.z()));
       }
+      p = kMillimetres * (pose * p);
       if (!p.allFinite() || (invalid != nullptr && invalid->value(i) != 0)) {
         ++loaded.skipped;
         continue;
       }
-      loaded.cloud.points.emplace_back(kMillimetres * (pose * p));
+      loaded.cloud.points.push_back(p);
       if (all_stand) loaded.cloud.seen.push_back(eye);
       if (!all_have_normals) continue;
       const Vec3 n(normal[0]->value(i), normal[1]->value(i), normal[2]->value(i));

@@ -3,6 +3,8 @@
 #include <Eigen/Eigenvalues>
 #include <IGESControl_Controller.hxx>
 #include <IGESControl_Reader.hxx>
+#include <IGESData_IGESModel.hxx>
+#include <IGESGeom_ConicArc.hxx>
 #include <Interface_Static.hxx>
 #include <STEPControl_Reader.hxx>
 #include <Standard_Failure.hxx>
@@ -10,11 +12,14 @@
 #include <TopTools_IndexedMapOfShape.hxx>
 #include <TopoDS.hxx>
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <fstream>
 
 #include "io/exchange.h"
+#include "io/files.h"
 #include "io/read_curves.h"
+#include "io/step_text.h"
 #include "model/edge_form.h"
 
 namespace lostline::io {
@@ -86,6 +91,35 @@ Result<PlaneCurves> curves_of(const TopoDS_Shape& shape, const std::filesystem::
   return result;
 }
 
+/// Whether the ends of every conic lie on it; each gets the form that its numbers have. The kernel
+/// turns for ever in an ellipse that is called a hyperbola.
+bool conics_hold(const IGESControl_Reader& reader) {
+  const opencascade::handle<IGESData_IGESModel> model = reader.IGESModel();
+  for (int i = 1; !model.IsNull() && i <= model->NbEntities(); ++i) {
+    const auto arc = opencascade::handle<IGESGeom_ConicArc>::DownCast(model->Entity(i));
+    if (arc.IsNull()) continue;
+    std::array<double, 6> c{};
+    arc->Equation(c[0], c[1], c[2], c[3], c[4], c[5]);
+    arc->OwnCorrect();
+    for (const gp_Pnt2d& end : {arc->StartPoint(), arc->EndPoint()}) {
+      const double x = end.X();
+      const double y = end.Y();
+      const std::array<double, 6> terms{c[0] * x * x, c[1] * x * y, c[2] * y * y,
+                                        c[3] * x,     c[4] * y,     c[5]};
+      double sum = 0;
+      double size = 0;
+      for (const double term : terms) {
+        sum += term;
+        size += std::abs(term);
+      }
+      constexpr double kOff = 0.01;  // of the terms: what writers with few digits leave
+      if (!(std::abs(sum) <= kOff * size)) return false;
+    }
+  }
+  return true;
+}
+bool conics_hold(const STEPControl_Reader&) { return true; }
+
 template <class Reader>
 Result<PlaneCurves> read_with(const std::filesystem::path& path) {
   if (!std::filesystem::exists(path))
@@ -99,6 +133,9 @@ Result<PlaneCurves> read_with(const std::filesystem::path& path) {
     if (reader.ReadFile(path.c_str()) != IFSelect_RetDone)
       return Error{ErrorCode::Io,
                    path.string() + " cannot be read: it is damaged or of another format."};
+    if (!conics_hold(reader))
+      return Error{ErrorCode::InvalidInput,
+                   path.string() + " is damaged: a conic in it does not go through its own ends."};
     reader.TransferRoots();
     return curves_of(reader.OneShape(), path);
   } catch (const Standard_Failure&) {
@@ -168,6 +205,10 @@ Result<PlaneCurves> read_curves_iges(const std::filesystem::path& path) {
   return read_with<IGESControl_Reader>(path);
 }
 Result<PlaneCurves> read_curves_step(const std::filesystem::path& path) {
+  const Result<MappedFile> file = MappedFile::open(path);
+  if (!file) return file.error();
+  if (const Status sound = check_step_text(file->text(), path.string()); !sound)
+    return sound.error();
   return read_with<STEPControl_Reader>(path);
 }
 

@@ -26,6 +26,7 @@
 #include "base/hash.h"
 #include "io/exchange.h"
 #include "io/files.h"
+#include "io/step_text.h"
 #include "model/kernel_call.h"
 #include "model/model_impl.h"
 
@@ -224,10 +225,7 @@ std::string difference(const model::Model& back, const model::Model& model) {
 
 Result<model::Model> read_step_text(const std::string& text, const std::string& shown,
                                     const std::string& key) {
-  if (std::string_view(text).substr(0, 4096).find("ISO-10303-21") == std::string_view::npos) {
-    return Error{ErrorCode::InvalidInput,
-                 shown + " is no STEP file: it does not begin with ISO-10303-21."};
-  }
+  if (const Status sound = check_step_text(text, shown); !sound) return sound.error();
   std::istringstream stream(text);
   const std::scoped_lock lock(exchange_mutex());
   return read_locked(stream, shown, key);

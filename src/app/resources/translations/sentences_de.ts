@@ -724,6 +724,18 @@
         <translation>%1 ist keine E57-Datei: sie beginnt anders.</translation>
     </message>
     <message>
+        <source>%1 is damaged: a conic in it does not go through its own ends.</source>
+        <translation>%1 ist beschädigt: Ein Kegelschnitt darin geht nicht durch seine eigenen Enden.</translation>
+    </message>
+    <message>
+        <source>%1 is damaged: a name in its line %2 is none.</source>
+        <translation>%1 ist beschädigt: Ein Name in Zeile %2 ist keiner.</translation>
+    </message>
+    <message>
+        <source>%1 is damaged: its lines %2 and %3 both define #%4.</source>
+        <translation>%1 ist beschädigt: Die Zeilen %2 und %3 legen beide #%4 fest.</translation>
+    </message>
+    <message>
         <source>%1 is damaged: the checksums of %2 of its %3 pages do not match, the first at byte %4. Copy or export the file again.</source>
         <translation>%1 ist beschädigt: Die Prüfsummen von %2 der %3 Seiten stimmen nicht, die erste bei Byte %4. Kopieren oder exportieren Sie die Datei noch einmal.</translation>
     </message>
