@@ -6,6 +6,7 @@
 #include <QListWidget>
 #include <QPushButton>
 #include <QTest>
+#include <optional>
 #include <random>
 
 #include "io/formats.h"
@@ -196,6 +197,56 @@ TEST_F(JoiningJobs, AScanIsLaidByPairsAndByHand) {
   for (const Vec3& p : driver_->document().scan->mesh->vertices)
     off += truth.nearest(p, 0.1) ? 0 : 1;
   EXPECT_LT(off, driver_->document().scan->mesh->vertices.size() / 200);
+}
+
+TEST_F(JoiningJobs, AClickBesideAHoleMeansItsCentre) {
+  open();
+  Transform motion(Eigen::AngleAxisd(0.4, Vec3::UnitZ()));
+  motion.pretranslate(Vec3(90, 20, 5));
+  const QString second = folder_.filePath(QStringLiteral("again.ply"));
+  ASSERT_TRUE(io::write_mesh(second.toStdString(),
+                             scan::transformed(testing::plate_mesh(0.01, 8), motion)));
+  window_.addScans({second});
+  ASSERT_TRUE(driver_->settle());
+  driver_->stage(app::kReceive);
+  ASSERT_TRUE(driver_->tool(QStringLiteral("Join")));
+  ASSERT_TRUE(driver_->settle());
+  auto* means = window_.card()->findChild<QComboBox*>(QStringLiteral("joinMeans"));
+  ASSERT_NE(means, nullptr);
+  EXPECT_FALSE(means->isVisible());  // there are no clicks to mean anything
+  driver_->key(Qt::Key_5);
+  driver_->choose(QStringLiteral("joinHow"), 1);
+  ASSERT_TRUE(driver_->settle());
+  EXPECT_TRUE(means->isVisible());
+  driver_->choose(QStringLiteral("joinMeans"), 2);
+  app::BenchView& bench = window_.bench();
+  const auto click_near = [&](const Vec3& place) {
+    std::optional<QPointF> best;
+    double least = 2;  // mm
+    for (int x = 4; x < bench.width(); x += 4) {
+      for (int y = 4; y < bench.height(); y += 4) {
+        const app::Pick pick = bench.pickAt(QPointF(x, y));
+        if (pick.what != app::Pick::What::Scan || (pick.point - place).norm() > least) continue;
+        least = (pick.point - place).norm();
+        best = QPointF(x, y);
+      }
+    }
+    ASSERT_TRUE(best);
+    driver_->click(*best);
+    ASSERT_TRUE(driver_->settle());
+  };
+  // In the corner of the plate there is nothing round.
+  ASSERT_NO_FATAL_FAILURE(click_near({4, 4, 10}));
+  EXPECT_TRUE(cardText().contains(QStringLiteral("no round rim"))) << cardText().toStdString();
+  using Plate = testing::PlateScan;
+  const Vec3 centre(Plate::kLength / 2, Plate::kWidth / 2, Plate::kHeight);
+  ASSERT_NO_FATAL_FAILURE(click_near(centre + (Plate::kRadius + 2) * Vec3(-0.8, 0.6, 0)));
+  EXPECT_TRUE(cardText().contains(QStringLiteral("Now the same place on scan 2")))
+      << cardText().toStdString();
+  if (const char* folder = std::getenv("LOSTLINE_SHOTS")) {
+    driver_->shot_folder = QString::fromLocal8Bit(folder);
+    driver_->shot(QStringLiteral("join-circles"));
+  }
 }
 
 TEST_F(JoiningJobs, ACloudOpensAsAScan) {

@@ -1,11 +1,9 @@
 #include "joining/drift.h"
 
-#include <tbb/blocked_range.h>
-#include <tbb/parallel_for.h>
-
 #include <cmath>
 #include <limits>
 
+#include "base/parallel.h"
 #include "scan/mesh_index.h"
 
 namespace lostline::joining {
@@ -30,21 +28,19 @@ Result<std::vector<float>> drift_of(const Lying& one, const std::vector<Lying>& 
     const Transform motion = others[k].pose.inverse() * one.pose;
     const double facing = one.inside_out != others[k].inside_out ? -1 : 1;
     const double outwards = others[k].inside_out ? -1 : 1;
-    tbb::parallel_for(tbb::blocked_range<std::size_t>(0, mesh.vertices.size(), 1024),
-                      [&](const auto& range) {
-                        for (std::size_t v = range.begin(); v < range.end(); ++v) {
-                          const Vec3 p = motion * mesh.vertices[v];
-                          const auto near = index.nearest(p, search);
-                          if (!near || border[near->triangle] != 0) continue;
-                          const Vec3 normal = other.area_vector(near->triangle).normalized();
-                          constexpr double kSameWay = 0.7;  // cosine: within 45 degrees
-                          if (!(facing * normal.dot(motion.linear() * normals[v]) > kSameWay))
-                            continue;
-                          const double side = outwards * normal.dot(p - near->point);
-                          sum[v] += std::copysign(near->distance, side);
-                          ++counted[v];
-                        }
-                      });
+    parallel_for(mesh.vertices.size(), 1024, [&](std::size_t begin, std::size_t end) {
+      for (std::size_t v = begin; v < end; ++v) {
+        const Vec3 p = motion * mesh.vertices[v];
+        const auto near = index.nearest(p, search);
+        if (!near || border[near->triangle] != 0) continue;
+        const Vec3 normal = other.area_vector(near->triangle).normalized();
+        constexpr double kSameWay = 0.7;  // cosine: within 45 degrees
+        if (!(facing * normal.dot(motion.linear() * normals[v]) > kSameWay)) continue;
+        const double side = outwards * normal.dot(p - near->point);
+        sum[v] += std::copysign(near->distance, side);
+        ++counted[v];
+      }
+    });
   }
   std::vector<float> drift(sum.size(), std::numeric_limits<float>::quiet_NaN());
   for (std::size_t v = 0; v < sum.size(); ++v) {

@@ -7,12 +7,10 @@
 #include "fit/estimate.h"
 
 namespace lostline::joining {
-namespace {
 
-/// Closed lines of vertices around the triangles of a patch, its own side to the left.
-std::vector<std::vector<std::uint32_t>> loops_of(const scan::Mesh& mesh,
-                                                 const scan::Topology& topology,
-                                                 const std::vector<std::uint32_t>& triangles) {
+std::vector<std::vector<std::uint32_t>> border_loops(const scan::Mesh& mesh,
+                                                     const scan::Topology& topology,
+                                                     const std::vector<std::uint32_t>& triangles) {
   const std::unordered_set<std::uint32_t> inside(triangles.begin(), triangles.end());
   std::unordered_map<std::uint32_t, std::uint32_t> next;
   for (const std::uint32_t t : triangles) {
@@ -37,15 +35,13 @@ std::vector<std::vector<std::uint32_t>> loops_of(const scan::Mesh& mesh,
   return loops;
 }
 
-}  // namespace
-
 std::vector<Rim> round_rims(const scan::Mesh& mesh, const scan::Topology& topology,
                             const fit::Surface& plane, const std::vector<std::uint32_t>& triangles,
                             double spacing) {
   const Vec3 u = any_perpendicular(plane.axis);
   const Vec3 v = plane.axis.cross(u);
   std::vector<Rim> rims;
-  for (const auto& loop : loops_of(mesh, topology, triangles)) {
+  for (const auto& loop : border_loops(mesh, topology, triangles)) {
     constexpr std::size_t kFewest = 10;
     if (loop.size() < kFewest) continue;
     Eigen::Matrix2Xd flat(2, static_cast<Eigen::Index>(loop.size()));

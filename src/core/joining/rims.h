@@ -18,6 +18,11 @@ struct Rim {
   std::size_t vertices = 0;
 };
 
+/// Closed lines of vertices around the triangles of a patch, its own side to the left.
+std::vector<std::vector<std::uint32_t>> border_loops(const scan::Mesh& mesh,
+                                                     const scan::Topology& topology,
+                                                     const std::vector<std::uint32_t>& triangles);
+
 /// Those of a flat patch that stay within 0.6 spacings of their circles: a border goes from vertex
 /// to vertex, half a spacing to and fro.
 /// @param triangles  of the patch.

@@ -148,11 +148,49 @@ Result<Target> ball_at(const scan::Mesh& mesh, const scan::Topology& topology, s
   return Target{fit->surface.point, fit->surface.radius, fit->u_offset};
 }
 
+/// The arc of a border about the place of it that is nearest to a click: the longest that is one of
+/// a circle, half of it at least, so that a rim may be hidden in part.
+std::optional<fit::SurfaceFit> rim_near(const scan::Mesh& mesh, const std::vector<Vertices>& loops,
+                                        const Vec3& place, double spacing) {
+  const Vertices* loop = nullptr;
+  std::size_t nearest = 0;
+  double least = std::numeric_limits<double>::max();
+  for (const Vertices& l : loops) {
+    for (std::size_t k = 0; k < l.size(); ++k) {
+      const double off = (mesh.vertices[l[k]] - place).norm();
+      if (off >= least) continue;
+      least = off;
+      nearest = k;
+      loop = &l;
+    }
+  }
+  constexpr std::size_t kFewest = 10;
+  if (loop == nullptr || loop->size() < kFewest) return std::nullopt;
+  const auto arc = [&](std::size_t count) {
+    Eigen::Matrix3Xd points(3, static_cast<Eigen::Index>(count));
+    for (std::size_t i = 0; i < count; ++i)
+      points.col(static_cast<Eigen::Index>(i)) =
+          mesh.vertices[(*loop)[(nearest + loop->size() - count / 2 + i) % loop->size()]];
+    return points;
+  };
+  // The longest one first: of a short arc the steps from vertex to vertex hide the circle.
+  for (std::size_t count = loop->size(); count >= kFewest;
+       count -= std::max<std::size_t>(1, count / 8)) {
+    const auto fit = fit::fit_surface(fit::Kind::Circle, arc(count), Eigen::Matrix3Xd(3, 0));
+    // The border goes from vertex to vertex, half a spacing to and fro; what follows on the rim is
+    // no stray.
+    if (!fit || fit->rms > 0.6 * spacing || 4 * fit->used < 3 * count) continue;
+    const double seen = static_cast<double>(fit->used) * spacing;  // mm along the border, at least
+    if (seen > kPi * fit->surface.radius) return *fit;
+  }
+  return std::nullopt;
+}
+
 Result<Target> circle_at(const scan::Mesh& mesh, const scan::Topology& topology, std::uint32_t seed,
                          const Vec3& place, const Task& task) {
   const Error none{ErrorCode::Degenerate,
                    "There is no round rim whose centre could be told. Pick the flat face close to "
-                   "a round hole or disc that the scan shows all around."};
+                   "a round hole or disc of which the scan shows half at least."};
   Growth growth(fit::Kind::Plane, mesh, topology);
   const auto plane = growth.from(seed, task);
   if (!plane) return none;
@@ -162,17 +200,18 @@ Result<Target> circle_at(const scan::Mesh& mesh, const scan::Topology& topology,
   // Of an even mesh of that area.
   const double spacing = std::sqrt(
       area / static_cast<double>(std::max<std::size_t>(1, triangles.size())) * 4 / std::sqrt(3.0));
-  std::optional<Target> best;
-  double least = std::numeric_limits<double>::max();
-  for (const Rim& rim : round_rims(mesh, topology, plane->surface, triangles, spacing)) {
-    const double u = 2 * rim.rms * std::sqrt(2 / static_cast<double>(rim.vertices));
-    const double off = std::abs((place - rim.centre).norm() - rim.radius);
-    if (!(rim.rms < kStrays * rim.radius) || off > rim.radius || off >= least) continue;
-    least = off;
-    best = {rim.centre, rim.radius, u};
-  }
-  if (!best) return none;
-  return *best;
+  const auto rim = rim_near(mesh, border_loops(mesh, topology, triangles), place, spacing);
+  if (!rim) return none;
+  const fit::Surface& circle = rim->surface;
+  if (!(rim->u_offset < kStrays * circle.radius) ||
+      (place - circle.point).norm() > 2 * circle.radius)
+    return none;
+  // The edge is rounded, so that its border hangs below the face.
+  const Vec3 centre = circle.point - plane->surface.distance(circle.point) * plane->surface.axis;
+  // Where the points fall along the edge moves the whole border: by as much as rims of a scan's
+  // flat faces do against the axes of their bores (`Piece`).
+  constexpr double kMoves = 0.2;  // spacings
+  return Target{centre, circle.radius, std::hypot(rim->u_offset, kMoves * spacing)};
 }
 
 }  // namespace

@@ -15,7 +15,7 @@ struct Target {
   /// mm; of a circle that of the flat face's border, which stands up to one and a half spacings off
   /// the edge itself.
   double radius = 0;
-  double u = 0;                ///< mm, of the centre, k = 2
+  double u = 0;  ///< mm, of the centre, k = 2
 };
 
 /// The target at a picked place of a scan.

@@ -280,8 +280,8 @@
         <translation>Dort liegt keine Kugel, deren Mitte sich bestimmen ließe. Wählen Sie eine Stelle auf einer Kugel, die der Scan gut zeigt.</translation>
     </message>
     <message>
-        <source>There is no round rim whose centre could be told. Pick the flat face close to a round hole or disc that the scan shows all around.</source>
-        <translation>Dort ist kein runder Rand, dessen Mitte sich bestimmen ließe. Wählen Sie die ebene Fläche dicht neben einem runden Loch oder einer Scheibe, die der Scan ringsum zeigt.</translation>
+        <source>There is no round rim whose centre could be told. Pick the flat face close to a round hole or disc of which the scan shows half at least.</source>
+        <translation>Dort ist kein runder Rand, dessen Mitte sich bestimmen ließe. Wählen Sie die ebene Fläche dicht neben einem runden Loch oder einer Scheibe, die der Scan mindestens zur Hälfte zeigt.</translation>
     </message>
     <message>
         <source>The scan hardly touches the other as it lies. Move it to where it belongs.</source>
