@@ -155,6 +155,13 @@ TEST_F(CloudFiles, E57SaysWhereItsScannersStood) {
   const auto partly = io::read_points(write("partly.e57", E57Writer::file(some)));
   ASSERT_TRUE(partly) << partly.error().message;
   EXPECT_EQ(partly->cloud.points.size(), 6U);
+  // A set-up that saw nothing takes nothing away from the others.
+  auto empty = stood;
+  empty.push_back({{}, 0, 4000, Vec3(0, 0, 3)});
+  const auto rest = io::read_points(write("empty.e57", E57Writer::file(empty)));
+  ASSERT_TRUE(rest) << rest.error().message;
+  EXPECT_EQ(rest->cloud.points.size(), 4U);
+  EXPECT_EQ(rest->cloud.eyes.size(), 2U);
   EXPECT_TRUE(partly->cloud.seen.empty());
 }
 

@@ -301,6 +301,7 @@ class Reader {
                                announced ? "where its points begin (fileOffset)"
                                          : "how many points it has (recordCount)")};
     const std::uint64_t count = *announced;
+    if (count == 0) return Done{};  // a set-up without points: nothing stands at its place
     if (const Status read = packets(*offset, streams); !read) return read;
     // A column of one value takes no bytes; points need a coordinate that takes a bit.
     const bool told = std::any_of(at.begin(), at.end(), [](const Stream* s) {
