@@ -115,8 +115,7 @@ void add_rims(const fit::Surface& plane, const std::vector<std::uint32_t>& trian
     if (std::any_of(piece.found.begin(), piece.found.end(), known)) continue;
     const double area = 2 * std::numbers::pi * rim.radius * piece.spacing;
     piece.found.push_back({rim, area, rim.point, 1});
-    // A rim with its wall in sight on one side only lies off by so much of a spacing.
-    piece.axes.push_back({rim.point, rim.axis, rim.radius, true, 0.2 * piece.spacing});
+    piece.axes.push_back({rim.point, rim.axis, rim.radius, true, kRimMoves * piece.spacing});
   }
 }
 

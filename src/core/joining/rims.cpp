@@ -65,7 +65,7 @@ std::vector<Rim> round_rims(const scan::Mesh& mesh, const scan::Topology& topolo
     const double rms = std::sqrt(squares / static_cast<double>(flat.cols()));
     if (rms > 0.6 * spacing) continue;
     rims.push_back({plane.point + circle->centre.x() * u + circle->centre.y() * v, circle->radius,
-                    turned < 0, rms, loop.size()});
+                    turned < 0});
   }
   return rims;
 }

@@ -9,13 +9,15 @@
 
 namespace lostline::joining {
 
+/// How far the centre of a rim lies off, one standard deviation, in spacings: where the points fall
+/// along the edge moves the whole border.
+constexpr double kRimMoves = 0.2;
+
 /// A closed border that goes round a circle.
 struct Rim {
   Vec3 centre;  ///< on the plane, mm
   double radius = 0;
   bool inner = false;  ///< of a hole in the patch; else the patch is a disc
-  double rms = 0;      ///< mm, of the border off the circle
-  std::size_t vertices = 0;
 };
 
 /// Closed lines of vertices around the triangles of a patch, its own side to the left.

@@ -208,10 +208,7 @@ Result<Target> circle_at(const scan::Mesh& mesh, const scan::Topology& topology,
     return none;
   // The edge is rounded, so that its border hangs below the face.
   const Vec3 centre = circle.point - plane->surface.distance(circle.point) * plane->surface.axis;
-  // Where the points fall along the edge moves the whole border: by as much as rims of a scan's
-  // flat faces do against the axes of their bores (`Piece`).
-  constexpr double kMoves = 0.2;  // spacings
-  return Target{centre, circle.radius, std::hypot(rim->u_offset, kMoves * spacing)};
+  return Target{centre, circle.radius, std::hypot(rim->u_offset, 2 * kRimMoves * spacing)};
 }
 
 }  // namespace
