@@ -1,5 +1,7 @@
 #include "register.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <cmath>
 #include <fstream>
@@ -21,35 +23,47 @@ Result<std::vector<joining::SharedPlace>> read_pairs(const std::string& path,
   std::ifstream file(path);
   if (!file) return Error{ErrorCode::Io, "Cannot open " + path + "."};
   std::vector<joining::SharedPlace> pairs;
-  std::optional<Error> no_target;
+  std::optional<Error> refused;
   try {
     for (const Json& item : Json::parse(file)) {
       joining::SharedPlace pair;
-      const auto side = [&](const char* name, std::size_t& scan, Vec3& at) {
+      const std::string named = "Pair " + std::to_string(pairs.size() + 1);
+      const auto side = [&](const char* name, std::size_t& scan,
+                            Vec3& at) -> std::optional<joining::Target> {
         const Json& one = item.at(name);
         const auto number = one.at("scan").get<long long>();
         scan = number >= 1 ? static_cast<std::size_t>(number - 1) : SIZE_MAX;
         for (int k = 0; k < 3; ++k)
           at[k] = one.at("at").at(static_cast<std::size_t>(k)).get<double>();
         const bool ball = one.value("ball", false);
-        if (no_target || !(ball || one.value("circle", false)) || scan >= scans.size()) return;
+        if (refused || !(ball || one.value("circle", false)) || scan >= scans.size())
+          return std::nullopt;
         const auto target = joining::target_at(
             ball ? joining::TargetKind::Ball : joining::TargetKind::Circle, *scans[scan], at);
-        if (target)
-          at = target->centre;
-        else
-          no_target = Error{target.error().code, "Pair " + std::to_string(pairs.size() + 1) +
-                                                     ", scan " + std::to_string(scan + 1) + ": " +
-                                                     target.error().message};
+        if (!target) {
+          refused = Error{target.error().code, named + ", scan " + std::to_string(scan + 1) + ": " +
+                                                   target.error().message};
+          return std::nullopt;
+        }
+        at = target->centre;
+        return *target;
       };
-      side("a", pair.scan_a, pair.a);
-      side("b", pair.scan_b, pair.b);
+      const auto first = side("a", pair.scan_a, pair.a);
+      const auto second = side("b", pair.scan_b, pair.b);
+      if (first && second) {
+        pair.sigma = 0.5 * std::hypot(first->u, second->u);
+        if (!refused && !joining::alike(*first, *second))
+          refused = Error{ErrorCode::InvalidInput,
+                          fmt::format("{}: the two are not the same, their radii are {:.2f} and "
+                                      "{:.2f} mm. Pick one target on both scans.",
+                                      named, first->radius, second->radius)};
+      }
       pairs.push_back(pair);
     }
   } catch (const nlohmann::json::exception& error) {
     return Error{ErrorCode::InvalidInput, path + " holds no pairs of places: " + error.what()};
   }
-  if (no_target) return *no_target;
+  if (refused) return *refused;
   return pairs;
 }
 

@@ -120,9 +120,21 @@ TEST_F(JoiningJobs, AScanIsLaidByPairsAndByHand) {
   // By pairs: three places in the middle, which both show, seen from above.
   auto* how = window_.card()->findChild<QComboBox*>(QStringLiteral("joinHow"));
   driver_->key(Qt::Key_5);
+  app::BenchView& bench = window_.bench();
+  const auto far_off = [&] {  // drawn where the second scan lies in its file
+    bench.camera().fit(scan::bounds(*driver_->document().other_scans.front()->mesh));
+    bench.setGrid(false);  // draws anew
+    driver_->settle();
+    const QImage picture = bench.grab().toImage();
+    return picture.pixelColor(picture.rect().center()) != picture.pixelColor(40, 40);
+  };
+  EXPECT_TRUE(far_off());
   how->setCurrentIndex(1);
   ASSERT_TRUE(driver_->settle());
-  app::BenchView& bench = window_.bench();
+  // It stands beside the first one now, and there alone.
+  EXPECT_FALSE(far_off());
+  bench.fitView();
+  ASSERT_TRUE(driver_->settle());
   // The same place on either scan, wherever the second one is shown beside the first.
   const auto seen = [&](app::Pick::What what) {
     std::vector<std::pair<QPointF, Vec3>> places;

@@ -165,25 +165,28 @@ class Clouds(unittest.TestCase):
             self.assertLess(math.dist(applied(said["poses"][1], turned(c, angle, shift)), c), 0.02)
 
     def test_round_holes_are_places_that_scans_share(self):
-        # A flat plate with three holes of 7, seen twice: nothing else holds it in its plane.
-        centres, angle, shift = [(20, 15), (70, 20), (30, 52)], 2.1, (150.0, -20.0, 8.0)
+        # A flat plate with holes of radius 7 and 12, seen twice: nothing else holds it in its plane.
+        centres, angle, shift = [(20, 15), (70, 20), (30, 50)], 2.1, (150.0, -20.0, 8.0)
+        radius = lambda c: 12 if c == centres[2] else 7
 
         def plate(seed):
             rng = random.Random(seed)
             x0, y0 = rng.random(), rng.random()
             return [(x + x0 + rng.gauss(0, 0.05), y + y0 + rng.gauss(0, 0.05), rng.gauss(0, 0.02)) for x in range(95)
-                    for y in range(70) if all(math.dist((x + x0, y + y0), c) > 7 for c in centres)]
+                    for y in range(70) if all(math.dist((x + x0, y + y0), c) > radius(c) for c in centres)]
 
         write_xyz(self.at("plate.xyz"), plate(1))
         write_xyz(self.at("again.xyz"), [turned(p, angle, shift) for p in plate(2)])
-        beside = lambda c, a: (c[0] + 8.5 * math.cos(a), c[1] + 8.5 * math.sin(a), 0)
+        beside = lambda c, a: (c[0] + (radius(c) + 1.5) * math.cos(a), c[1] + (radius(c) + 1.5) * math.sin(a), 0)
         pairs = [{"a": {"scan": 1, "at": beside(c, 0.4), "circle": True},
                   "b": {"scan": 2, "at": turned(beside(c, 3.0), angle, shift), "circle": True}} for c in centres]
         with open(self.at("pairs.json"), "w") as file:
             json.dump(pairs, file)
         said = ask("register", self.at("plate.xyz"), self.at("again.xyz"), "--pairs", self.at("pairs.json"))
         for c in centres:
-            self.assertLess(math.dist(applied(said["poses"][1], turned((*c, 0), angle, shift)), (*c, 0)), 0.8)
+            off = math.dist(applied(said["poses"][1], turned((*c, 0), angle, shift)), (*c, 0))
+            self.assertLess(off, 0.25)
+            self.assertLess(off, said["u"][1]["offset"])
         # The rims alone hold it, each told to a part of a spacing, and that is said.
         self.assertTrue(any("tells little more" in doubt for doubt in said["doubts"]))
         # Beside nothing round it says so, with the pair and the scan.
@@ -192,6 +195,12 @@ class Clouds(unittest.TestCase):
             json.dump(pairs, file)
         done = run("register", self.at("plate.xyz"), self.at("again.xyz"), "--pairs", self.at("pairs.json"), expect=1)
         self.assertIn("Pair 2, scan 2", done.stderr)
+        # Nor can two holes of another size be one.
+        pairs[1]["b"]["at"] = turned(beside(centres[2], 3.0), angle, shift)
+        with open(self.at("pairs.json"), "w") as file:
+            json.dump(pairs, file)
+        done = run("register", self.at("plate.xyz"), self.at("again.xyz"), "--pairs", self.at("pairs.json"), expect=2)
+        self.assertIn("Pair 2: the two are not the same", done.stderr)
 
     def test_a_project_meshes_its_cloud_anew_and_fits_what_a_strip_does_not_tell(self):
         # A half cylinder of 20 about an axis through (3, 4), and on it a strip of a cone, 10 degrees wide.

@@ -169,6 +169,13 @@ TEST(Joining, RoundHolesAndDiscsGiveTheirCentres) {
         EXPECT_LT((found->centre - scan.pose * centre).norm(), 1.5 * found->u);
       }
     }
+    const auto at = [&](const Round& r) {
+      const Vec3 click(r.centre.x() + r.radius + 0.5, r.centre.y(), r.top);
+      return *joining::target_at(joining::TargetKind::Circle, scan.mesh,
+                                 scan.pose * (size * click));
+    };
+    EXPECT_TRUE(joining::alike(at(rounds[0]), at(rounds[0])));
+    EXPECT_FALSE(joining::alike(at(rounds[0]), at(rounds[1])));
     // Far from any rim there is none.
     const auto none = joining::target_at(joining::TargetKind::Circle, scan.mesh,
                                          scan.pose * Vec3(size * Vec3(3, 37, 8)));

@@ -265,6 +265,7 @@ void BenchView::setScanAsPoints(bool on) {
 }
 void BenchView::setGuest(std::shared_ptr<const Guest> guest) {
   guest_ = std::move(guest);
+  others_dirty_ = true;
   routeChanged();
 }
 void BenchView::setGrid(bool on) {
@@ -366,7 +367,10 @@ GlCanvas::Pieces BenchView::readyGL() {
   if (others_dirty_) {
     pieces.emplace_back([this] {
       others_dirty_ = false;
-      renderer_.setOtherScans(others_drawn_);
+      auto drawn = others_drawn_;
+      if (guest_)
+        std::erase_if(drawn, [&](const auto& other) { return other.arrays->scan == guest_->scan; });
+      renderer_.setOtherScans(drawn);
     });
   }
   if (model_dirty_) {

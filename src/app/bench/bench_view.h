@@ -89,6 +89,8 @@ class BenchView : public GlCanvas {
   struct Guest {
     std::shared_ptr<const model::Tessellation> tessellation;
     std::shared_ptr<const scan::MeshIndex> index;
+    /// An open scan that it stands for, not drawn beside it; null: none.
+    std::shared_ptr<const project::Scan> scan;
   };
   void setGuest(std::shared_ptr<const Guest> guest);
   /// Scan triangles and regions marked in red pencil.

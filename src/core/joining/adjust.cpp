@@ -1,120 +1,22 @@
 #include "joining/adjust.h"
 
-#include <Eigen/Dense>
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <map>
 
 #include "base/linear.h"
-#include "base/parallel.h"
+#include "base/median.h"
+#include "joining/held.h"
+#include "joining/meetings.h"
 
 namespace lostline::joining {
 namespace {
 
 using Vector6 = Eigen::Matrix<double, 6, 1>;
 
-/// A point of one piece over another, all in common coordinates.
-struct Meeting {
-  Vec3 at;  ///< of the first's point
-  Vec3 foot;
-  Vec3 normal;
-  double distance;
-  double weight;
-  bool edge;  ///< a scanner rounds edges, each time another way: the distance scatters more
-};
-
-/// How well a point was seen: the flatter, the worse.
-double sight(const Piece& piece, const Vec3& normal) {
-  if (piece.eyes.empty()) return 1;
-  double best = 0;
-  for (const Vec3& eye : piece.eyes) best = std::max(best, eye.dot(normal));
-  return std::clamp(best, 0.1, 1.0);
-}
-
-std::vector<Meeting> meet(const Piece& first, const Piece& second, const Transform& first_pose,
-                          const Transform& second_pose, double search, std::size_t stride) {
-  // Edges are drawn together from as far as they scatter.
-  const double search_edges = std::max(search, 1.5 * std::max(first.spacing, second.spacing));
-  const Transform to_second = second_pose.inverse() * first_pose;
-  const auto& sample = first.with_edges;
-  const std::size_t count = (sample.size() + stride - 1) / stride;
-  std::vector<Meeting> all(count);
-  std::vector<char> met(count, 0);
-  parallel_for(count, 256, [&](std::size_t begin, std::size_t end) {
-    for (std::size_t i = begin; i < end; ++i) {
-      const std::size_t k = i * stride;
-      const Vec3& own = first.mesh->vertices[sample[k]];
-      const Vec3& own_normal = first.normals[sample[k]];
-      const Vec3 p = to_second * own;
-      const Falls falls = falls_on(second, p, first.edge[sample[k]] != 0 ? search_edges : search);
-      if (falls.on != Falls::On::Surface) continue;
-      const Vec3 normal = to_second.linear() * own_normal;
-      constexpr double kSameWay = 0.7;  // cosine
-      if (normal.dot(falls.normal) < kSameWay) continue;
-      Meeting& m = all[i];
-      m.at = first_pose * own;
-      m.foot = second_pose * falls.foot;
-      m.normal = second_pose.linear() * falls.normal;
-      m.distance = falls.distance;
-      m.weight = sight(first, own_normal) * sight(second, falls.normal);
-      m.edge = first.edge[sample[k]] != 0 || second.edge[falls.vertex] != 0;
-      met[i] = 1;
-    }
-  });
-  std::vector<Meeting> kept;
-  for (std::size_t i = 0; i < count; ++i) {
-    if (met[i] != 0) kept.push_back(all[i]);
-  }
-  return kept;
-}
-
-double scatter_of(const std::vector<Meeting>& met, bool edge) {
-  std::vector<double> sizes;
-  for (const Meeting& m : met) {
-    if (m.edge == edge) sizes.push_back(std::abs(m.distance));
-  }
-  if (sizes.empty()) return 0;
-  const auto middle = sizes.begin() + static_cast<std::ptrdiff_t>(sizes.size() / 2);
-  std::nth_element(sizes.begin(), middle, sizes.end());
-  return 1.4826 * *middle;
-}
-
-/// One bore seen in two pieces: how far its axes lie apart, in common coordinates.
-struct SharedAxis {
-  Vec3 at;
-  Vec3 apart;  ///< from the second's to the first's, across the axis
-  Vec3 direction;
-  double sigma;
-};
-
-std::vector<SharedAxis> shared_axes(const Piece& first, const Piece& second,
-                                    const Transform& first_pose, const Transform& second_pose,
-                                    double search) {
-  std::vector<SharedAxis> shared;
-  for (const Axis& a : first.axes) {
-    const Vec3 at = first_pose * a.place;
-    const Vec3 direction = first_pose.linear() * a.direction;
-    SharedAxis nearest;
-    double least = search;
-    for (const Axis& b : second.axes) {
-      const double sigma = std::hypot(a.sigma, b.sigma);
-      constexpr double kSameWay = 0.9986;  // cosine of 3 degrees
-      const Vec3 other = second_pose.linear() * b.direction;
-      if (a.hollow != b.hollow || std::abs(direction.dot(other)) < kSameWay ||
-          std::abs(a.radius - b.radius) > std::max(6 * sigma, 0.01 * b.radius))
-        continue;
-      const Vec3 d = at - second_pose * b.place;
-      const double along = d.dot(other);
-      const Vec3 apart = d - along * other;
-      // Bores in line with each other are not one: not further along than they are wide.
-      if (apart.norm() >= least || std::abs(along) > 4 * b.radius) continue;
-      least = apart.norm();
-      nearest = {at, apart, other, sigma};
-    }
-    if (least < search) shared.push_back(nearest);
-  }
-  return shared;
-}
+/// The evidence, each sort held by fewer things than the one before.
+enum Sort : std::size_t { kAll, kEdgesAndTies, kTies, kSorts };
 
 class Adjustment {
  public:
@@ -125,7 +27,9 @@ class Adjustment {
     for (const Piece* p : pieces) {
       lever_ = std::max(lever_, p->size / 4);
       const double tilt = p->noise / p->spacing;
-      noise_holds_ = std::max(noise_holds_, std::min(0.3 * tilt * tilt, 5e-3));
+      least_[kAll] = std::max(least_[kAll], std::min(0.3 * tilt * tilt, 5e-3));
+      // At edges normals are not averaged, and tilt by about twice as much.
+      least_[kEdgesAndTies] = std::max(least_[kEdgesAndTies], std::min(12 * tilt * tilt, 0.2));
     }
   }
 
@@ -170,18 +74,33 @@ class Adjustment {
     return 6 * (static_cast<Eigen::Index>(piece) - 1);
   }
 
-  /// Adds what a point would say if it held all of its way, and not along one normal only.
-  void add_way(const Vec3& at_, std::size_t a, std::size_t b, double w,
-               Eigen::MatrixXd& spread) const {
-    using Rows = Eigen::Matrix<double, 3, 6>;
-    const auto rows_of = [&](std::size_t piece) {
-      const Vec3 r = (at_ - centre(piece)) / lever_;
-      Rows rows;
-      rows << 0, r.z(), -r.y(), 1, 0, 0, -r.z(), 0, r.x(), 0, 1, 0, r.y(), -r.x(), 0, 0, 0, 1;
-      return rows;
-    };
-    const Rows rows_a = rows_of(a);
-    const Rows rows_b = rows_of(b);
+  /// One distance between two pieces along a direction.
+  struct Row {
+    std::size_t a, b;
+    Vec3 at;
+    Vec3 along;
+    double distance;
+    double weight;
+  };
+  using Rows = Eigen::Matrix<double, 3, 6>;
+  /// How a place moves with the six unknowns of a piece.
+  [[nodiscard]] Rows way_of(const Vec3& place, std::size_t piece) const {
+    const Vec3 r = (place - centre(piece)) / lever_;
+    Rows rows;
+    rows << 0, r.z(), -r.y(), 1, 0, 0, -r.z(), 0, r.x(), 0, 1, 0, r.y(), -r.x(), 0, 0, 0, 1;
+    return rows;
+  }
+  /// How a distance grows with them.
+  [[nodiscard]] Vector6 slope_of(const Row& row, std::size_t piece) const {
+    Vector6 slope;
+    slope << (row.at - centre(piece)).cross(row.along) / lever_, row.along;
+    return slope;
+  }
+  /// Adds what a place would say if it held all of its way.
+  void add_way(const Row& row, Eigen::MatrixXd& spread) const {
+    const auto& [a, b, place, along, distance, w] = row;
+    const Rows rows_a = way_of(place, a);
+    const Rows rows_b = way_of(place, b);
     if (a > 0) spread.block<6, 6>(at(a), at(a)).noalias() += w * rows_a.transpose() * rows_a;
     if (b > 0) spread.block<6, 6>(at(b), at(b)).noalias() += w * rows_b.transpose() * rows_b;
     if (a > 0 && b > 0) {
@@ -189,129 +108,164 @@ class Adjustment {
       spread.block<6, 6>(at(b), at(a)).noalias() -= w * rows_b.transpose() * rows_a;
     }
   }
-
-  /// Scores of the places that two pieces share, by pair and cube: they count together there.
-  using Clusters = std::map<std::array<std::int64_t, 5>, Eigen::VectorXd>;
-
-  /// Adds that a point of the first lies off the second by a distance along a direction.
-  void add_row(const Vec3& at_, const Vec3& along, double distance, double w, std::size_t a,
-               std::size_t b, Eigen::MatrixXd& normal, Eigen::VectorXd& right,
-               Clusters* clusters) const {
-    Vector6 row_a;
-    row_a << (at_ - centre(a)).cross(along) / lever_, along;
-    Vector6 row_b;
-    row_b << -(at_ - centre(b)).cross(along) / lever_, -along;
-    if (a > 0) {
-      normal.block<6, 6>(at(a), at(a)).noalias() += w * row_a * row_a.transpose();
-      right.segment<6>(at(a)) -= w * distance * row_a;
-    }
-    if (b > 0) {
-      normal.block<6, 6>(at(b), at(b)).noalias() += w * row_b * row_b.transpose();
-      right.segment<6>(at(b)) -= w * distance * row_b;
-    }
+  void add_row(const Row& row, Eigen::MatrixXd& normal) const {
+    const auto& [a, b, place, along, distance, w] = row;
+    const Vector6 row_a = slope_of(row, a);
+    const Vector6 row_b = -slope_of(row, b);
+    if (a > 0) normal.block<6, 6>(at(a), at(a)).noalias() += w * row_a * row_a.transpose();
+    if (b > 0) normal.block<6, 6>(at(b), at(b)).noalias() += w * row_b * row_b.transpose();
     if (a > 0 && b > 0) {
       normal.block<6, 6>(at(a), at(b)).noalias() += w * row_a * row_b.transpose();
       normal.block<6, 6>(at(b), at(a)).noalias() += w * row_b * row_a.transpose();
     }
-    if (clusters == nullptr) return;
-    // Points within a few spacings share noise: they count together. A place is told both ways, by
-    // the points of either.
-    const double cube = 6 * std::max(pieces_[a]->spacing, pieces_[b]->spacing);
-    const Vec3 c = at_ / cube;
-    auto& score = (*clusters)[{static_cast<std::int64_t>(std::min(a, b)),
-                               static_cast<std::int64_t>(std::max(a, b)), std::llround(c.x()),
-                               std::llround(c.y()), std::llround(c.z())}];
-    if (score.size() == 0) score.setZero(normal.rows());
-    if (a > 0) score.segment<6>(at(a)) += w * distance * row_a;
-    if (b > 0) score.segment<6>(at(b)) += w * distance * row_b;
+  }
+  /// Adds the slope of half the weighted square of a distance.
+  void add_slope(const Row& row, Eigen::Ref<Eigen::VectorXd> slope) const {
+    const double pull = row.weight * row.distance;
+    if (row.a > 0) slope.segment<6>(at(row.a)) += pull * slope_of(row, row.a);
+    if (row.b > 0) slope.segment<6>(at(row.b)) -= pull * slope_of(row, row.b);
+  }
+
+  /// Slopes of the places that two pieces share, by pair and cube, of all points and of those at
+  /// edges: points within a few spacings share noise and count together. A place is told both ways,
+  /// by the points of either.
+  using Clusters = std::map<std::array<std::int64_t, 5>, Eigen::MatrixX2d>;
+  void add_to_cluster(const Row& row, bool edge, Clusters& clusters) const {
+    const auto few = static_cast<std::int64_t>(std::min(row.a, row.b));
+    const auto many = static_cast<std::int64_t>(std::max(row.a, row.b));
+    const Vec3 c = row.at / (6 * std::max(pieces_[row.a]->spacing, pieces_[row.b]->spacing));
+    auto& slopes =
+        clusters[{few, many, std::llround(c.x()), std::llround(c.y()), std::llround(c.z())}];
+    if (slopes.size() == 0) slopes.setZero(6 * static_cast<Eigen::Index>(count_ - 1), 2);
+    add_slope(row, slopes.col(0));
+    if (edge) add_slope(row, slopes.col(1));
+  }
+
+  /// Everything that one round sees.
+  struct Seen {
+    explicit Seen(Eigen::Index unknowns)
+        : sorts(kSorts, Equations(unknowns)), tied(Eigen::MatrixXd::Zero(unknowns, unknowns)) {}
+    std::vector<Equations> sorts;
+    Eigen::MatrixXd tied;  ///< expected outer product of the slopes of the ties
+    double tie_squares = 0;
+    int tie_rows = 0;
+    Clusters clusters;
+    std::vector<double> scatters;
+    double squares = 0;
+    double sum = 0;
+  };
+  void see_surfaces(std::size_t a, std::size_t b, double search, std::size_t stride, bool last,
+                    Seen& seen) {
+    const Piece& first = *pieces_[a];
+    const Piece& second = *pieces_[b];
+    const auto met = meet(first, second, adjusted_.poses[a], adjusted_.poses[b], search, stride);
+    constexpr std::size_t kFewest = 20;
+    constexpr std::size_t kFew = 5;  // every fifth point tells how far points move
+    if (met.size() < kFewest) return;
+    // The least that both noises leave: an exact scan has none.
+    const double expected = std::max(std::hypot(first.noise, second.noise), 1e-6 * first.size);
+    const double plain = std::max(scatter_of(met, false), 0.7 * expected);
+    // Most points beside an edge look as the face does, and tell nothing of how a scanner moves the
+    // edge sideways: by a part of its spot, each time another one (common practice, no source).
+    const double at_edges =
+        std::max({scatter_of(met, true), plain, 0.1 * std::max(first.spacing, second.spacing)});
+    seen.scatters.push_back(plain);
+    double pair_squares = 0;
+    double pair_sum = 0;
+    std::size_t used = 0;
+    for (const Meeting& m : met) {
+      const double scatter = m.edge ? at_edges : plain;
+      const double reach = 4.685 * scatter;  // Tukey's biweight at 95 % efficiency
+      if (std::abs(m.distance) >= reach) continue;
+      const double inside = 1 - m.distance * m.distance / (reach * reach);
+      const double w = m.weight * inside * inside / (scatter * scatter);
+      const Row row{a, b, m.at, m.normal, m.distance, w};
+      Row way = row;
+      way.weight *= kFew;
+      for (const Sort sort : {kAll, kEdgesAndTies}) {
+        if (sort == kEdgesAndTies && !m.edge) break;
+        Equations& equations = seen.sorts[sort];
+        if (used % kFew == 0) add_way(way, equations.spread);
+        add_row(row, equations.normal);
+        add_slope(row, equations.slope);
+      }
+      if (last) add_to_cluster(row, m.edge, seen.clusters);
+      ++used;
+      if (!m.edge) {
+        pair_squares += inside * inside * m.distance * m.distance;
+        pair_sum += inside * inside;
+      }
+    }
+    seen.squares += pair_squares;
+    seen.sum += pair_sum;
+    if (pair_sum > 0) adjusted_.rms[a][b] = std::sqrt(pair_squares / pair_sum);
+    const double offered =
+        std::ceil(static_cast<double>(first.with_edges.size()) / static_cast<double>(stride));
+    adjusted_.overlap[a][b] = static_cast<double>(used) / offered;
+  }
+  /// Where neither plane nor edge holds thin parts sideways, their holes do, and what the engineer
+  /// says.
+  void see_ties(std::size_t a, std::size_t b, const std::vector<Tie>& ties, Seen& seen) const {
+    const auto alike = static_cast<double>(
+        std::count_if(ties.begin(), ties.end(), [](const Tie& tie) { return tie.errs_alike; }));
+    for (const Tie& tie : ties) {
+      // Cauchy's weight: one that is not the same thing decides little.
+      const double off = tie.apart.norm() / (2.385 * tie.sigma);
+      const double w = 1 / (tie.sigma * tie.sigma * (1 + off * off));
+      for (const Vec3& across : tie.across) {
+        const Row row{a, b, tie.at, across, tie.apart.dot(across), w};
+        for (Equations& sort : seen.sorts) {
+          add_row(row, sort.normal);
+          add_row(row, sort.spread);  // it never meant to hold more
+          add_slope(row, sort.slope);
+        }
+        Row expected = row;
+        expected.weight = w * w * tie.sigma * tie.sigma * (tie.errs_alike ? alike : 1);
+        add_row(expected, seen.tied);
+        seen.tie_squares += w * row.distance * row.distance;
+        ++seen.tie_rows;
+      }
+    }
+  }
+  [[nodiscard]] std::vector<Tie> ties_of(std::size_t a, std::size_t b, double search) const {
+    const Piece& first = *pieces_[a];
+    const Piece& second = *pieces_[b];
+    const double search_axes = std::max(search, 1.5 * std::max(first.spacing, second.spacing));
+    auto ties = shared_axes(first, second, adjusted_.poses[a], adjusted_.poses[b], search_axes);
+    for (const SharedPlace& place : options_.places) {
+      const std::size_t i = place.scan_a;
+      const std::size_t k = place.scan_b;
+      if (place.start_only || std::min(i, k) != a || std::max(i, k) != b) continue;
+      Tie tie = tie_of(place, *pieces_[i], *pieces_[k], adjusted_.poses[i], adjusted_.poses[k]);
+      if (i != a) tie.apart = -tie.apart;
+      ties.push_back(std::move(tie));
+    }
+    return ties;
   }
 
   /// One step; returns how far it moved anything, mm. `last`: no step, the figures instead.
   double round(double search, std::size_t stride, bool last) {
-    const auto unknowns = 6 * static_cast<Eigen::Index>(count_ - 1);
-    Eigen::MatrixXd normal = Eigen::MatrixXd::Zero(unknowns, unknowns);
-    Eigen::MatrixXd spread = Eigen::MatrixXd::Zero(unknowns, unknowns);
-    Eigen::VectorXd right = Eigen::VectorXd::Zero(unknowns);
-    Clusters clusters;
+    Seen seen(6 * static_cast<Eigen::Index>(count_ - 1));
     adjusted_.rms.assign(count_, std::vector<double>(count_, 0));
     adjusted_.overlap.assign(count_, std::vector<double>(count_, 0));
-    double squares = 0;
-    double sum = 0;
-    std::vector<double> scatters;
     for (std::size_t a = 0; a < count_; ++a) {
       for (std::size_t b = 0; b < count_; ++b) {
         if (a == b || !linked(a, b)) continue;
-        const Piece& first = *pieces_[a];
-        const Piece& second = *pieces_[b];
-        const auto met =
-            meet(first, second, adjusted_.poses[a], adjusted_.poses[b], search, stride);
-        constexpr std::size_t kFewest = 20;
-        constexpr std::size_t kFew = 5;  // every fifth point tells how far points move
-        if (met.size() < kFewest) continue;
-        // The least that both noises leave: an exact scan has none.
-        const double expected = std::max(std::hypot(first.noise, second.noise), 1e-6 * first.size);
-        const double plain = std::max(scatter_of(met, false), 0.7 * expected);
-        const double at_edges = std::max(scatter_of(met, true), plain);
-        scatters.push_back(plain);
-        double pair_squares = 0;
-        double pair_sum = 0;
-        std::size_t used = 0;
-        for (const Meeting& m : met) {
-          const double scatter = m.edge ? at_edges : plain;
-          const double reach = 4.685 * scatter;  // Tukey's biweight at 95 % efficiency
-          if (std::abs(m.distance) >= reach) continue;
-          const double inside = 1 - m.distance * m.distance / (reach * reach);
-          const double w = m.weight * inside * inside / (scatter * scatter);
-          if (used % kFew == 0) add_way(m.at, a, b, kFew * w, spread);
-          add_row(m.at, m.normal, m.distance, w, a, b, normal, right, last ? &clusters : nullptr);
-          ++used;
-          if (!m.edge) {
-            pair_squares += inside * inside * m.distance * m.distance;
-            pair_sum += inside * inside;
-          }
-        }
-        // Where neither plane nor edge holds thin parts sideways, their holes do. Each once.
-        const double search_axes = std::max(search, 1.5 * std::max(first.spacing, second.spacing));
-        if (a < b) {
-          for (const SharedAxis& s :
-               shared_axes(first, second, adjusted_.poses[a], adjusted_.poses[b], search_axes)) {
-            // Cauchy's weight: one that is not the same bore decides little.
-            const double off = s.apart.norm() / (2.385 * s.sigma);
-            const double w = 1 / (s.sigma * s.sigma * (1 + off * off));
-            const Vec3 u = any_perpendicular(s.direction);
-            add_way(s.at, a, b, w, spread);
-            for (const Vec3& across : {u, Vec3(s.direction.cross(u))})
-              add_row(s.at, across, s.apart.dot(across), w, a, b, normal, right,
-                      last ? &clusters : nullptr);
-          }
-        }
-        squares += pair_squares;
-        sum += pair_sum;
-        if (pair_sum > 0) adjusted_.rms[a][b] = std::sqrt(pair_squares / pair_sum);
-        const double offered =
-            std::ceil(static_cast<double>(first.with_edges.size()) / static_cast<double>(stride));
-        adjusted_.overlap[a][b] = static_cast<double>(used) / offered;
+        see_surfaces(a, b, search, stride, last, seen);
+        if (a < b) see_ties(a, b, ties_of(a, b, search), seen);
       }
     }
-    if (!scatters.empty()) {
-      const auto middle = scatters.begin() + static_cast<std::ptrdiff_t>(scatters.size() / 2);
-      std::nth_element(scatters.begin(), middle, scatters.end());
-      scatter_ = *middle;
-    }
-    adjusted_.all_rms = sum > 0 ? std::sqrt(squares / sum) : 0;
-    const Held held = held_part(normal, spread);
-    const Eigen::MatrixXd all_inverse = held.inverse + held.rest;
-    adjusted_.loose = held.loose;
+    if (!seen.scatters.empty()) scatter_ = median(seen.scatters);
+    adjusted_.all_rms = seen.sum > 0 ? std::sqrt(seen.squares / seen.sum) : 0;
+    const Held held = held_by(seen.sorts, least_, 0.08 * lever_);  // a fiftieth of the size
+    tell_loose(held);
     if (last) {
-      Eigen::MatrixXd meat = Eigen::MatrixXd::Zero(unknowns, unknowns);
-      for (const auto& [key, score] : clusters) meat += score * score.transpose();
-      const double n = static_cast<double>(clusters.size());
-      if (n > 1) meat *= n / (n - 1);
-      tell_uncertainty(product(product(all_inverse, meat), all_inverse));
+      tell_uncertainty(covariance_of(seen, held));
       return 0;
     }
-    const Eigen::VectorXd firm = held.inverse * right;
-    const Eigen::VectorXd step = firm + held.rest * right;
+    Eigen::VectorXd firm = Eigen::VectorXd::Zero(seen.tied.rows());
+    for (std::size_t s = 0; s < kSorts; ++s) firm -= held.inverse[s] * seen.sorts[s].slope;
+    const Eigen::VectorXd step = firm - held.rest * seen.sorts[kAll].slope;
     double moved = 0;
     for (std::size_t i = 1; i < count_; ++i) {
       const Vector6 own = step.segment<6>(at(i));
@@ -329,41 +283,45 @@ class Adjustment {
     }
     return moved;
   }
-  /// The part of the equations that surfaces hold.
-  struct Held {
-    Eigen::MatrixXd inverse;
-    Eigen::MatrixXd rest;            ///< of what noise or a few points hold: the best there is
-    std::vector<std::size_t> loose;  ///< pieces that move in what is not held
-  };
-  /// Motions compared with themselves: along a cylinder nothing but the tilts that noise gives to
-  /// normals holds a shift, as a share of the way the points move.
-  /// @param spread  what the equations would be if every point held all of its way.
-  [[nodiscard]] Held held_part(const Eigen::MatrixXd& normal, Eigen::MatrixXd spread) const {
-    const Eigen::Index n = normal.rows();
-    spread.diagonal().array() += 1e-9 * std::max(spread.diagonal().maxCoeff(), 1e-300);
-    const Eigen::LLT<Eigen::MatrixXd> llt(spread);
-    const Eigen::MatrixXd lower = llt.matrixL();
-    const auto solve = [&](const Eigen::MatrixXd& m) -> Eigen::MatrixXd {
-      return lower.triangularView<Eigen::Lower>().solve(m);
-    };
-    const Eigen::MatrixXd half = solve(normal);
-    const auto eigen = symmetric_eigen<Eigen::Dynamic>(Eigen::MatrixXd(solve(half.transpose())));
-    const Eigen::MatrixXd modes =
-        lower.transpose().triangularView<Eigen::Upper>().solve(eigen.vectors);
-    Held held{Eigen::MatrixXd::Zero(n, n), Eigen::MatrixXd::Zero(n, n), {}};
-    constexpr double kNothing = 1e-7;  // exact surfaces hold no more along themselves
-    for (Eigen::Index k = 0; k < n; ++k) {
-      Eigen::MatrixXd& part = eigen.values[k] > noise_holds_ ? held.inverse : held.rest;
-      if (eigen.values[k] > kNothing)
-        part.noalias() += modes.col(k) * modes.col(k).transpose() / eigen.values[k];
-      if (eigen.values[k] > noise_holds_) continue;
+  /// The pieces that move most in what nothing holds.
+  void tell_loose(const Held& held) {
+    adjusted_.loose.clear();
+    for (Eigen::Index k = 0; k < held.loose.cols(); ++k) {
       Eigen::Index strongest = 0;
-      modes.col(k).cwiseAbs().maxCoeff(&strongest);
+      held.loose.col(k).cwiseAbs().maxCoeff(&strongest);
       const auto piece = static_cast<std::size_t>(strongest / 6) + 1;
-      if (std::find(held.loose.begin(), held.loose.end(), piece) == held.loose.end())
-        held.loose.push_back(piece);
+      if (std::find(adjusted_.loose.begin(), adjusted_.loose.end(), piece) == adjusted_.loose.end())
+        adjusted_.loose.push_back(piece);
     }
-    return held;
+  }
+  /// What the noise of the clusters and the scatter of the ties make of the poses: each sort
+  /// answers within its motions, after the ones before it have moved.
+  [[nodiscard]] Eigen::MatrixXd covariance_of(const Seen& seen, const Held& held) const {
+    const Eigen::Index n = seen.tied.rows();
+    std::array<Eigen::MatrixXd, kSorts> answer;  // of the poses, to the slopes of each sort
+    for (std::size_t s = 0; s < kSorts; ++s) {
+      answer[s] = held.inverse[s];
+      if (s == kAll) answer[s] += held.rest;
+      const Eigen::MatrixXd stays =
+          Eigen::MatrixXd::Identity(n, n) - product(held.inverse[s], seen.sorts[s].normal);
+      for (std::size_t before = 0; before < s; ++before)
+        answer[before] = product(stays, answer[before]);
+    }
+    Eigen::MatrixXd covariance = Eigen::MatrixXd::Zero(n, n);
+    for (const auto& [key, slopes] : seen.clusters) {
+      const Eigen::VectorXd moved =
+          answer[kAll] * slopes.col(0) + answer[kEdgesAndTies] * slopes.col(1);
+      covariance.noalias() += moved * moved.transpose();
+    }
+    const auto clusters = static_cast<double>(seen.clusters.size());
+    if (clusters > 1) covariance *= clusters / (clusters - 1);
+    // Ties are few: their scatter is known before, and raised where they disagree by more.
+    constexpr int kHeld = 6;  // rows that a pose takes up
+    const double worse =
+        seen.tie_rows > kHeld ? std::max(1.0, seen.tie_squares / (seen.tie_rows - kHeld)) : 1;
+    const Eigen::MatrixXd to_ties = answer[kAll] + answer[kEdgesAndTies] + answer[kTies];
+    covariance += worse * product_nt(product(to_ties, seen.tied), to_ties);
+    return covariance;
   }
   void tell_uncertainty(const Eigen::MatrixXd& covariance) {
     adjusted_.u_shift.assign(count_, 0);
@@ -384,7 +342,8 @@ class Adjustment {
   std::size_t count_;
   double lever_ = 1e-3;  ///< mm: turns as shifts at this distance
   double scatter_ = 0;
-  double noise_holds_ = 1e-5;  ///< share of the points' way that noise alone holds
+  /// Share of its way that each sort must hold: noise alone holds some.
+  std::array<double, kSorts> least_{1e-5, 0.02, 0.02};
   Adjusted adjusted_;
 };
 

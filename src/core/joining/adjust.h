@@ -1,6 +1,7 @@
 #pragma once
 
 #include "joining/piece.h"
+#include "joining/shared_place.h"
 
 namespace lostline::joining {
 
@@ -12,6 +13,8 @@ struct AdjustOptions {
   bool few_do = false;
   /// Whether two pieces are compared.
   std::vector<std::vector<char>> linked;
+  /// What the engineer says; they decide where surfaces hold nothing.
+  std::vector<SharedPlace> places;
 };
 
 struct Adjusted {

@@ -41,6 +41,7 @@ class Joining {
     AdjustOptions options;
     options.search = 0.01 * size;
     options.linked = linked_;
+    options.places = options_.pairs;
     const auto adjusted = adjust(all, joined_.poses, options, task.part(0.7, 1));
     if (!adjusted) return adjusted.error();
     joined_.poses = adjusted->poses;

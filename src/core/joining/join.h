@@ -4,20 +4,14 @@
 
 #include "base/result.h"
 #include "base/task.h"
+#include "joining/shared_place.h"
 #include "scan/mesh.h"
 
 namespace lostline::joining {
 
-/// A place that two scans share, each in its scan's own coordinates, mm.
-struct SharedPlace {
-  std::size_t scan_a = 0;
-  Vec3 a = Vec3::Zero();
-  std::size_t scan_b = 0;
-  Vec3 b = Vec3::Zero();
-};
-
 struct JoinOptions {
-  /// Places said to belong together; scans that three or more of them tie are laid by them.
+  /// Places said to belong together; scans that three or more of them tie are laid by them, and
+  /// they hold what surfaces do not.
   std::vector<SharedPlace> pairs;
   /// Links that the engineer cut: pairs of scans that are not compared.
   std::vector<std::pair<std::size_t, std::size_t>> cut;

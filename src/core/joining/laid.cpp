@@ -29,7 +29,7 @@ Result<std::vector<SharedPlace>> places_as_laid(const scan::MeshIndex& first, st
     return Error{ErrorCode::Failed,
                  "The scan hardly touches the other as it lies. Move it to where it belongs."};
   // The ones furthest from each other.
-  std::vector<SharedPlace> places{{scan_a, near.front().a, scan_b, near.front().b}};
+  std::vector<SharedPlace> places{{scan_a, near.front().a, scan_b, near.front().b, {}, true}};
   std::vector<double> apart(near.size(), 1e300);
   while (places.size() < std::min(kPlaces, near.size())) {
     std::size_t furthest = 0;
@@ -37,7 +37,7 @@ Result<std::vector<SharedPlace>> places_as_laid(const scan::MeshIndex& first, st
       apart[i] = std::min(apart[i], (near[i].b - places.back().b).norm());
       if (apart[i] > apart[furthest]) furthest = i;
     }
-    places.push_back({scan_a, near[furthest].a, scan_b, near[furthest].b});
+    places.push_back({scan_a, near[furthest].a, scan_b, near[furthest].b, {}, true});
   }
   return places;
 }

@@ -115,7 +115,8 @@ void add_rims(const fit::Surface& plane, const std::vector<std::uint32_t>& trian
     if (std::any_of(piece.found.begin(), piece.found.end(), known)) continue;
     const double area = 2 * std::numbers::pi * rim.radius * piece.spacing;
     piece.found.push_back({rim, area, rim.point, 1});
-    piece.axes.push_back({rim.point, rim.axis, rim.radius, true, kRimMoves * piece.spacing});
+    piece.axes.push_back(
+        {rim.point, rim.axis, rim.radius, true, kRimMoves * piece.spacing, 0, true});
   }
 }
 
@@ -182,7 +183,8 @@ Result<Piece> make_piece(const scan::Mesh& mesh, const Task& task) {
         surface.point + (region.centre - surface.point).dot(surface.axis) * surface.axis;
     // A short arc with a scanner's rounded edges is no better told than by a share of its noise.
     const double sigma = std::max(0.5 * region.fit->u_offset, 0.2 * piece.noise);
-    piece.axes.push_back({place, surface.axis, surface.radius, surface.hollow, sigma});
+    piece.axes.push_back({place, surface.axis, surface.radius, surface.hollow, sigma,
+                          0.5 * region.fit->u_angle, false});
   }
   // The largest tell where a scan lies; of hundreds of small ones every pair would be tried.
   std::stable_sort(piece.found.begin(), piece.found.end(),

@@ -17,6 +17,8 @@ struct Axis {
   double radius = 0;
   bool hollow = false;
   double sigma = 0;  ///< mm, of its place across itself, one standard deviation
+  double tilt = 0;   ///< rad, of its direction, likewise
+  bool rim = false;  ///< told by the border of a flat face alone
 };
 
 struct Piece {

@@ -227,4 +227,10 @@ Result<Target> target_at(TargetKind kind, const scan::Mesh& mesh, const Vec3& pl
   return target;
 }
 
+bool alike(const Target& a, const Target& b) {
+  // A border stands off its edge by up to one and a half spacings, of which U is two fifths.
+  const double apart = std::abs(a.radius - b.radius);
+  return apart < 0.1 * std::max(a.radius, b.radius) + 2 * (a.u + b.u);
+}
+
 }  // namespace lostline::joining

@@ -26,4 +26,8 @@ struct Target {
 Result<Target> target_at(TargetKind kind, const scan::Mesh& mesh, const Vec3& place,
                          const Task& task = {});
 
+/// Whether two targets can be one as two scans show it: balls or circles of one radius, by what the
+/// rounded edges of each scan leave of it.
+bool alike(const Target& a, const Target& b);
+
 }  // namespace lostline::joining

@@ -2565,6 +2565,10 @@ Scan %1 zeigt nach innen und wird gewendet</translation>
         <source>a click is</source>
         <translation>ein Klick ist</translation>
     </message>
+    <message>
+        <source>The two are not the same: radius %1 on the first scan, %2 on the other. Click the same target once more.</source>
+        <translation>Die beiden sind nicht dasselbe: Radius %1 am ersten Scan, %2 am anderen. Dasselbe Ziel noch einmal anklicken.</translation>
+    </message>
 </context>
 <context>
     <name>lostline::app::LedgerPanel</name>

@@ -6,15 +6,17 @@
 
 namespace lostline::app {
 
-JoinPartner::Surface JoinPartner::surface_of(const scan::Mesh& mesh, const Transform& pose) {
+JoinPartner::Surface JoinPartner::surface_of(std::shared_ptr<const project::Scan> scan,
+                                             const Transform& pose) {
   model::Tessellation surface;
-  surface.mesh = scan::transformed(mesh, pose);
+  surface.mesh = scan::transformed(*scan->mesh, pose);
   surface.normals = scan::vertex_normals(surface.mesh);
   surface.parameters.assign(surface.mesh.vertices.size(), Vec2::Zero());
   surface.triangle_face.assign(surface.mesh.triangles.size(), 0);
   auto guest = std::make_shared<BenchView::Guest>();
   guest->index = std::make_shared<const scan::MeshIndex>(surface.mesh);
   guest->tessellation = std::make_shared<const model::Tessellation>(std::move(surface));
+  guest->scan = std::move(scan);
   return guest;
 }
 
@@ -29,9 +31,8 @@ Transform JoinPartner::beside(const Box3& box, const scan::Mesh& mesh, const Tra
   return turned;
 }
 
-void JoinPartner::show(Surface surface, std::shared_ptr<const project::Scan> scan,
-                       const Transform& pose) {
-  scan_ = std::move(scan);
+void JoinPartner::show(Surface surface, const Transform& pose) {
+  scan_ = surface->scan;
   pose_ = pose;
   held_.reset();
   bench_.setGuest(std::move(surface));

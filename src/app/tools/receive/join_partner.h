@@ -14,11 +14,11 @@ class JoinPartner {
 
   using Surface = std::shared_ptr<const BenchView::Guest>;
   /// For a worker: the scan as a surface where `pose` puts it, part coordinates.
-  static Surface surface_of(const scan::Mesh& mesh, const Transform& pose);
+  static Surface surface_of(std::shared_ptr<const project::Scan> scan, const Transform& pose);
   /// Where a scan lies beside a box, turned as `pose` turns it.
   static Transform beside(const Box3& box, const scan::Mesh& mesh, const Transform& pose);
 
-  void show(Surface surface, std::shared_ptr<const project::Scan> scan, const Transform& pose);
+  void show(Surface surface, const Transform& pose);
   void hide();
   [[nodiscard]] bool shown() const { return scan_ != nullptr; }
   [[nodiscard]] const std::shared_ptr<const project::Scan>& scan() const { return scan_; }

@@ -20,6 +20,13 @@ namespace {
 /// Brings the open scans of one part together and merges them to one: without help, by pairs of
 /// places that are clicked, or from where they are moved to by hand.
 class JoinTool : public ToolCard {
+  /// A place on one of the two scans of a pair.
+  struct Half {
+    bool first;
+    Vec3 at;                                ///< of its scan
+    std::optional<joining::Target> target;  ///< whose centre it is
+  };
+
  public:
   explicit JoinTool(Workplace place)
       : ToolCard(place, tr("Join"), tr("Receive")), partner_(place.bench) {
@@ -116,7 +123,7 @@ class JoinTool : public ToolCard {
     const bool first = pick.what == Pick::What::Scan;
     const Vec3 own =
         first ? Vec3(document().to_part().inverse() * pick.point) : partner_.own(pick.point);
-    if (means_->currentIndex() == kPlace) return placed(first, own);
+    if (means_->currentIndex() == kPlace) return placed({first, own, {}});
     const auto kind =
         means_->currentIndex() == kBall ? joining::TargetKind::Ball : joining::TargetKind::Circle;
     aside([this, first, own, kind,
@@ -124,7 +131,7 @@ class JoinTool : public ToolCard {
       const auto target = joining::target_at(kind, *scan->mesh, own, task);
       return [this, first, target] {
         if (!target) return setError(core_text(target.error().message));
-        placed(first, target->centre);
+        placed({first, target->centre, *target});
       };
     });
   }
@@ -264,9 +271,9 @@ class JoinTool : public ToolCard {
       if (beside)
         pose = JoinPartner::beside(scan::bounds(scan::transformed(*first->mesh, to_part)),
                                    *scan->mesh, pose);
-      return [this, scan, pose, said, surface = JoinPartner::surface_of(*scan->mesh, pose)] {
+      return [this, pose, said, surface = JoinPartner::surface_of(scan, pose)] {
         const bool came = !partner_.shown();
-        partner_.show(surface, scan, pose);
+        partner_.show(surface, pose);
         if (came) place_.bench.fitView();
         showMarks();
         if (!said.isEmpty()) return setEvidence(said);
@@ -276,12 +283,23 @@ class JoinTool : public ToolCard {
       };
     });
   }
-  void placed(bool first, const Vec3& own) {
+  void placed(const Half& spot) {
     touch();
-    if (!half_ || half_->first == first) {
-      half_ = Half{first, own};
+    if (!half_ || half_->first == spot.first) {
+      half_ = spot;
     } else {
-      pairs_.push_back({0, first ? own : half_->at, *chosen(), first ? half_->at : own});
+      const Half& one = spot.first ? spot : *half_;
+      const Half& other = spot.first ? *half_ : spot;
+      joining::SharedPlace pair{0, one.at, *chosen(), other.at};
+      if (one.target && other.target) {
+        if (!joining::alike(*one.target, *other.target))
+          return setError(tr("The two are not the same: radius %1 on the first scan, %2 on the "
+                             "other. Click the same target once more.")
+                              .arg(length_shown(one.target->radius, 2))
+                              .arg(length_shown(other.target->radius, 2)));
+        pair.sigma = 0.5 * std::hypot(one.target->u, other.target->u);
+      }
+      pairs_.push_back(pair);
       half_.reset();
     }
     showMarks();
@@ -469,10 +487,6 @@ class JoinTool : public ToolCard {
   std::vector<std::pair<std::size_t, std::size_t>> cut_;
   std::vector<joining::SharedPlace> pairs_;  ///< of places among `scans_`
   /// A place whose other half is still to be clicked.
-  struct Half {
-    bool first;
-    Vec3 at;
-  };
   std::optional<Half> half_;
   std::map<std::size_t, Transform> laid_;  ///< by hand: to the first scan's coordinates
   std::map<std::size_t, double> weights_;
