@@ -5,6 +5,8 @@
 #include <QLabel>
 #include <QListWidget>
 #include <QPushButton>
+#include <QScrollArea>
+#include <QScrollBar>
 #include <QTest>
 #include <optional>
 #include <random>
@@ -170,6 +172,9 @@ TEST_F(JoiningJobs, AScanIsLaidByPairsAndByHand) {
     driver_->click(one.first);
     driver_->click(other.first);
     ++clicked;
+    // A line that all but fills the card's width is seen whole.
+    const auto* bar = window_.card()->findChild<QScrollArea*>()->verticalScrollBar();
+    EXPECT_EQ(bar->maximum(), 0) << cardText().toStdString();
     if (clicked == 2 && !driver_->shot_folder.isEmpty())
       driver_->shot(QStringLiteral("join-pairs"));
   }

@@ -322,7 +322,7 @@ void ToolCard::resizeEvent(QResizeEvent* event) {
 QSize ToolCard::sizeHint() const {
   // A wrapped text's height follows from the card's width.
   const QMargins edge = layout()->contentsMargins();
-  const int inside = std::max(200, width() - edge.left() - edge.right());
+  const int inside = std::max(200, contentsRect().width() - edge.left() - edge.right());
   const QLayout* body = scroll_->widget()->layout();
   // The scroll area asks for either: the least height is told without regard to the width.
   const int wanted = std::max(body->hasHeightForWidth() ? body->totalHeightForWidth(inside) : 0,
