@@ -148,7 +148,7 @@ class Adjustment {
     std::vector<Equations> sorts;
     Eigen::MatrixXd tied;  ///< expected outer product of the slopes of the ties
     double tie_squares = 0;
-    int tie_rows = 0;
+    Eigen::Index tie_rows = 0;
     Clusters clusters;
     std::vector<double> scatters;
     double squares = 0;
@@ -316,9 +316,8 @@ class Adjustment {
     const auto clusters = static_cast<double>(seen.clusters.size());
     if (clusters > 1) covariance *= clusters / (clusters - 1);
     // Ties are few: their scatter is known before, and raised where they disagree by more.
-    constexpr int kHeld = 6;  // rows that a pose takes up
-    const double worse =
-        seen.tie_rows > kHeld ? std::max(1.0, seen.tie_squares / (seen.tie_rows - kHeld)) : 1;
+    const auto free = static_cast<double>(seen.tie_rows - n);  // the poses take up the rest
+    const double worse = free > 0 ? std::max(1.0, seen.tie_squares / free) : 1;
     const Eigen::MatrixXd to_ties = answer[kAll] + answer[kEdgesAndTies] + answer[kTies];
     covariance += worse * product_nt(product(to_ties, seen.tied), to_ties);
     return covariance;
