@@ -2,6 +2,7 @@
 include(GNUInstallDirs)
 
 install(TARGETS lostline lostline-cli RUNTIME DESTINATION ${CMAKE_INSTALL_BINDIR})
+install(TARGETS lostline-kernel RUNTIME DESTINATION libexec/lostline)
 set(packaging ${CMAKE_SOURCE_DIR}/packaging)
 install(FILES ${packaging}/lostline.desktop DESTINATION ${CMAKE_INSTALL_DATADIR}/applications)
 install(FILES ${packaging}/lostline-mime.xml DESTINATION ${CMAKE_INSTALL_DATADIR}/mime/packages RENAME lostline.xml)
@@ -31,7 +32,7 @@ foreach(pair IN LISTS compressed)
   list(APPEND made ${CMAKE_BINARY_DIR}/packaging/${name})
   install(FILES ${CMAKE_BINARY_DIR}/packaging/${name} DESTINATION ${folder})
 endforeach()
-add_custom_target(package_files DEPENDS ${made} demo_data lostline lostline-cli)
+add_custom_target(package_files DEPENDS ${made} demo_data lostline lostline-cli lostline-kernel)
 
 set(CPACK_GENERATOR DEB)
 set(CPACK_PACKAGE_NAME lostline)

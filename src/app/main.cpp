@@ -7,10 +7,12 @@
 #include "look/catalogue.h"
 #include "look/preferences.h"
 #include "look/theme.h"
+#include "model/apart/kernel_process.h"
 #include "windows/main_window.h"
 
 int main(int argc, char** argv) {
   lostline::keep_freed_memory();
+  lostline::model::start_kernel_process();
   if (const int percent = lostline::app::preferred_size_percent();
       percent != 100 && !qEnvironmentVariableIsSet("QT_SCALE_FACTOR"))
     qputenv("QT_SCALE_FACTOR", QByteArray::number(percent / 100.0));

@@ -29,7 +29,7 @@ void add_common_options(CLI::App& app, Common& common) {
 
 void print(const Common& common, const Json& object) {
   if (common.json) {
-    std::cout << object.dump(2) << '\n';
+    std::cout << object.dump(2, ' ', false, Json::error_handler_t::replace) << '\n';
     return;
   }
   for (const auto& [key, value] : object.items()) {

@@ -1,6 +1,7 @@
 #include "cli.h"
 #include "io/files.h"
 #include "io/formats.h"
+#include "model/apart/kernel_process.h"
 #include "project/bodies.h"
 #include "store/feature_json.h"
 #include "store/project_file.h"
@@ -16,6 +17,7 @@ void add_replay(CLI::App& app, Common& common) {
   sub->add_option("--out", *out, "write the model: .step, .stl or .ply");
   sub->add_option("--ledger", *ledger, "write the Ledger as .csv");
   sub->callback([&common, path, out, ledger] {
+    model::start_kernel_process();  // ready by the time the project is read
     const auto document = store::load_project(*path, progress_task(common, "opening"));
     if (!document) return fail(common, document.error());
     const Stopwatch watch;

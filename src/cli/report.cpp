@@ -1,6 +1,7 @@
 #include "report/report.h"
 
 #include "cli.h"
+#include "model/apart/kernel_process.h"
 #include "store/project_file.h"
 
 namespace lostline::cli {
@@ -15,6 +16,7 @@ void add_report(CLI::App& app, Common& common) {
   sub->add_option("--date", options->date, "date printed on the report");
   sub->add_option("--author", options->author, "who answers for it");
   sub->callback([&common, path, out, options] {
+    model::start_kernel_process();  // ready by the time the project is read
     const auto document = store::load_project(*path, progress_task(common, "opening"));
     if (!document) return fail(common, document.error());
     const auto made = report::make_report(*document, *options, progress_task(common, "reporting"));

@@ -10,7 +10,7 @@
 namespace lostline::cli {
 namespace {
 
-using model::Description;
+using model::Listener;
 using project::Document;
 
 std::string trimmed(const std::string& text) {
@@ -39,7 +39,7 @@ std::string listed(const List& words) {
 }
 
 /// Lists the parts of a kind.
-class Teller : public Description {
+class Teller : public Listener {
  public:
   Json told = Json::array();
   void number(const model::NumberInfo& info, model::Quantity& q) override {
@@ -99,7 +99,7 @@ class Teller : public Description {
 };
 
 /// Fills the part of one name.
-class Setter : public Description {
+class Setter : public Listener {
  public:
   Setter(const Document& document, const model::Model& before, std::string name, std::string value)
       : document_(document),

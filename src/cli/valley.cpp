@@ -1,6 +1,7 @@
 #include "reading/valley.h"
 
 #include "cli.h"
+#include "model/apart/kernel_process.h"
 #include "store/project_file.h"
 
 namespace lostline::cli {
@@ -20,6 +21,7 @@ void add_valley(CLI::App& app, Common& common) {
   sub->add_option("--reach", a->reach, "half the width of the curve, mm or degrees")
       ->check(CLI::PositiveNumber);
   sub->callback([&common, a] {
+    model::start_kernel_process();  // ready by the time the project is read
     const auto document = store::load_project(a->project, progress_task(common, "opening"));
     if (!document) return fail(common, document.error());
     const project::Dimension* row = nullptr;

@@ -19,7 +19,7 @@ namespace lostline {
 namespace {
 
 /// Everything that the description of a kind of step names.
-struct Names : model::Description {
+struct Names : model::Listener {
   std::set<std::string> words;
   void number(const model::NumberInfo& info, model::Quantity&) override { words.insert(info.name); }
   void count(const model::CountInfo& info, int&) override { words.insert(info.name); }

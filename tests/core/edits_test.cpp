@@ -7,6 +7,7 @@
 #include "plate_scan.h"
 #include "project/datums.h"
 #include "project/fits.h"
+#include "project/formula.h"
 #include "project/ledger.h"
 #include "project/sketch_plane.h"
 #include "reading/evidence.h"

@@ -10,6 +10,7 @@
 #include "datum/frame.h"
 #include "model/steps/extrude/extrude.h"
 #include "project/edits.h"
+#include "project/formula.h"
 #include "project/ledger.h"
 #include "store/manifest.h"
 #include "store/project_file.h"

@@ -7,6 +7,7 @@
 
 #include "model/steps/fillet/fillet.h"
 #include "plate_scan.h"
+#include "project/formula.h"
 #include "project/ledger.h"
 #include "project/relations.h"
 #include "reading/probe.h"

@@ -1,6 +1,5 @@
 // Damages the files of a corpus by chance, again and again, and reads them: for runs of hours, with
 // sanitizers. A crash leaves the file that caused it.
-#include <sys/wait.h>
 #include <unistd.h>
 
 #include <chrono>
@@ -28,26 +27,27 @@ Outcome read(const fs::path& path) {
   return read.taken ? kTaken : kRefused;
 }
 
-/// In a process of its own, as an application reads one file and not thousands: what the kernel
-/// leaves behind when it is stopped within a damaged file adds up.
-Outcome read_apart(const fs::path& path) {
-  const pid_t child = ::fork();
-  if (child == 0) ::_exit(read(path));
-  int status = 0;
-  if (::waitpid(child, &status, 0) != child || !WIFEXITED(status)) return kUnsound;
-  return static_cast<Outcome>(WEXITSTATUS(status));
+/// A project whose manifest has parts exchanged; as it is where it has no manifest to be read.
+std::string with_parts_exchanged(const std::string& project, std::mt19937_64& random) {
+  auto manifest = nlohmann::ordered_json::parse(
+      lostline::testing::entry_of(project, "manifest.json"), nullptr, false);
+  if (!manifest.is_object()) return project;
+  lostline::testing::exchange_parts(manifest, random);
+  return lostline::testing::with_entry(project, "manifest.json", manifest.dump());
 }
 
 }  // namespace
 
-// lostline_fuzz CORPUS COUNT [SEED [EXTENSION]]: so many damaged files of each extension.
+// lostline_fuzz CORPUS COUNT [SEED [EXTENSION [parts]]]: so many damaged files of each extension;
+// with the last word projects whose manifests have parts exchanged.
 int main(int argc, char** argv) {
   if (argc < 3) {
-    std::fprintf(stderr, "usage: lostline_fuzz CORPUS COUNT [SEED [EXTENSION]]\n");
+    std::fprintf(stderr, "usage: lostline_fuzz CORPUS COUNT [SEED [EXTENSION [parts]]]\n");
     return 2;
   }
   const long count = std::atol(argv[2]);
   const unsigned long seed = argc > 3 ? std::strtoul(argv[3], nullptr, 10) : 1;
+  const bool parts = argc > 5;
   std::map<std::string, std::vector<std::string>> corpus;
   for (const auto& entry : fs::directory_iterator(argv[1])) {
     const std::string extension = entry.path().extension().string();
@@ -63,13 +63,18 @@ int main(int argc, char** argv) {
     std::mt19937_64 random(seed);
     const auto start = std::chrono::steady_clock::now();
     const fs::path path = folder / ("damaged" + extension);
-    const bool by_kernel = extension == ".step" || extension == ".igs";
     long taken = 0;
     for (long k = 0; k < count; ++k) {
-      std::string bad = lostline::testing::damaged(files[random() % files.size()], random);
-      while (random() % 3 == 0) bad = lostline::testing::damaged(bad, random);
+      std::string bad = files[random() % files.size()];
+      if (parts) {
+        bad = with_parts_exchanged(bad, random);
+      } else {
+        do {
+          bad = lostline::testing::damaged(bad, random);
+        } while (random() % 3 == 0);
+      }
       std::ofstream(path, std::ios::binary | std::ios::trunc) << bad;
-      const Outcome outcome = by_kernel ? read_apart(path) : read(path);
+      const Outcome outcome = read(path);
       taken += outcome == kTaken ? 1 : 0;
       if (outcome != kUnsound) continue;
       sound = false;

@@ -73,7 +73,89 @@ std::string archive_of(const Entries& entries) {
   return bytes;
 }
 
+/// Every value of a document.
+void gather(nlohmann::ordered_json& json, std::vector<nlohmann::ordered_json*>& all) {
+  all.push_back(&json);
+  if (json.is_structured())
+    for (auto& child : json) gather(child, all);
+}
+
 }  // namespace
+
+std::string entry_of(const std::string& archive, const std::string& name) {
+  for (const auto& [entry, content] : entries_of(archive))
+    if (entry == name) return content;
+  return {};
+}
+
+std::string with_entry(const std::string& archive, const std::string& name,
+                       const std::string& content) {
+  Entries entries = entries_of(archive);
+  for (auto& [entry, old] : entries)
+    if (entry == name) old = content;
+  return archive_of(entries);
+}
+
+void exchange_parts(nlohmann::ordered_json& json, std::mt19937_64& random) {
+  using Json = nlohmann::ordered_json;
+  static const std::vector<Json> kOdd{nullptr,
+                                      true,
+                                      0,
+                                      1,
+                                      -1,
+                                      2,
+                                      std::uint64_t{1} << 61U,
+                                      ~std::uint64_t{0},
+                                      0.5,
+                                      -1e300,
+                                      1e300,
+                                      "",
+                                      "none",
+                                      "{201",
+                                      std::string(300, 'x'),
+                                      Json::array(),
+                                      Json::object(),
+                                      Json::array({1, 2, 3}),
+                                      Json{{"id", 1}}};
+  do {
+    std::vector<Json*> all;
+    gather(json, all);
+    // Of lists and groups there are few, and their damage is the deepest.
+    std::vector<Json*> lists;
+    std::copy_if(all.begin(), all.end(), std::back_inserter(lists),
+                 [](const Json* j) { return j->is_structured() && !j->empty(); });
+    const auto any = [&]() -> Json& { return *all[random() % all.size()]; };
+    switch (random() % 5) {
+      case 0:
+        any() = kOdd[random() % kOdd.size()];
+        break;
+      case 1: {  // a copy of another one of its kind
+        Json& to = any();
+        std::vector<Json*> alike;
+        std::copy_if(all.begin(), all.end(), std::back_inserter(alike),
+                     [&](const Json* j) { return j->type() == to.type(); });
+        to = Json(*alike[random() % alike.size()]);
+        break;
+      }
+      case 2: {  // anything in the place of anything
+        const Json from = any();
+        any() = from;
+        break;
+      }
+      case 3: {  // one more
+        Json& list = *lists[random() % lists.size()];
+        if (list.is_array()) list.push_back(Json(list[random() % list.size()]));
+        break;
+      }
+      default: {  // one less
+        Json& list = *lists[random() % lists.size()];
+        auto it = list.begin();
+        std::advance(it, random() % list.size());
+        list.erase(it);
+      }
+    }
+  } while (random() % 3 == 0 && json.is_structured());
+}
 
 std::string damaged(const std::string& good, std::mt19937_64& random) {
   if (good.starts_with("PK") && random() % 2 == 0) {

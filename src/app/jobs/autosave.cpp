@@ -10,6 +10,7 @@
 #include <QtConcurrent>
 #include <cerrno>
 
+#include "jobs/caught.h"
 #include "look/catalogue.h"
 #include "store/project_file.h"
 
@@ -95,7 +96,8 @@ void Autosave::write() {
           (QString::fromStdString(document->title) + QLatin1Char('\n') + project).toUtf8());
     origin.close();
     // The write is atomic: a kill in the middle leaves the copy before it.
-    const Status saved = store::save_project(path.toStdString(), *document);
+    const auto saved =
+        caught<Status>([&] { return store::save_project(path.toStdString(), *document); });
     QMetaObject::invokeMethod(qApp, [self, saved, path] {
       if (!self) return forget(path);
       self->writing_ = false;

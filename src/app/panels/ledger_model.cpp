@@ -8,6 +8,7 @@
 #include "look/catalogue.h"
 #include "look/preferences.h"
 #include "look/theme.h"
+#include "project/formula.h"
 #include "project/ledger.h"
 
 namespace lostline::app {

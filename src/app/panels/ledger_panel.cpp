@@ -17,6 +17,7 @@
 #include "panels/elided_label.h"
 #include "panels/ledger_model.h"
 #include "panels/panel_head.h"
+#include "project/formula.h"
 #include "project/ledger.h"
 #include "reading/region_reading.h"
 #include "reading/row_nominals.h"

@@ -100,6 +100,14 @@ struct Comparator::Impl {
     return start;
   }
 
+  /// None where the kernel gives up on a face.
+  [[nodiscard]] Value known_at(const Vec3& point, double search, Adaptors* adaptors) const {
+    try {
+      return at(point, search, adaptors);
+    } catch (const Standard_Failure&) {
+      return {};
+    }
+  }
   [[nodiscard]] Value at(const Vec3& point, double search, Adaptors* adaptors) const {
     Value value;
     const auto nearest = index.nearest(point, search);
@@ -221,7 +229,7 @@ Result<Comparator> Comparator::build(const model::Model& solid) {
 double Comparator::default_limit() const { return impl_->limit; }
 
 Comparator::Value Comparator::at(const Vec3& point, double limit) const {
-  return impl_->at(point, limit > 0 ? limit : impl_->limit, nullptr);
+  return impl_->known_at(point, limit > 0 ? limit : impl_->limit, nullptr);
 }
 
 Result<Map> Comparator::compare(const std::vector<Vec3>& points, double limit,
@@ -235,7 +243,7 @@ Result<Map> Comparator::compare(const std::vector<Vec3>& points, double limit,
     if (task.stopped()) return;
     Adaptors adaptors(impl_->faces.size());
     for (std::size_t i = begin; i < end; ++i) {
-      const Value v = impl_->at(points[i], search, &adaptors);
+      const Value v = impl_->known_at(points[i], search, &adaptors);
       map.face[i] = v.face;
       map.value[i] = v.face == scan::kNone ? std::numeric_limits<float>::quiet_NaN()
                                            : static_cast<float>(v.distance);

@@ -17,9 +17,11 @@
 #include <fstream>
 
 #include "io/exchange.h"
+#include "io/exchange_apart.h"
 #include "io/files.h"
 #include "io/read_curves.h"
 #include "io/step_text.h"
+#include "model/apart/kernel_process.h"
 #include "model/edge_form.h"
 
 namespace lostline::io {
@@ -200,16 +202,21 @@ Status has_records(const std::filesystem::path& path) {
 
 }  // namespace
 
+Result<PlaneCurves> read_curves_here(const std::filesystem::path& path, bool iges) {
+  return iges ? read_with<IGESControl_Reader>(path) : read_with<STEPControl_Reader>(path);
+}
+
 Result<PlaneCurves> read_curves_iges(const std::filesystem::path& path) {
   if (const Status sound = has_records(path); !sound) return sound.error();
-  return read_with<IGESControl_Reader>(path);
+  return model::has_kernel_process() ? read_curves_apart(path, true) : read_curves_here(path, true);
 }
 Result<PlaneCurves> read_curves_step(const std::filesystem::path& path) {
   const Result<MappedFile> file = MappedFile::open(path);
   if (!file) return file.error();
   if (const Status sound = check_step_text(file->text(), path.string()); !sound)
     return sound.error();
-  return read_with<STEPControl_Reader>(path);
+  return model::has_kernel_process() ? read_curves_apart(path, false)
+                                     : read_curves_here(path, false);
 }
 
 }  // namespace lostline::io

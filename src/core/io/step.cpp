@@ -25,9 +25,10 @@
 
 #include "base/hash.h"
 #include "io/exchange.h"
+#include "io/exchange_apart.h"
 #include "io/files.h"
 #include "io/step_text.h"
-#include "model/kernel_call.h"
+#include "model/apart/kernel_process.h"
 #include "model/model_impl.h"
 
 namespace lostline::io {
@@ -149,20 +150,18 @@ Result<model::Model> read_locked(std::istream& stream, const std::string& shown,
                                  const std::string& key) {
   silence_exchange();
   try {
-    return model::in_kernel([&]() -> Result<model::Model> {
-      OpenDocument open;
-      STEPCAFControl_Reader reader;
-      reader.SetNameMode(true);
-      reader.SetColorMode(true);
-      if (reader.ChangeReader().ReadStream(key.c_str(), stream) != IFSelect_RetDone ||
-          !reader.Transfer(open.document))
-        return Error{ErrorCode::InvalidInput, shown + " is damaged or no STEP file."};
-      std::vector<model::BodyShape> bodies = Bodies(open.document).take(key);
-      if (bodies.empty())
-        return Error{ErrorCode::InvalidInput,
-                     shown + " holds no solid, surface or curve. Export the part as a solid body."};
-      return model::make_model(std::move(bodies), {}, key);
-    });
+    OpenDocument open;
+    STEPCAFControl_Reader reader;
+    reader.SetNameMode(true);
+    reader.SetColorMode(true);
+    if (reader.ChangeReader().ReadStream(key.c_str(), stream) != IFSelect_RetDone ||
+        !reader.Transfer(open.document))
+      return Error{ErrorCode::InvalidInput, shown + " is damaged or no STEP file."};
+    std::vector<model::BodyShape> bodies = Bodies(open.document).take(key);
+    if (bodies.empty())
+      return Error{ErrorCode::InvalidInput,
+                   shown + " holds no solid, surface or curve. Export the part as a solid body."};
+    return model::make_model(std::move(bodies), {}, key);
   } catch (const Standard_Failure&) {
     return Error{ErrorCode::InvalidInput,
                  shown + " is damaged: its contents contradict each other."};
@@ -223,12 +222,18 @@ std::string difference(const model::Model& back, const model::Model& model) {
 
 }  // namespace
 
-Result<model::Model> read_step_text(const std::string& text, const std::string& shown,
-                                    const std::string& key) {
-  if (const Status sound = check_step_text(text, shown); !sound) return sound.error();
+Result<model::Model> read_step_text_here(const std::string& text, const std::string& shown,
+                                         const std::string& key) {
   std::istringstream stream(text);
   const std::scoped_lock lock(exchange_mutex());
   return read_locked(stream, shown, key);
+}
+
+Result<model::Model> read_step_text(const std::string& text, const std::string& shown,
+                                    const std::string& key) {
+  if (const Status sound = check_step_text(text, shown); !sound) return sound.error();
+  return model::has_kernel_process() ? read_step_apart(text, shown, key)
+                                     : read_step_text_here(text, shown, key);
 }
 
 Result<model::Model> read_step(const std::filesystem::path& path) {

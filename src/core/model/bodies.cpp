@@ -5,23 +5,22 @@
 #include <algorithm>
 #include <set>
 
+#include "model/edge_refs.h"
+#include "model/face_refs.h"
+
 namespace lostline::model {
 
 Result<std::optional<std::size_t>> body_meant(const Feature& feature, const Model& model) {
   const Uses uses = uses_of(feature);
   std::set<std::size_t> meant;
   for (const std::string& name : uses.faces) {
-    if (const auto face = model.find_face(name)) meant.insert(model.body_of_face(*face));
+    for (const std::size_t face : faces_meant(model, name).faces)
+      meant.insert(model.body_of_face(face));
   }
   for (const EdgeRef& ref : uses.edges) {
-    const auto edge = model.find_edge(ref);
-    if (!edge) continue;
-    const TopoDS_Shape& shape = model.impl().edges(static_cast<int>(*edge) + 1);
-    for (std::size_t b = 0; b < model.body_count(); ++b) {
-      TopTools_IndexedMapOfShape edges;
-      TopExp::MapShapes(model.impl().bodies[b].shape, TopAbs_EDGE, edges);
-      if (edges.Contains(shape)) meant.insert(b);
-    }
+    const auto edges = edges_meant(model, ref);
+    if (!edges) continue;
+    for (const EdgeMeant& edge : *edges) meant.insert(model.body_of_face(edge.face));
   }
   if (meant.size() > 1)
     return Error{ErrorCode::InvalidInput,

@@ -10,7 +10,8 @@
 
 #include "base/hash.h"
 #include "base/text.h"
-#include "model/kernel_call.h"
+#include "model/apart/kernel_process.h"
+#include "model/edge_refs.h"
 
 namespace lostline::model {
 
@@ -22,12 +23,12 @@ Result<std::vector<FoundEdge>> find_edges(const std::vector<EdgeRef>& refs, cons
     return Error{ErrorCode::InvalidInput, std::string("Pick at least one edge to ") + what + "."};
   std::vector<FoundEdge> edges;
   for (const EdgeRef& ref : refs) {
-    const std::optional<std::size_t> edge = before.find_edge(ref);
-    if (!edge)
-      return Error{ErrorCode::NotFound, "The edge between " + ref.face_a + " and " + ref.face_b +
-                                            " is gone. Pick another edge."};
-    if (std::none_of(edges.begin(), edges.end(), [&](const auto& e) { return e.edge == *edge; }))
-      edges.push_back({*edge, ref.face_a});
+    const auto meant = edges_meant(before, ref);
+    if (!meant) return meant.error();
+    for (const EdgeMeant& m : *meant) {
+      if (std::none_of(edges.begin(), edges.end(), [&](const auto& e) { return e.edge == m.edge; }))
+        edges.push_back({m.edge, before.face_name(m.face)});
+    }
   }
   return edges;
 }
@@ -89,20 +90,24 @@ Result<Model> attempt_or_explain(const Attempt& attempt, double size, const std:
   const auto tried = [&](double s, FaceNames* into,
                          const Task& part) -> std::optional<TopoDS_Shape> {
     try {
-      return in_kernel([&] { return attempt(s, into, part); });
+      return attempt(s, into, part);
     } catch (const Standard_Failure&) {
       return std::nullopt;
     }
   };
+  const auto would_work = [&](double s) {
+    return works_out([&] { return attempt(s, nullptr, Task()).has_value(); }, task);
+  };
   FaceNames names;
-  if (const std::optional<TopoDS_Shape> shape = tried(size, &names, task))
-    return make_solid(*shape, names, prefix);
+  if (!with_care() || would_work(size)) {
+    if (const std::optional<TopoDS_Shape> shape = tried(size, &names, task))
+      return make_solid(*shape, names, prefix);
+  }
   double low = 0;
   double high = size;
   for (int i = 0; i < 7 && !task.stopped(); ++i) {
     const double middle = 0.5 * (low + high);
-    // What has been reported stays: the bar does not go back.
-    (tried(middle, nullptr, task.part(1, 1)) ? low : high) = middle;
+    (would_work(middle) ? low : high) = middle;
   }
   if (task.stopped()) return cancelled();
   return Error{

@@ -47,7 +47,7 @@ void Description::extent(Extent& extent) {
 }
 
 std::vector<Field> fields_of(Feature& feature) {
-  struct Fields : Description {
+  struct Fields : Listener {
     std::vector<Field> list;
     void number(const NumberInfo& info, Quantity& quantity) override {
       if (info.in_force) list.push_back({info, &quantity});
@@ -58,7 +58,7 @@ std::vector<Field> fields_of(Feature& feature) {
 }
 
 std::vector<Reference*> references_of(Feature& feature) {
-  struct References : Description {
+  struct References : Listener {
     std::vector<Reference*> list;
     void reference(const ReferenceInfo&, Reference& reference) override {
       list.push_back(&reference);
@@ -69,7 +69,7 @@ std::vector<Reference*> references_of(Feature& feature) {
 }
 
 Uses uses_of(const Feature& feature) {
-  struct Gather : Description {
+  struct Gather : Listener {
     Uses uses;
     void sketch(const char*, Id& id) override { add(id); }
     void sketches(const SketchesInfo&, std::vector<Id>& ids) override {

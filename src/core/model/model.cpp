@@ -5,12 +5,10 @@
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepBndLib.hxx>
 #include <BRepBuilderAPI_Copy.hxx>
-#include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepCheck_ListOfStatus.hxx>
 #include <BRepCheck_Shell.hxx>
 #include <BRepCheck_Solid.hxx>
-#include <BRepExtrema_DistShapeShape.hxx>
 #include <BRepGProp.hxx>
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
@@ -29,12 +27,15 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <limits>
 #include <map>
 #include <set>
 #include <tuple>
 
 #include "base/hash.h"
-#include "model/kernel_call.h"
+#include "model/apart/kernel_process.h"
+#include "model/edge_refs.h"
+#include "model/face_refs.h"
 #include "model/model_impl.h"
 
 namespace lostline::model {
@@ -82,14 +83,18 @@ Vec3 area_centre(const TopoDS_Shape& face) {
   return vec(properties.CentreOfMass());
 }
 
-/// What a name was before its piece was told apart.
-std::string base_of(const std::string& name) { return name.substr(0, name.find_first_of("@#")); }
-
 /// "@3fa29c": short, and the same for the same texts.
 std::string mark_of(const std::vector<std::string>& texts) {
   Hash hash;
   for (const std::string& text : texts) hash.add(std::string_view(text));
   return fmt::format("@{:06x}", hash.value() & 0xffffffU);
+}
+
+/// What marks the pieces beside a face: its former name where it has one, so that marks stay.
+std::string marking_name(const std::vector<std::string>& names) {
+  for (const std::string& name : names)
+    if (name.starts_with('~')) return name.substr(1);
+  return names.front();
 }
 
 /// Where a face's middle lies on its own surface, in steps of a millionth of the part: turns with
@@ -146,7 +151,7 @@ void tell_pieces_apart(Model::Impl& impl) {
         if (at == 0) continue;
         for (const TopoDS_Shape& other : ancestors.FindFromIndex(at)) {
           const auto k = static_cast<std::size_t>(impl.faces.FindIndex(other) - 1);
-          if (k != i) beside.insert(original[k].front());
+          if (k != i) beside.insert(marking_name(original[k]));
         }
       }
       const Vec3 c = area_centre(face);
@@ -226,6 +231,20 @@ Model make_model(std::vector<BodyShape> bodies, const FaceNames& names,
   return Model(std::move(impl));
 }
 
+Model make_named(std::vector<BodyShape> bodies, std::vector<std::vector<std::string>> names,
+                 std::uint64_t serial) {
+  auto impl = std::make_shared<Model::Impl>();
+  impl->bodies = std::move(bodies);
+  index_parts(*impl);
+  if (names.size() != static_cast<std::size_t>(impl->faces.Extent()))
+    throw Standard_Failure("the faces of a model have not kept their number");
+  impl->names = std::move(names);
+  impl->serial.value = serial;
+  return Model(std::move(impl));
+}
+
+Model::Impl::Serial::Serial() : value(next_serial()) {}
+
 Model make_solid(const TopoDS_Shape& shape, const FaceNames& names, const std::string& fallback) {
   Body body;
   body.key = fallback;
@@ -234,7 +253,7 @@ Model make_solid(const TopoDS_Shape& shape, const FaceNames& names, const std::s
 
 Result<Model> guarded(const std::string& what, const std::function<Result<Model>()>& work) {
   try {
-    return in_kernel(work);
+    return work();
   } catch (const Standard_Failure& failure) {
     const char* text = failure.GetMessageString();
     return Error{
@@ -244,14 +263,34 @@ Result<Model> guarded(const std::string& what, const std::function<Result<Model>
   }
 }
 
+namespace {
+
+/// What the kernel is asked on any thread, the interface's too: where it throws, `otherwise`.
+template <class Ask>
+auto asked(const Ask& ask, const decltype(ask())& otherwise) {
+  try {
+    return ask();
+  } catch (const Standard_Failure&) {
+    return otherwise;
+  }
+}
+
+constexpr double kNotKnown = std::numeric_limits<double>::quiet_NaN();
+
+}  // namespace
+
 double Model::volume() const {
   if (empty()) return 0;
   std::call_once(impl_->measured->once, [this] {
     for (const BodyShape& b : impl_->bodies) {
       if (b.body.kind != BodyKind::Solid) continue;
-      GProp_GProps properties;
-      BRepGProp::VolumeProperties(b.shape, properties);
-      impl_->measured->volume += properties.Mass();
+      impl_->measured->volume += asked(
+          [&] {
+            GProp_GProps properties;
+            BRepGProp::VolumeProperties(b.shape, properties);
+            return properties.Mass();
+          },
+          kNotKnown);
     }
   });
   return impl_->measured->volume;
@@ -259,9 +298,13 @@ double Model::volume() const {
 
 double Model::area() const {
   if (empty()) return 0;
-  GProp_GProps properties;
-  BRepGProp::SurfaceProperties(impl_->shape, properties);
-  return properties.Mass();
+  return asked(
+      [&] {
+        GProp_GProps properties;
+        BRepGProp::SurfaceProperties(impl_->shape, properties);
+        return properties.Mass();
+      },
+      kNotKnown);
 }
 
 bool still_valid(const Model& made, const Model& before) {
@@ -298,7 +341,8 @@ bool still_valid(const Model& made, const Model& before) {
 }
 
 bool Model::valid() const {
-  return !empty() && BRepCheck_Analyzer(impl_->shape, true, true).IsValid();
+  return !empty() &&
+         asked([&] { return BRepCheck_Analyzer(impl_->shape, true, true).IsValid() != 0; }, false);
 }
 
 bool Body::is(const std::string& wanted) const {
@@ -356,8 +400,13 @@ Model Model::dressed(std::vector<Body> bodies) const {
 Box3 Model::box() const {
   Box3 box;
   if (empty()) return box;
-  Bnd_Box bounds;
-  BRepBndLib::AddOptimal(impl_->shape, bounds, false, false);
+  const Bnd_Box bounds = asked(
+      [&] {
+        Bnd_Box found;
+        BRepBndLib::AddOptimal(impl_->shape, found, false, false);
+        return found;
+      },
+      Bnd_Box());
   if (bounds.IsVoid()) return box;
   box.extend(vec(bounds.CornerMin()));
   box.extend(vec(bounds.CornerMax()));
@@ -368,12 +417,9 @@ std::size_t Model::face_count() const { return empty() ? 0 : impl_->names.size()
 const std::string& Model::face_name(std::size_t face) const { return impl_->names[face].front(); }
 
 std::optional<std::size_t> Model::find_face(const std::string& name) const {
-  if (empty()) return std::nullopt;
-  for (std::size_t i = 0; i < impl_->names.size(); ++i) {
-    const auto& list = impl_->names[i];
-    if (std::find(list.begin(), list.end(), name) != list.end()) return i;
-  }
-  return std::nullopt;
+  const FacesMeant meant = faces_meant(*this, name);
+  return meant.answer == FacesMeant::Answer::One ? std::optional(meant.faces.front())
+                                                 : std::nullopt;
 }
 
 EdgeRef Model::ref_of_edge(std::size_t edge, const Vec3& near) const {
@@ -387,48 +433,8 @@ EdgeRef Model::ref_of_edge(std::size_t edge, const Vec3& near) const {
 }
 
 std::optional<std::size_t> Model::find_edge(const EdgeRef& ref) const {
-  if (empty()) return std::nullopt;
-  // Faces of the name itself; where it is gone, the pieces of what it was a piece of.
-  const auto faces_of = [&](const std::string& name) {
-    std::set<int> exact;
-    std::set<int> pieces;
-    for (std::size_t i = 0; i < impl_->names.size(); ++i) {
-      for (const std::string& own : impl_->names[i]) {
-        if (own == name) exact.insert(static_cast<int>(i) + 1);
-        if (base_of(own) == base_of(name)) pieces.insert(static_cast<int>(i) + 1);
-      }
-    }
-    // A whole face that was split since: any of its pieces may hold the edge.
-    return exact.empty() || base_of(name) == name ? pieces : exact;
-  };
-  const std::set<int> a = faces_of(ref.face_a);
-  const std::set<int> b = faces_of(ref.face_b);
-  if (a.empty() || b.empty()) return std::nullopt;
-  TopTools_IndexedDataMapOfShapeListOfShape map;
-  TopExp::MapShapesAndAncestors(impl_->shape, TopAbs_EDGE, TopAbs_FACE, map);
-  const TopoDS_Shape vertex =
-      BRepBuilderAPI_MakeVertex(gp_Pnt(ref.near.x(), ref.near.y(), ref.near.z()));
-  std::vector<std::pair<double, std::size_t>> candidates;
-  for (int i = 1; i <= impl_->edges.Extent(); ++i) {
-    const int at = map.FindIndex(impl_->edges(i));
-    if (at == 0) continue;
-    bool on_a = false;
-    bool on_b = false;
-    for (const TopoDS_Shape& face : map.FindFromIndex(at)) {
-      const int index = impl_->faces.FindIndex(face);
-      on_a = on_a || a.contains(index);
-      on_b = on_b || b.contains(index);
-    }
-    if (!on_a || !on_b) continue;
-    const BRepExtrema_DistShapeShape distance(vertex, impl_->edges(i));
-    candidates.emplace_back(distance.IsDone() ? distance.Value() : 1e200,
-                            static_cast<std::size_t>(i - 1));
-  }
-  if (candidates.empty()) return std::nullopt;
-  std::sort(candidates.begin(), candidates.end());
-  // Of several edges the one meant must be clearly nearer to where it was than the next.
-  if (candidates.size() > 1 && candidates[0].first > 0.5 * candidates[1].first) return std::nullopt;
-  return candidates.front().second;
+  const auto meant = edges_meant(*this, ref);
+  return meant ? std::optional(meant->front().edge) : std::nullopt;
 }
 
 }  // namespace lostline::model

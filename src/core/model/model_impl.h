@@ -4,9 +4,11 @@
 
 #include <TopTools_IndexedMapOfShape.hxx>
 #include <TopoDS_Shape.hxx>
+#include <cstdint>
 #include <functional>
 #include <gp_Dir.hxx>
 #include <gp_Pnt.hxx>
+#include <gp_Trsf.hxx>
 #include <gp_Vec.hxx>
 #include <mutex>
 #include <string>
@@ -20,6 +22,9 @@ inline gp_Vec vec(const Vec3& v) { return {v.x(), v.y(), v.z()}; }
 inline Vec3 vec(const gp_Pnt& p) { return {p.X(), p.Y(), p.Z()}; }
 inline gp_Pnt pnt(const Vec3& p) { return {p.x(), p.y(), p.z()}; }
 inline gp_Dir dir(const Vec3& d) { return {d.x(), d.y(), d.z()}; }
+
+/// A rigid motion for the kernel.
+gp_Trsf rigid(const Transform& motion);
 
 struct BodyShape {
   Body body;
@@ -40,6 +45,15 @@ struct Model::Impl {
   };
   // Once asked for, shared with copies of the same shapes: of free-form faces it takes long.
   std::shared_ptr<Measured> measured = std::make_shared<Measured>();
+  // What a process of the kernel knows it by; a copy is another model.
+  struct Serial {
+    std::uint64_t value;
+    Serial();
+    Serial(const Serial&) : Serial() {}
+    Serial& operator=(const Serial&) = delete;
+    ~Serial() = default;
+  };
+  Serial serial{};
 };
 
 using FaceNames = std::vector<std::pair<TopoDS_Shape, std::vector<std::string>>>;
@@ -64,6 +78,11 @@ Model make_model(std::vector<BodyShape> bodies, const FaceNames& names,
                  const std::string& fallback);
 /// A model of one solid body, with `fallback` for its key.
 Model make_solid(const TopoDS_Shape& shape, const FaceNames& names, const std::string& fallback);
+
+/// Wraps bodies whose faces have all their names, in the order of the faces.
+/// @param serial  that it is known by.
+Model make_named(std::vector<BodyShape> bodies, std::vector<std::vector<std::string>> names,
+                 std::uint64_t serial);
 
 /// Runs OCCT code, turning its exceptions into an Error that says what failed.
 Result<Model> guarded(const std::string& what, const std::function<Result<Model>()>& work);

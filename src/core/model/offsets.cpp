@@ -11,8 +11,9 @@
 
 #include "base/text.h"
 #include "fit/surface_kind.h"
+#include "model/apart/kernel_process.h"
+#include "model/face_refs.h"
 #include "model/faces.h"
-#include "model/kernel_call.h"
 
 namespace lostline::model {
 namespace {
@@ -85,9 +86,10 @@ Result<std::vector<std::size_t>> find_faces(const std::vector<std::string>& name
     return Error{ErrorCode::InvalidInput, std::string("Pick at least one face to ") + what + "."};
   std::vector<std::size_t> faces;
   for (const std::string& name : names) {
-    const auto face = before.find_face(name);
-    if (!face) return Error{ErrorCode::NotFound, "Face " + name + " is gone. Pick another face."};
-    if (std::find(faces.begin(), faces.end(), *face) == faces.end()) faces.push_back(*face);
+    const auto meant = find_faces(before, name);
+    if (!meant) return meant.error();
+    for (const std::size_t face : *meant)
+      if (std::find(faces.begin(), faces.end(), face) == faces.end()) faces.push_back(face);
   }
   return faces;
 }
@@ -102,18 +104,23 @@ Result<Model> largest_or_explain(double size, const char* what,
                                  const std::function<std::optional<Model>(double size)>& attempt) {
   const auto guarded_attempt = [&](double s) -> std::optional<Model> {
     try {
-      auto made = in_kernel([&] { return attempt(s); });
+      auto made = attempt(s);
       if (made && made->valid()) return made;
     } catch (const Standard_Failure&) {
     }
     return std::nullopt;
   };
-  if (auto solid = guarded_attempt(size)) return *std::move(solid);
+  const auto would_work = [&](double s) {
+    return works_out([&] { return guarded_attempt(s).has_value(); }, Task());
+  };
+  if (!with_care() || would_work(size)) {
+    if (auto solid = guarded_attempt(size)) return *std::move(solid);
+  }
   double low = 0;
   double high = size;
   for (int i = 0; i < 7; ++i) {
     const double middle = 0.5 * (low + high);
-    (guarded_attempt(middle) ? low : high) = middle;
+    (would_work(middle) ? low : high) = middle;
   }
   return Error{ErrorCode::Failed,
                std::string(what) + " of " + says(size) + " is more than these faces allow; " +

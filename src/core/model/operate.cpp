@@ -21,6 +21,7 @@
 #include <cmath>
 #include <gp.hxx>
 
+#include "model/apart/kernel_process.h"
 #include "model/kernel_progress.h"
 
 namespace lostline::model {
@@ -149,7 +150,7 @@ Result<Combined> operate(const TopTools_ListOfShape& arguments, const FaceNames&
   boolean.SetArguments(arguments);
   boolean.SetTools(solids);
   boolean.SetNonDestructive(true);
-  boolean.SetRunParallel(true);
+  boolean.SetRunParallel(!in_copy());
   const Handle(KernelProgress) progress = new KernelProgress(task);
   boolean.Build(progress->Start());
   if (task.stopped()) return cancelled();

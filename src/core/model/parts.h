@@ -44,7 +44,8 @@ struct Reference {
   std::string face;  ///< persistent name
   Id fit = 0;
   std::uint32_t region = 0;
-  /// Of a fit or region, in part coordinates; kept up to date by whoever owns the steps.
+  /// Of a fit or region, in part coordinates; kept up to date by whoever owns the steps. Of a datum
+  /// only where the frame was set anew since and has it elsewhere: where it was.
   std::optional<fit::Surface> surface;
 
   [[nodiscard]] bool empty() const { return datum < 0 && face.empty() && fit == 0 && region == 0; }

@@ -14,8 +14,9 @@
 #include <gp_Ax3.hxx>
 #include <gp_Pln.hxx>
 
+#include "model/apart/kernel_process.h"
+#include "model/apart/steps_apart.h"
 #include "model/edge_form.h"
-#include "model/kernel_call.h"
 #include "model/model_impl.h"
 #include "model/profile.h"
 
@@ -63,7 +64,7 @@ class Viewer {
 
 Result<PlaneView> kernel_said(const std::function<Result<PlaneView>()>& work) {
   try {
-    return in_kernel(work);
+    return work();
   } catch (const Standard_Failure&) {
     return Error{ErrorCode::Failed,
                  "What is seen in the plane of the sketch could not be computed."};
@@ -94,6 +95,12 @@ Result<PlaneView> face_seen(const Model& model, std::size_t face, const Placemen
 
 Result<PlaneView> cut_by_plane(const Model& model, const Placement& plane,
                                std::optional<std::size_t> body) {
+  return has_kernel_process() ? cut_apart(model, plane, body)
+                              : cut_by_plane_here(model, plane, body);
+}
+
+Result<PlaneView> cut_by_plane_here(const Model& model, const Placement& plane,
+                                    std::optional<std::size_t> body) {
   const auto missed = [] {
     return Error{ErrorCode::InvalidInput, "The plane of the sketch does not cut the model."};
   };

@@ -31,6 +31,9 @@ Result<PlaneView> face_seen(const Model& model, std::size_t face, const Placemen
 /// @errors InvalidInput  it misses them;  Failed  the kernel cannot cut them.
 Result<PlaneView> cut_by_plane(const Model& model, const Placement& plane,
                                std::optional<std::size_t> body = {});
+/// The same within this process, which the kernel's intersections may take down.
+Result<PlaneView> cut_by_plane_here(const Model& model, const Placement& plane,
+                                    std::optional<std::size_t> body);
 /// The curves of a sketch on a plane of its own, construction left out, seen square to another.
 /// @errors Degenerate  a curve has no length.
 Result<PlaneView> sketch_seen(const sketch::Sketch& sketch, const Placement& its_plane,

@@ -7,8 +7,11 @@
 #include <unordered_map>
 
 #include "base/hash.h"
+#include "model/apart/kernel_process.h"
+#include "model/apart/steps_apart.h"
 #include "model/model_impl.h"
 #include "model/side_by_side.h"
+#include "model/tool_body.h"
 
 namespace lostline::model {
 namespace {
@@ -24,7 +27,8 @@ void add(Hash& hash, const Reference& reference) {
   const fit::Surface& s = *reference.surface;
   add(hash, s.point);
   add(hash, s.axis);
-  hash.add(s.kind).add(s.radius).add(s.half_angle).add(s.hollow);
+  add(hash, s.major);
+  hash.add(s.kind).add(s.radius).add(s.minor_radius).add(s.half_angle).add(s.hollow);
 }
 
 void add(Hash& hash, const PlacedSketch& placed) {
@@ -114,6 +118,9 @@ class Content : public Description {
   }
   void imported(const char*, std::shared_ptr<const Imported>& imported) override {
     hash_.add(imported ? imported->hash : 0);
+  }
+  void place(const char*, Transform& place) override {
+    for (Eigen::Index column = 0; column < 4; ++column) add(hash_, place.affine().col(column));
   }
   void step(const char*, Id& id) override {
     hash_.add(id);
@@ -310,10 +317,15 @@ Result<std::vector<StepResult>> recompute(const std::vector<Step>& steps,
   return way.take();
 }
 
-Result<Model> apply_feature(const Step& step, const Setting& given, const Model& before) {
+Result<Model> apply_feature(const Step& step, const Setting& setting, const Model& before) {
+  return has_kernel_process() ? apply_apart(step, setting, before)
+                              : apply_here(step, setting, before);
+}
+
+Result<Model> apply_here(const Step& step, const Setting& given, const Model& before) {
   const auto sketches = placed_on(given.sketches, before);
   const Setting setting{sketches, given.steps, given.before_step, given.task};
-  return guarded("The " + step.feature.words() + " " + step.name, [&]() -> Result<Model> {
+  return guarded(title_of(step), [&]() -> Result<Model> {
     const Model own = private_copy(before);
     Result<Model> result = step.feature.kind().build(step.feature, {step, setting, own, own});
     if (result && !still_valid(*result, own))

@@ -68,6 +68,8 @@ Result<std::vector<StepResult>> recompute(const std::vector<Step>& steps,
 /// @errors Degenerate  the profile is open or empty;  NotFound  a sketch, loop, edge or step is
 /// gone;  InvalidInput  a number makes no sense;  Failed  the geometry is impossible: the message
 /// says what would work.
+/// Made by a process of the kernel where there is one: a step that it goes down on, or does not
+/// come back from, has failed, and this process goes on.
 Result<Model> apply_feature(const Step& step, const Setting& setting, const Model& before);
 
 }  // namespace lostline::model

@@ -7,6 +7,8 @@
 #include <set>
 
 #include "base/linear.h"
+#include "model/apart/kernel_process.h"
+#include "model/apart/steps_apart.h"
 #include "model/bodies.h"
 #include "model/operate.h"
 
@@ -28,7 +30,7 @@ Result<Placement> on_face(const PlacedSketch& placed, const Model& before) {
 }
 
 /// What a step names of the model before it.
-class Rests : public Description {
+class Rests : public Listener {
  public:
   explicit Rests(const std::map<Id, PlacedSketch>& sketches) : sketches_(sketches) {}
   void reference(const ReferenceInfo& info, Reference& reference) override {
@@ -48,7 +50,7 @@ class Rests : public Description {
   void step(const char*, Id& id) override { more |= id != 0; }
   void extent(Extent& extent) override {
     if (extent.reach == Reach::Through) through = normal_;
-    Description::extent(extent);
+    Listener::extent(extent);
   }
 
   std::vector<std::string> faces_named;  ///< planes and axes taken from faces
@@ -174,56 +176,74 @@ std::map<Id, PlacedSketch> placed_on(const std::map<Id, PlacedSketch>& sketches,
   return placed;
 }
 
+namespace {
+
+bool says_stands_alone(const Step& step) {
+  const auto says = step.feature.kind().stands_alone;
+  return says != nullptr && says(step.feature);
+}
+
+/// Whether there are two at least that may be made together: asked before anything is made.
+bool several(const Setting& given, std::size_t first, const std::vector<bool>& begins,
+             std::size_t most, const Model& before) {
+  if (!only_solid(before) || most < 2) return false;
+  std::size_t next = first + 1;
+  while (next < given.steps.size() && given.steps[next].parked && !begins[next]) ++next;
+  return says_stands_alone(given.steps[first]) && next < given.steps.size() && !begins[next] &&
+         says_stands_alone(given.steps[next]);
+}
+
+}  // namespace
+
 SideBySide make_side_by_side(const Setting& given, std::size_t first,
                              const std::vector<bool>& begins, std::size_t most,
                              const Model& before) {
-  SideBySide made{first, 0, {}};
-  const auto body = only_solid(before);
-  if (!body || most < 2) return made;
-  // Asked before anything is made: a single step is made by itself.
-  const auto stands_alone = [&](std::size_t i) {
-    const Step& step = given.steps[i];
-    const auto says = step.feature.kind().stands_alone;
-    return says != nullptr && says(step.feature);
-  };
-  std::size_t next = first + 1;
-  while (next < given.steps.size() && given.steps[next].parked && !begins[next]) ++next;
-  if (!stands_alone(first) || next >= given.steps.size() || begins[next] || !stands_alone(next))
-    return made;
+  if (!several(given, first, begins, most, before)) return {first, 0, {}};
+  if (!has_kernel_process()) return make_side_by_side_here(given, first, begins, most, before);
+  // Those behind the run are none of its business.
+  std::size_t end = first + 1;
+  while (end < given.steps.size() && !begins[end] &&
+         (given.steps[end].parked || says_stands_alone(given.steps[end])))
+    ++end;
+  return side_by_side_apart(given, first, end, most, before);
+}
 
-  const auto tried = guarded(
-      "The " + given.steps[first].feature.words() + " " + given.steps[first].name,
-      [&]() -> Result<Model> {
-        const Model own = private_copy(before);
-        const auto sketches = placed_on(given.sketches, own);
-        const Setting setting{sketches, given.steps, given.before_step, given.task};
-        Run run;
-        for (std::size_t i = first; i < given.steps.size() && made.steps < most; ++i) {
-          const Step& step = given.steps[i];
-          if (i > first && begins[i]) break;
-          if (step.parked) continue;
-          if (!stands_alone(i)) break;
-          Rests rests(given.sketches);
-          step.feature.describe(rests);
-          if (rests.more ||
-              std::any_of(rests.faces_named.begin(), rests.faces_named.end(),
-                          [&](const std::string& face) { return !own.find_face(face); }))
-            break;
-          const auto tool = step.feature.kind().tool(step.feature, {step, setting, own, own});
-          // What is added through everything would change with what grows beside it.
-          if (!tool || (rests.through && tool->operation != Operation::Cut)) break;
-          const Bnd_Box box = reach_of(tool->body.shape, rests.through);
-          if (!belongs(run, *tool, box, own, *body)) break;
-          run.tools.push_back(*tool);
-          run.boxes.push_back(box);
-          run.faces_named.insert(run.faces_named.end(), rests.faces_named.begin(),
-                                 rests.faces_named.end());
-          made.end = i + 1;
-          ++made.steps;
-        }
-        if (made.steps < 2) return Model();
-        return together(run, own, *body, given.task).value_or(Model());
-      });
+SideBySide make_side_by_side_here(const Setting& given, std::size_t first,
+                                  const std::vector<bool>& begins, std::size_t most,
+                                  const Model& before) {
+  SideBySide made{first, 0, {}};
+  if (!several(given, first, begins, most, before)) return made;
+  const auto body = only_solid(before);
+  const auto tried = guarded(title_of(given.steps[first]), [&]() -> Result<Model> {
+    const Model own = private_copy(before);
+    const auto sketches = placed_on(given.sketches, own);
+    const Setting setting{sketches, given.steps, given.before_step, given.task};
+    Run run;
+    for (std::size_t i = first; i < given.steps.size() && made.steps < most; ++i) {
+      const Step& step = given.steps[i];
+      if (i > first && begins[i]) break;
+      if (step.parked) continue;
+      if (!says_stands_alone(step)) break;
+      Rests rests(given.sketches);
+      step.feature.describe(rests);
+      if (rests.more || std::any_of(rests.faces_named.begin(), rests.faces_named.end(),
+                                    [&](const std::string& face) { return !own.find_face(face); }))
+        break;
+      const auto tool = step.feature.kind().tool(step.feature, {step, setting, own, own});
+      // What is added through everything would change with what grows beside it.
+      if (!tool || (rests.through && tool->operation != Operation::Cut)) break;
+      const Bnd_Box box = reach_of(tool->body.shape, rests.through);
+      if (!belongs(run, *tool, box, own, *body)) break;
+      run.tools.push_back(*tool);
+      run.boxes.push_back(box);
+      run.faces_named.insert(run.faces_named.end(), rests.faces_named.begin(),
+                             rests.faces_named.end());
+      made.end = i + 1;
+      ++made.steps;
+    }
+    if (made.steps < 2) return Model();
+    return together(run, own, *body, given.task).value_or(Model());
+  });
   if (tried && !tried->empty()) made.model = *tried;
   return made;
 }

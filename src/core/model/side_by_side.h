@@ -30,6 +30,11 @@ SideBySide make_side_by_side(const Setting& setting, std::size_t first,
                              const std::vector<bool>& begins, std::size_t most,
                              const Model& before);
 
+/// The same within this process.
+SideBySide make_side_by_side_here(const Setting& setting, std::size_t first,
+                                  const std::vector<bool>& begins, std::size_t most,
+                                  const Model& before);
+
 /// The sketches with those that lie on a face of the model put onto it, turned and shifted as
 /// little as possible.
 std::map<Id, PlacedSketch> placed_on(const std::map<Id, PlacedSketch>& sketches,

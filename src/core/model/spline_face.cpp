@@ -20,6 +20,8 @@
 #include <TopoDS_Vertex.hxx>
 #include <algorithm>
 
+#include "model/apart/kernel_process.h"
+#include "model/apart/steps_apart.h"
 #include "model/sewn.h"
 #include "model/spline_shell.h"
 
@@ -157,6 +159,10 @@ Result<Named> spline_solid(const patch::SplineSurfaces& surfaces, const std::str
 }
 
 Result<Model> free_body_model(const patch::SplineSurfaces& surfaces, const std::string& name) {
+  return has_kernel_process() ? free_body_apart(surfaces, name) : free_body_here(surfaces, name);
+}
+
+Result<Model> free_body_here(const patch::SplineSurfaces& surfaces, const std::string& name) {
   return guarded("The free body", [&]() -> Result<Model> {
     const auto made = spline_solid(surfaces, "body:face");
     if (!made) return made.error();

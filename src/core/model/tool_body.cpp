@@ -17,6 +17,8 @@
 
 namespace lostline::model {
 
+std::string title_of(const Step& step) { return "The " + step.feature.words() + " " + step.name; }
+
 std::string prefix_of(const Step& step) { return "s" + std::to_string(step.id); }
 
 Result<TopoDS_Wire> curve_body(const Model& model, const std::string& key) {

@@ -45,6 +45,8 @@ Result<Model> combine(const Model& before, const ToolBody& tool, const std::stri
 Result<Named> boolean_of(const Named& body, const Named& tool, Operation operation,
                          const Task& task = {});
 
+/// "The fillet round": what messages about a step begin with.
+std::string title_of(const Step& step);
 /// "s12": what the names of a step's faces begin with.
 std::string prefix_of(const Step& step);
 

@@ -21,6 +21,7 @@
 #include <cmath>
 #include <gp_Pln.hxx>
 
+#include "model/face_refs.h"
 #include "model/faces.h"
 #include "model/model_impl.h"
 
@@ -175,8 +176,28 @@ Result<Named> trim_at(const Named& body, const fit::Surface& surface, const std:
   return Named{kept, names};
 }
 
+namespace {
+
+/// Whether a face's surface is another one, up to rounding in a part of that size.
+bool on_one_surface(const std::optional<fit::Surface>& a, const fit::Surface& b, const Box3& part) {
+  if (!a || a->kind != b.kind || a->hollow != b.hollow) return false;
+  const double near = 1e-7 * part.diagonal().norm();
+  if (fit::has_direction(b.kind) && a->axis.cross(b.axis).norm() > 1e-7) return false;
+  const Vec3 off = a->point - b.point;
+  const double away = fit::is_flat(b.kind)      ? std::abs(off.dot(b.axis))
+                      : fit::has_centre(b.kind) ? off.norm()
+                                                : off.cross(b.axis).norm();
+  return away < near && std::abs(a->half_angle - b.half_angle) < 1e-7 &&
+         std::abs(a->minor_radius - b.minor_radius) < near &&
+         // Of a cone the radius is that at its point.
+         std::abs(a->radius + off.dot(b.axis) * -std::tan(b.half_angle) - b.radius) < near;
+}
+
+}  // namespace
+
 Result<fit::Surface> resolve(const Reference& reference, const Model& before) {
   if (reference.datum >= 0) {
+    if (reference.surface) return *reference.surface;  // the frame has moved away since
     fit::Surface s;
     s.axis = Vec3::Unit(reference.datum % 3);
     return s;
@@ -187,12 +208,17 @@ Result<fit::Surface> resolve(const Reference& reference, const Model& before) {
   }
   if (reference.face.empty())
     return Error{ErrorCode::InvalidInput, "Pick a datum, a face of the model or a fit."};
-  const auto face = before.find_face(reference.face);
-  if (!face)
-    return Error{ErrorCode::NotFound, "Face " + reference.face + " is gone. Pick another face."};
-  if (const auto found = surface_of_face(before, *face);
-      found && found->kind != fit::Kind::Sphere && found->kind != fit::Kind::Torus)
-    return *found;
+  const auto faces = find_faces(before, reference.face);
+  if (!faces) return faces.error();
+  const auto found = surface_of_face(before, faces->front());
+  // The pieces of a face lie on one surface, unless an operation has moved some of them.
+  if (found && std::any_of(faces->begin(), faces->end(), [&](std::size_t face) {
+        return !on_one_surface(surface_of_face(before, face), *found, before.box());
+      }))
+    return Error{ErrorCode::InvalidInput, "Face " + reference.face +
+                                              " is ambiguous: its pieces no longer lie on one "
+                                              "surface. Pick the one that is meant."};
+  if (found && found->kind != fit::Kind::Sphere && found->kind != fit::Kind::Torus) return *found;
   return Error{
       ErrorCode::InvalidInput,
       "Face " + reference.face + " is neither flat nor turned about an axis. Pick another face."};

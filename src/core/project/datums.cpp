@@ -1,9 +1,12 @@
 #include "project/datums.h"
 
 #include <algorithm>
+#include <cmath>
+#include <cstdlib>
 
 #include "datum/construct.h"
 #include "datum/propose.h"
+#include "model/steps/import/import.h"
 #include "project/model_target.h"
 #include "project/relations.h"
 #include "project/sketch_plane.h"
@@ -12,17 +15,32 @@
 namespace lostline::project {
 namespace {
 
+/// Directions nearer than this to those of a new frame are taken for them (common practice, no
+/// source).
+constexpr double kSnap = 3 * kDegree;
+
+/// Whether a constraint holds something to the origin or an axis of the sketch's plane.
+bool names_axes(const sketch::Sketch& sketch) {
+  const auto own = [](sketch::Id id) {
+    return id == sketch::kOrigin || id == sketch::kXAxis || id == sketch::kYAxis;
+  };
+  return std::any_of(sketch.constraints.begin(), sketch.constraints.end(),
+                     [&](const auto& c) { return own(c.first) || own(c.second) || own(c.third); });
+}
+
 /// Where a sketch plane comes to lie after the part frame has moved by `motion`: on a datum
-/// direction where it nearly is: within 3 degrees, and within `near` mm of the datum plane (common
-/// practice, no source).
-Placement reframed(const Placement& base, const Transform& motion, double near) {
+/// direction where it nearly is, and within `near` mm of the datum plane (common practice, no
+/// source). Its origin is put where that of the datum is seen, unless something in the sketch is
+/// held to the origin or an axis: then it stays what it was held to.
+Placement reframed(const TracedSketch& sketch, const Transform& motion, double near) {
+  const Placement& base = sketch.base;
   const Placement moved{motion * base.origin, motion.linear() * base.x, motion.linear() * base.y,
                         motion.linear() * base.normal};
   const auto snapped = [](const Vec3& v) {
     Eigen::Index axis = 0;
     v.cwiseAbs().maxCoeff(&axis);
     const Vec3 unit = Vec3::Unit(axis) * (v[axis] > 0 ? 1 : -1);
-    return v.dot(unit) > std::cos(3 / kDegrees) ? unit : v;
+    return v.dot(unit) > std::cos(kSnap) ? unit : v;
   };
   Placement result = moved;
   result.normal = snapped(moved.normal);
@@ -32,6 +50,8 @@ Placement reframed(const Placement& base, const Transform& motion, double near) 
   double level = moved.origin.dot(result.normal);
   if (std::abs(level) < near) level = 0;
   result.origin = level * result.normal;
+  const Vec3 aside = moved.origin - moved.origin.dot(result.normal) * result.normal;
+  if (aside.norm() > near && names_axes(sketch.sketch)) result.origin += aside;
   return result;
 }
 
@@ -85,10 +105,49 @@ Result<datum::Frame> compute_frame(const Document& document, const DatumFrame& s
 
 namespace {
 
-/// Moves paths and free-form faces of steps with the scan that they were read from.
-class WithTheScan : public model::Description {
+/// Moves what has a place or a direction in steps, where a datum frame is set anew. Everything that
+/// a kind of step describes says here how it follows.
+class WithTheFrame : public model::Description {
  public:
-  explicit WithTheScan(const Transform& motion) : motion_(motion) {}
+  /// @param motion  from the former part coordinates to the new ones.
+  /// @param near    mm, a place that is taken for the same.
+  WithTheFrame(const Transform& motion, double near, const Document& before, const Document& after)
+      : motion_(motion), near_(near), before_(before), after_(after) {}
+
+  // Sizes, and places along what moves by itself: the sketch's plane, a face, the step's own frame.
+  void number(const model::NumberInfo&, model::Quantity&) override {}
+  void count(const model::CountInfo&, int&) override {}
+  void flag(const char*, bool&) override {}
+  /// A datum stays what it is called where the new frame has it at the same place.
+  void reference(const model::ReferenceInfo&, model::Reference& reference) override {
+    if (reference.datum < 0) return;  // faces, fits and regions are found again by their names
+    fit::Surface datum;
+    datum.axis = Vec3::Unit(reference.datum % 3);
+    const fit::Surface was =
+        fit::transformed(reference.surface ? *reference.surface : datum, motion_);
+    // An axis may shift along itself, a plane within itself: which of both is meant is not told.
+    const bool same = was.axis.dot(datum.axis) > std::cos(kSnap) && was.point.norm() < near_;
+    reference.surface = same ? std::nullopt : std::optional(was);
+  }
+  void sketch(const char*, model::Id& id) override { sketch_ = id; }
+  void sketches(const model::SketchesInfo&, std::vector<model::Id>& ids) override {
+    sketch_ = ids.empty() ? 0 : ids.front();
+  }
+  void curves(const char*, std::vector<sketch::Id>&) override {}
+  void curve(const char*, sketch::Id&) override {}
+  void areas(const char*, std::vector<Vec2>& areas) override {
+    const TracedSketch* was = before_.find_sketch(sketch_);
+    const TracedSketch* is = after_.find_sketch(sketch_);
+    if (was == nullptr || is == nullptr) return;
+    for (Vec2& p : areas) p = is->base.to_plane(motion_ * was->base.to_space(p, was->level));
+  }
+  void edges(const char*, std::vector<model::EdgeRef>& edges) override {
+    for (model::EdgeRef& edge : edges)
+      if (!stays(edge.face_a) && !stays(edge.face_b)) edge.near = motion_ * edge.near;
+  }
+  void faces(const char*, std::vector<std::string>&) override {}
+  void bodies(const model::BodiesInfo&, std::vector<std::string>&) override {}
+  void imported(const char*, std::shared_ptr<const model::Imported>&) override {}
   void path(const char*, model::SpacePath& path) override {
     for (Vec3& corner : path.corners) corner = motion_ * corner;
   }
@@ -105,9 +164,31 @@ class WithTheScan : public model::Description {
       for (Vec3& pole : surface.poles) pole = motion_ * pole;
     surfaces = std::move(moved);
   }
+  void step(const char*, model::Id&) override {}
+  /// A model that the scan was brought upon is where the frame is: it and what is done to whole
+  /// bodies stay.
+  void place(const char*, Transform& place) override {
+    if (upon_model()) return;
+    place = motion_ * place;
+    const bool same =
+        Eigen::AngleAxisd(place.linear()).angle() < kSnap && place.translation().norm() < near_;
+    if (same) place.setIdentity();
+  }
 
  private:
+  void choose(const model::ChoiceInfo&, int&) override {}
+  [[nodiscard]] bool upon_model() const { return after_.frame && after_.frame->upon; }
+  /// A face of such a model.
+  [[nodiscard]] bool stays(const std::string& face) const {
+    if (!upon_model() || face.size() < 2 || face.front() != 's') return false;
+    const model::Step* step = before_.find_step(std::strtoull(face.c_str() + 1, nullptr, 10));
+    return step != nullptr && step->feature.as<model::Import>() != nullptr;
+  }
   const Transform& motion_;
+  const double near_;
+  const Document& before_;
+  const Document& after_;
+  Id sketch_ = 0;
 };
 
 }  // namespace
@@ -124,7 +205,7 @@ Result<Document> set_frame(const Document& document, const DatumFrame& specifica
   const double near = document.scan ? document.scan->health.box.diagonal().norm() / 300 : 0;
   for (auto& shared : next.sketches) {
     auto traced = std::make_shared<TracedSketch>(*shared);
-    traced->base = reframed(shared->base, motion, near);
+    traced->base = reframed(*shared, motion, near);
     for (sketch::Point& p : traced->sketch.points)
       p.at = traced->base.to_plane(motion * shared->base.to_space(p.at, shared->level));
     for (double& level : traced->more_levels)
@@ -139,7 +220,7 @@ Result<Document> set_frame(const Document& document, const DatumFrame& specifica
     shared = std::move(traced);
   }
   // What follows the scan freely lies on it by itself.
-  WithTheScan moved(motion);
+  WithTheFrame moved(motion, near, document, next);
   for (model::Step& step : next.steps) step.feature.describe(moved);
   return refresh(std::move(next));
 }

@@ -5,6 +5,7 @@
 #include <cstdlib>
 #include <filesystem>
 
+#include "base/utf8.h"
 #include "io/formats.h"
 #include "project/scan_file.h"
 
@@ -133,7 +134,7 @@ Result<std::shared_ptr<const Scan>> prepare_scan(scan::Mesh mesh, const std::str
     return Error{ErrorCode::InvalidInput, source + " holds no triangles."};
   auto scan = std::make_shared<Scan>();
   scan->points = std::move(points);
-  scan->name = name;
+  scan->name = as_utf8(name);
   scan->source = source;
   scan->unit = unit;
   scan->mesh = std::make_shared<const scan::Mesh>(std::move(mesh));

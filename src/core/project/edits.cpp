@@ -4,6 +4,7 @@
 #include <cmath>
 #include <functional>
 
+#include "project/formula.h"
 #include "project/ledger.h"
 #include "project/sketch_plane.h"
 #include "project/stated.h"
@@ -327,21 +328,27 @@ Document with_survey(const Document& document, std::shared_ptr<const survey::Sur
 
 namespace {
 
-/// Fits those sketches again that a change concerns, or all of them where there are formulas: one
-/// may rest on a reading, and a reading on a formula, which a few rounds settle.
+/// Fits those sketches again that a change concerns, and those with rows that formulas change. A
+/// formula may rest on a reading, and a reading on a formula, which a few rounds settle.
 Status fit_again(Document& document, const std::function<bool(const TracedSketch&)>& concerns) {
-  const bool formulas = std::any_of(document.dimensions.begin(), document.dimensions.end(),
-                                    [](const Dimension& d) { return !d.expression.empty(); });
   constexpr int kRounds = 4;
-  for (int round = 0; round < (formulas ? kRounds : 1); ++round) {
-    if (const Status status = evaluate_formulas(document); !status) return status;
+  for (int round = 0; round < kRounds; ++round) {
+    const auto changed = evaluate_formulas(document);
+    if (!changed) return changed.error();
+    std::set<Id> follow;
+    for (const Dimension& d : document.dimensions) {
+      if (changed->contains(d.id)) follow.insert(d.owner.sketch);
+    }
+    bool fitted = false;
     for (auto& shared : document.sketches) {
-      if (!formulas && !concerns(*shared)) continue;
+      if (!follow.contains(shared->id) && (round > 0 || !concerns(*shared))) continue;
       auto traced = std::make_shared<TracedSketch>(*shared);
       if (const Status status = refit(document, *traced); !status)
         return Error{status.error().code, "Sketch " + traced->name + ": " + status.error().message};
       shared = std::move(traced);
+      fitted = true;
     }
+    if (!fitted) break;
   }
   return Done{};
 }
@@ -386,11 +393,9 @@ Result<Added> add_sketch(const Document& document, TracedSketch sketch) {
 
 namespace {
 
-/// Steps and, where there are formulas, everything else follow a change of rows.
+/// Steps, and what formulas change, follow a change of rows.
 Result<Document> follow_up(Document document) {
-  const bool formulas = std::any_of(document.dimensions.begin(), document.dimensions.end(),
-                                    [](const Dimension& d) { return !d.expression.empty(); });
-  if (formulas) return refresh(std::move(document));
+  if (const Status s = fit_again(document, [](const auto&) { return false; }); !s) return s.error();
   push_values(document);
   return document;
 }

@@ -4,6 +4,9 @@
 
 namespace lostline::project {
 
+/// Whether a row can mean a value.
+/// @errors InvalidInput  not a finite number, or zero or less where that makes no sense.
+Status check_value(const Dimension& row, double value);
 /// Decides a value. @errors InvalidInput  not a finite number, or zero or less where that makes no
 /// sense;  NotFound;  Degenerate  when it contradicts the sketch: the message names what clashes.
 Result<Document> ink(const Document& document, Id dimension, double value,
@@ -28,16 +31,5 @@ Result<Document> remove_typed(const Document& document, Id dimension, std::size_
 /// How far two readings disagree in units of their joint uncertainty; up to 1 they agree.
 /// Source: ISO 13528:2022, 9.7, the E_n score.
 double en_score(double value, double u, double other, double u_other);
-
-/// Decides a value by a formula of other rows, named in brackets: "[\u2300 bore] / 2 + 3".
-/// @errors InvalidInput  it cannot be read, a row is unknown or named by several, or the row would
-/// depend on itself;  as ink.
-Result<Document> ink_formula(const Document& document, Id dimension, const std::string& text);
-/// The formula of a row in words, with the present names; empty without one.
-std::string formula_text(const Document& document, const Dimension& row);
-/// Intents of all rows with a formula, from the values in force. A formula that names a row that is
-/// gone becomes a plain decision with its last value.
-/// @errors InvalidInput  a formula gives no number, or one that its row cannot mean.
-Status evaluate_formulas(Document& document);
 
 }  // namespace lostline::project

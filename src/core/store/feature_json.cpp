@@ -10,9 +10,14 @@ Json write_reference(const model::Reference& r) {
   Json j{{"datum", r.datum}, {"face", r.face}, {"fit", r.fit}, {"region", r.region}};
   if (r.surface) {
     const fit::Surface& s = *r.surface;
-    j["surface"] = {{"kind", kKinds.name(s.kind)}, {"point", vec(s.point)},
-                    {"axis", vec(s.axis)},         {"radius", s.radius},
-                    {"half_angle", s.half_angle},  {"hollow", s.hollow}};
+    j["surface"] = {{"kind", kKinds.name(s.kind)},
+                    {"point", vec(s.point)},
+                    {"axis", vec(s.axis)},
+                    {"radius", s.radius},
+                    {"half_angle", s.half_angle},
+                    {"hollow", s.hollow},
+                    {"minor_radius", s.minor_radius},
+                    {"major", vec(s.major)}};
   }
   return j;
 }
@@ -31,6 +36,8 @@ model::Reference read_reference(const Json& j) {
     surface.radius = s.at("radius");
     surface.half_angle = s.at("half_angle");
     surface.hollow = s.at("hollow");
+    surface.minor_radius = s.value("minor_radius", 0.0);  // since version 10, and what follows
+    if (s.contains("major")) surface.major = vec3(s["major"]);
     r.surface = surface;
   }
   return r;
@@ -120,6 +127,10 @@ class Writer : public model::Description {
     if (imported) put(name, {{"file", imported->file}, {"hash", imported->hash}});
   }
   void step(const char* name, model::Id& id) override { put(name, id); }
+  void place(const char* name, Transform& place) override {
+    // Left out where nothing was moved, as in files from before.
+    if (!place.isApprox(Transform::Identity(), 0)) put(name, write_motion(place));
+  }
   void begin(const char* name) override { open_.emplace_back(name, Json::object()); }
   void end() override {
     auto [name, group] = std::move(open_.back());
@@ -203,6 +214,9 @@ class Reader : public model::Description {
     imported = std::move(stub);
   }
   void step(const char* name, model::Id& id) override { read(name, id); }
+  void place(const char* name, Transform& place) override {
+    if (const Json* j = find(name)) place = read_motion(*j);
+  }
   void begin(const char* name) override {
     static const Json nothing = Json::object();
     const Json* group = find(name);
@@ -286,6 +300,10 @@ class Schema : public model::Description {
                {"required", {"file", "hash"}}});
   }
   void step(const char* name, model::Id&) override { put(name, id()); }
+  void place(const char* name, Transform&) override {
+    put(name,
+        {{"type", "array"}, {"items", {{"type", "number"}}}, {"minItems", 12}, {"maxItems", 12}});
+  }
   void begin(const char* name) override { open_.emplace_back(name, empty()); }
   void end() override {
     auto [name, group] = std::move(open_.back());

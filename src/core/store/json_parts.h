@@ -28,6 +28,19 @@ inline std::vector<Vec3> vec3s(const Json& j) {
   return list;
 }
 
+/// A motion as the first three rows of its matrix.
+inline Json write_motion(const Transform& motion) {
+  Json rows = Json::array();
+  for (Eigen::Index k = 0; k < 12; ++k) rows.push_back(motion.matrix()(k / 4, k % 4));
+  return rows;
+}
+inline Transform read_motion(const Json& j) {
+  Transform motion = Transform::Identity();
+  for (Eigen::Index k = 0; k < 12; ++k)
+    motion.matrix()(k / 4, k % 4) = j.at(static_cast<std::size_t>(k)).get<double>();
+  return motion;
+}
+
 /// Enumerations are stored by name, so that the file reads without the program.
 template <class E>
 struct Names {

@@ -1,5 +1,6 @@
 #include "store/manifest.h"
 
+#include "base/utf8.h"
 #include "sketch/constraint_kinds.h"
 #include "sketch/curve_kind.h"
 #include "store/feature_json.h"
@@ -190,16 +191,12 @@ SavedView read_view(const Json& j) {
 }
 
 Json write(const DatumFrame& f) {
-  Json rows = Json::array();
-  for (int r = 0; r < 3; ++r) {
-    for (int c = 0; c < 4; ++c) rows.push_back(f.frame.to_part.matrix()(r, c));
-  }
   return {{"primary", write(f.primary)},
           {"primary_axis", datum::axis_name(f.primary_axis)},
           {"secondary", write(f.secondary)},
           {"secondary_axis", datum::axis_name(f.secondary_axis)},
           {"origin", write(f.origin)},
-          {"to_part", rows},
+          {"to_part", write_motion(f.frame.to_part)},
           {"extremes", f.extremes},
           {"upon", f.upon ? Json{{"model", f.upon->model},
                                  {"rms", f.upon->rms},
@@ -225,9 +222,7 @@ DatumFrame read_frame(const Json& j) {
     const Json& u = j["upon"];
     f.upon = BroughtUpon{u.at("model"), u.at("rms"), u.at("used_fraction"), u.at("agreement")};
   }
-  for (int k = 0; k < 12; ++k)
-    f.frame.to_part.matrix()(k / 4, k % 4) =
-        j.at("to_part").at(static_cast<std::size_t>(k)).get<double>();
+  f.frame.to_part = read_motion(j.at("to_part"));
   for (std::size_t k = 0; k < 3; ++k) f.frame.held_by[k] = j.at("held_by").at(k).get<std::string>();
   return f;
 }
@@ -379,6 +374,12 @@ Dimension read_dimension(const Json& j) {
 
 }  // namespace
 
+std::string read_source(const Json& scan) {
+  if (!scan.contains("source_bytes")) return scan.at("source").get<std::string>();
+  const auto bytes = scan["source_bytes"].get<std::vector<unsigned char>>();
+  return {bytes.begin(), bytes.end()};
+}
+
 std::optional<FromPoints> read_from_points(const Json& scan) {
   if (!scan.contains("points")) return std::nullopt;
   const Json& j = scan.at("points");
@@ -407,6 +408,11 @@ Json write_manifest(const Document& document) {
               {"vertices", s.mesh->vertices.size()},
               {"triangles", s.mesh->triangles.size()}};
     if (s.points) scan["points"] = write(*s.points);
+    // Names of files may be of any bytes.
+    if (const std::string text = as_utf8(s.source); text != s.source) {
+      scan["source"] = text;
+      scan["source_bytes"] = std::vector<unsigned char>(s.source.begin(), s.source.end());
+    }
     return scan;
   };
   if (document.scan) m["scan"] = write_scan(*document.scan);

@@ -5,13 +5,14 @@
 
 #include <algorithm>
 #include <cstring>
+#include <limits>
 #include <memory>
 
 #include "io/files.h"
 #include "io/step.h"
 #include "project/edits.h"
 #include "project/sketch_plane.h"
-#include "sketch/curve_kind.h"
+#include "store/contradictions.h"
 #include "store/manifest.h"
 #include "survey/finish.h"
 
@@ -50,6 +51,10 @@ std::optional<std::string> read_entry(zip_t* archive, const std::string& name, s
   if (zip_stat(archive, name.c_str(), 0, &info) != 0 || (info.valid & ZIP_STAT_SIZE) == 0 ||
       info.size > most)
     return std::nullopt;
+  // Deflated data grow by 1032 at most (RFC 1951: 258 bytes of two bits): what claims more is
+  // refused before memory is taken for it.
+  if ((info.valid & ZIP_STAT_COMP_SIZE) == 0 || info.size / 1100 > info.comp_size + 1)
+    return std::nullopt;
   zip_file_t* file = zip_fopen(archive, name.c_str(), 0);
   if (file == nullptr) return std::nullopt;
   std::string content(info.size, '\0');
@@ -71,6 +76,7 @@ std::optional<std::string> read_entry(zip_t* archive, const std::string& name, s
 template <class T>
 std::optional<std::vector<T>> read_array(zip_t* archive, const std::string& name,
                                          std::size_t count) {
+  if (count > std::numeric_limits<std::size_t>::max() / sizeof(T)) return std::nullopt;
   const std::size_t size = count * sizeof(T);
   const auto content = read_entry(archive, name, size);
   if (!content || content->size() != size) return std::nullopt;
@@ -94,7 +100,7 @@ std::string import_entry(const model::Imported& imported) {
 
 /// The models that steps brought with them, each once.
 std::map<std::string, std::shared_ptr<const model::Imported>> imports_of(const Document& document) {
-  struct Gather : model::Description {
+  struct Gather : model::Listener {
     std::map<std::string, std::shared_ptr<const model::Imported>> list;
     void imported(const char*, std::shared_ptr<const model::Imported>& imported) override {
       if (imported) list[import_entry(*imported)] = imported;
@@ -105,7 +111,7 @@ std::map<std::string, std::shared_ptr<const model::Imported>> imports_of(const D
 }
 
 /// Reads the model that a step brought with it.
-class FillImports : public model::Description {
+class FillImports : public model::Listener {
  public:
   FillImports(zip_t* archive, std::string path) : archive_(archive), path_(std::move(path)) {}
   void imported(const char*, std::shared_ptr<const model::Imported>& imported) override {
@@ -132,31 +138,6 @@ class FillImports : public model::Description {
   std::string path_;
 };
 
-/// What of a sketch names something that the sketch does not have; empty when all is there.
-std::string dangling_in(const TracedSketch& traced) {
-  const sketch::Sketch& s = traced.sketch;
-  const auto point = [&](sketch::Id id) {
-    return id == sketch::kOrigin || s.find_point(id) != nullptr;
-  };
-  for (const sketch::Entity& e : s.entities) {
-    const sketch::CurveKind& kind = sketch::kind_of(e);
-    const bool ends = !kind.has_ends() || (point(e.a) && point(e.b));
-    const bool centre = !kind.has_centre() || point(e.centre);
-    const bool poles = std::all_of(e.poles.begin(), e.poles.end(), point);
-    if (!ends || !centre || !poles || !kind.complete(e))
-      return "curve " + std::to_string(e.id) + " of sketch " + traced.name;
-  }
-  const auto known = [&](sketch::Id id) {
-    return id == 0 || id == sketch::kXAxis || id == sketch::kYAxis || point(id) ||
-           s.find_entity(id) != nullptr;
-  };
-  for (const sketch::Constraint& c : s.constraints) {
-    if (!known(c.first) || !known(c.second) || !known(c.third))
-      return "constraint " + std::to_string(c.id) + " of sketch " + traced.name;
-  }
-  return {};
-}
-
 std::string quoted(const std::string& text) {
   std::string result = "\"";
   for (const char c : text) {
@@ -168,7 +149,26 @@ std::string quoted(const std::string& text) {
 
 }  // namespace
 
-Status save_project(const std::filesystem::path& path, const Document& document, const Task& task) {
+namespace {
+
+/// What libraries throw stops here: it says that memory or the file does not suffice.
+template <class R, class Work>
+R without_exceptions(const std::string& what, const Work& work) {
+  const auto failed = [&](const std::string& why) {
+    return Error{ErrorCode::Failed, what + ": " + why + "."};
+  };
+  try {
+    return work();
+  } catch (const std::bad_alloc&) {
+    return failed("the memory does not suffice");
+  } catch (const std::length_error&) {
+    return failed("the memory does not suffice");
+  } catch (const std::exception& exception) {
+    return failed(exception.what());
+  }
+}
+
+Status save_checked(const std::filesystem::path& path, const Document& document, const Task& task) {
   return io::write_through_temporary(path, [&](const std::filesystem::path& temporary) -> Status {
     int code = 0;
     Zip archive(zip_open(temporary.c_str(), ZIP_CREATE | ZIP_TRUNCATE, &code));
@@ -182,7 +182,9 @@ Status save_project(const std::filesystem::path& path, const Document& document,
       zip_error_fini(&error);
       return failed(why);
     }
-    const std::string manifest = write_manifest(document).dump(1);
+    // Names may come from files and other systems: what is no text is replaced, not refused.
+    const std::string manifest =
+        write_manifest(document).dump(1, ' ', false, Json::error_handler_t::replace);
     bool good = add_bytes(archive.get(), "manifest.json", manifest.data(), manifest.size(), true);
     const auto add_scan = [&](const Scan& scan, std::size_t place) {
       const scan::Mesh& mesh = *scan.mesh;
@@ -223,7 +225,7 @@ Status save_project(const std::filesystem::path& path, const Document& document,
   });
 }
 
-Result<Document> load_project(const std::filesystem::path& path, const Task& task) {
+Result<Document> load_checked(const std::filesystem::path& path, const Task& task) {
   if (auto file = io::MappedFile::open(path); !file)
     return file.error();  // gives the system's reason
   const auto damaged = [&](const std::string& what) {
@@ -250,10 +252,8 @@ Result<Document> load_project(const std::filesystem::path& path, const Task& tas
               " was saved by a newer version of Lost Line. Update the program to open it."};
     }
     document = read_manifest(manifest);
-    for (const auto& traced : document.sketches) {
-      if (const std::string what = dangling_in(*traced); !what.empty())
-        return damaged(what + " names something that is not there");
-    }
+    if (const std::string what = contradiction_in(document); !what.empty())
+      return damaged("in its manifest " + what);
     const auto read_scan = [&](const Json& s, std::size_t place,
                                const Task& part) -> Result<std::shared_ptr<const Scan>> {
       scan::Mesh mesh;
@@ -275,8 +275,8 @@ Result<Document> load_project(const std::filesystem::path& path, const Task& tas
       for (const Unit u : {Unit::Millimetre, Unit::Inch, Unit::Metre, Unit::Centimetre}) {
         if (s.at("unit").get<std::string>() == unit_symbol(u)) unit = u;
       }
-      return prepare_scan(std::move(mesh), s.at("name").get<std::string>(),
-                          s.at("source").get<std::string>(), unit, part, read_from_points(s));
+      return prepare_scan(std::move(mesh), s.at("name").get<std::string>(), read_source(s), unit,
+                          part, read_from_points(s));
     };
     if (manifest.contains("scan")) {
       const auto scan = read_scan(manifest["scan"], 0, task.part(0.2, 0.9));
@@ -355,6 +355,18 @@ Result<Document> load_project(const std::filesystem::path& path, const Task& tas
   }
   task.report(1.0);
   return document;
+}
+
+}  // namespace
+
+Status save_project(const std::filesystem::path& path, const Document& document, const Task& task) {
+  return without_exceptions<Status>("Cannot save " + path.string(),
+                                    [&] { return save_checked(path, document, task); });
+}
+
+Result<Document> load_project(const std::filesystem::path& path, const Task& task) {
+  return without_exceptions<Result<Document>>("Cannot open " + path.string(),
+                                              [&] { return load_checked(path, task); });
 }
 
 std::string ledger_csv(const Document& document) {

@@ -6,7 +6,7 @@
 
 namespace lostline::store {
 
-constexpr int kFormatVersion = 9;
+constexpr int kFormatVersion = 10;
 
 /// Writes a project: a zip with manifest.json and binary scan data, described in
 /// docs/design/project-format.md. Atomic: a failure leaves the old file.

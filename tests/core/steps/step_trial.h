@@ -2,6 +2,7 @@
 
 #include "../part_builder.h"
 #include "model/faces.h"
+#include "model/steps/primitive/primitive.h"
 #include "project/edits.h"
 #include "reading/step_reading.h"
 #include "simulate/scanner.h"
@@ -26,6 +27,19 @@ inline std::string face_near(const model::Model& solid, const Vec3& place) {
   EXPECT_TRUE(shape);
   const scan::MeshIndex index(shape->mesh);
   return solid.face_name(shape->triangle_face[index.nearest(place)->triangle]);
+}
+
+/// A cube by the middle of it, added.
+inline model::Primitive block(const Vec3& centre, double side) {
+  model::Primitive made;
+  made.shape = model::Primitive::Shape::Block;
+  made.x_from.value = centre.x() - side / 2;
+  made.x_to.value = centre.x() + side / 2;
+  made.y_from.value = centre.y() - side / 2;
+  made.y_to.value = centre.y() + side / 2;
+  made.z_from.value = centre.z() - side / 2;
+  made.z_to.value = centre.z() + side / 2;
+  return made;
 }
 
 /// A step on a part that is there already.

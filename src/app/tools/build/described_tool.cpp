@@ -11,6 +11,7 @@
 #include "look/file_filter.h"
 #include "look/preferences.h"
 #include "look/theme.h"
+#include "model/face_refs.h"
 #include "project/bodies.h"
 #include "reading/step_reading.h"
 #include "tools/build/step_tool.h"
@@ -159,7 +160,7 @@ class DescribedTool : public StepTool {
   }
 
   /// Makes the fields, in the order of the description.
-  class Builder : public model::Description {
+  class Builder : public model::Listener {
    public:
     explicit Builder(DescribedTool& tool) : tool_(tool) {}
     void number(const model::NumberInfo& info, model::Quantity& q) override {
@@ -315,7 +316,7 @@ class DescribedTool : public StepTool {
   };
 
   /// Takes what the fields show.
-  class Taker : public model::Description {
+  class Taker : public model::Listener {
    public:
     explicit Taker(const DescribedTool& tool) : tool_(tool) {}
     void number(const model::NumberInfo& info, model::Quantity& q) override {
@@ -341,7 +342,7 @@ class DescribedTool : public StepTool {
   };
 
   /// Shows the rows that are in force.
-  class Shower : public model::Description {
+  class Shower : public model::Listener {
    public:
     explicit Shower(const DescribedTool& tool) : tool_(tool) {}
     void number(const model::NumberInfo& info, model::Quantity&) override {
@@ -390,8 +391,8 @@ class DescribedTool : public StepTool {
       if (p.reference != nullptr) p.reference->setWaiting(i == waiting_);
       if (p.faces != nullptr) {
         for (const std::string& name : *p.faces) {
-          if (const auto face = solid.find_face(name))
-            marked.push_back(static_cast<std::uint32_t>(*face));
+          for (const std::size_t face : model::faces_meant(solid, name).faces)
+            marked.push_back(static_cast<std::uint32_t>(face));
         }
       }
       if (p.bodies != nullptr) {
@@ -624,7 +625,7 @@ class DescribedTool : public StepTool {
 namespace {
 
 /// What a kind of step is about, by what it is made of.
-struct About : model::Description {
+struct About : model::Listener {
   Tool::Needs needs = Tool::Needs::Nothing;
   bool on_bodies = false;
   bool on_faces = false;

@@ -9,6 +9,7 @@ namespace lostline::model {
 /// file.
 struct Import {
   std::shared_ptr<const Imported> model;
+  Transform frame = Transform::Identity();  ///< from the file's coordinates to the part's
 
   static const FeatureKind kind;
   void describe(Description& d);

@@ -37,7 +37,7 @@ Result<Model> Mirror::build(const Site& site) const {
   Model all = site.before;
   for (std::size_t body = all.body_count(); body-- > 0;) {
     ToolBody image;
-    image.body = moved(named_body(all, body), motion, prefix, "m");
+    image.body = moved_body(named_body(all, body), motion, prefix, "m");
     image.kind = all.body(body).kind;
     const auto both = combine(all.only(body), image, prefix, site.setting.task);
     if (!both) return both.error();

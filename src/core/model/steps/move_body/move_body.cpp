@@ -22,12 +22,13 @@ void MoveBody::describe(Description& d) {
   d.number({"angle", Unit::Angle}, angle);
   d.reference({"axis", ReferenceInfo::Wants::Axis, angle.value != 0}, axis);
   d.flag("copy", copy);
+  d.place("frame", frame);
 }
 
 Result<Model> MoveBody::build(const Site& site) const {
   const auto found = find_bodies(bodies, site.before, copy ? "copy" : "move");
   if (!found) return found.error();
-  const Vec3 shift(x.value, y.value, z.value);
+  const Vec3 shift = frame.linear() * Vec3(x.value, y.value, z.value);
   if (!shift.allFinite() || !std::isfinite(angle.value))
     return Error{ErrorCode::InvalidInput, "Give shifts and an angle that are numbers."};
   if (shift.isZero() && angle.value == 0)
@@ -47,7 +48,7 @@ Result<Model> MoveBody::build(const Site& site) const {
   for (const std::size_t body : *found) {
     const Named original = named_body(site.before, body);
     if (copy) {
-      const Named image = moved(original, motion, prefix, "copy");
+      const Named image = moved_body(original, motion, prefix, "copy");
       Body made;
       made.key = prefix;
       made.kind = site.before.body(body).kind;

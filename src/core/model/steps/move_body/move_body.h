@@ -11,6 +11,9 @@ struct MoveBody {
   Reference axis;    ///< that they turn about; not needed without an angle
   Quantity angle;    ///< rad
   bool copy = false;
+  /// From the coordinates of the shifts to the part's: off the identity where the datum frame was
+  /// set anew since.
+  Transform frame = Transform::Identity();
 
   static const FeatureKind kind;
   void describe(Description& d);

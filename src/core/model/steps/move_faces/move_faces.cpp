@@ -11,6 +11,7 @@
 #include <gp_Trsf.hxx>
 #include <map>
 
+#include "model/apart/kernel_process.h"
 #include "model/faces.h"
 #include "model/offsets.h"
 #include "model/steps/kind_of.h"
@@ -30,7 +31,7 @@ std::optional<Named> without(const Model& solid, const std::vector<std::size_t>&
   remove.SetShape(solid.impl().shape);
   for (const std::size_t face : faces)
     remove.AddFaceToRemove(solid.impl().faces(static_cast<int>(face) + 1));
-  remove.SetRunParallel(true);
+  remove.SetRunParallel(!in_copy());
   remove.Build();
   if (!remove.IsDone() || remove.HasErrors()) return std::nullopt;
   TopExp_Explorer found(remove.Shape(), TopAbs_SOLID);
@@ -74,10 +75,11 @@ void MoveFaces::describe(Description& d) {
   d.number({"x", Unit::Length}, x);
   d.number({"y", Unit::Length}, y);
   d.number({"z", Unit::Length}, z);
+  d.place("frame", frame);
 }
 
 Result<Model> MoveFaces::build(const Site& site) const {
-  const Vec3 by(x.value, y.value, z.value);
+  const Vec3 by = frame.linear() * Vec3(x.value, y.value, z.value);
   if (!by.allFinite() || by.isZero())
     return Error{ErrorCode::InvalidInput, "Say how far the faces move: x, y and z are all zero."};
   const auto picked = find_faces(faces, site.before, "move");
@@ -118,8 +120,8 @@ std::vector<NumberReading> MoveFaces::read(const Site& site, const ScanEvidence&
   const std::string source = "scan at the face";
   std::vector<NumberReading> readings;
   for (const auto& [field, axis] :
-       {std::pair{"x", Vec3(Vec3::UnitX())}, std::pair{"y", Vec3(Vec3::UnitY())},
-        std::pair{"z", Vec3(Vec3::UnitZ())}}) {
+       {std::pair{"x", Vec3(frame.linear().col(0))}, std::pair{"y", Vec3(frame.linear().col(1))},
+        std::pair{"z", Vec3(frame.linear().col(2))}}) {
     for (const std::size_t face : *picked) {
       constexpr double kSquare = 0.9998;  // cosine of a degree
       const auto shape = surface_of_face(site.before, face);

@@ -9,6 +9,9 @@ namespace lostline::model {
 struct MoveFaces {
   std::vector<std::string> faces;
   Quantity x{0, 0}, y{0, 0}, z{0, 0};  ///< mm, along the datum's axes
+  /// From the coordinates of the shifts to the part's: off the identity where the datum frame was
+  /// set anew since.
+  Transform frame = Transform::Identity();
 
   static const FeatureKind kind;
   static constexpr bool kChangesOneBody = true;

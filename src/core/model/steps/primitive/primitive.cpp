@@ -13,6 +13,7 @@
 #include <array>
 #include <cmath>
 
+#include "model/copies.h"
 #include "model/steps/kind_of.h"
 
 namespace lostline::model {
@@ -78,6 +79,7 @@ void Primitive::describe(Description& d) {
   d.number({"z_to", Unit::Length, Sign::Any, block}, z_to);
   d.operation(operation, bodies);
   d.flag("surface", surface);
+  d.place("frame", frame);
 }
 
 Result<ToolBody> Primitive::tool(const Site& site) const {
@@ -97,8 +99,9 @@ Result<ToolBody> Primitive::tool(const Site& site) const {
           std::pair{box.BottomFace(), "z_low"}, std::pair{box.TopFace(), "z_high"}})
       body.names.emplace_back(face, std::vector{prefix + ":" + name});
   } else {
-    const auto meant = resolve(on, site.whole);
+    auto meant = resolve(on, site.whole);
     if (!meant) return meant.error();
+    meant = fit::transformed(*meant, frame.inverse());
     if (!good(radius, true))
       return Error{ErrorCode::InvalidInput, "Give a radius greater than zero."};
     const Vec3 axis = forward(meant->axis);
@@ -147,6 +150,7 @@ Result<ToolBody> Primitive::tool(const Site& site) const {
       body.names.emplace_back(it.Current(), std::vector{prefix + ":" + role_of(it.Current(), low)});
     }
   }
+  body = placed(body, frame);
   if (!surface) return ToolBody{body, operation, bodies, BodyKind::Solid};
   BRep_Builder builder;
   TopoDS_Shell shell;
@@ -168,7 +172,8 @@ std::vector<NumberReading> Primitive::read(const Site& /*site*/, const ScanEvide
   const std::string from_fit = "fit";
   if (shape == Shape::Block) {
     const auto box = scan.box();
-    if (!box) return {};
+    // What the scan's ends are along other axes is not known.
+    if (!box || !frame.isApprox(Transform::Identity(), 0)) return {};
     std::vector<NumberReading> readings;
     constexpr std::array kLow{"x_from", "y_from", "z_from"};
     constexpr std::array kHigh{"x_to", "y_to", "z_to"};
@@ -182,15 +187,17 @@ std::vector<NumberReading> Primitive::read(const Site& /*site*/, const ScanEvide
   const auto covered = scan.covered(on);
   if (!covered) return {};
   const fit::SurfaceFit& fit = covered->fit;
-  const fit::Surface& s = fit.surface;
+  const Transform to_own = frame.inverse();
+  const fit::Surface s = fit::transformed(fit.surface, to_own);
   const Vec3 axis = forward(s.axis);
   std::vector<NumberReading> readings;
   if (shape == Shape::Cylinder || shape == Shape::Cone) {
     double low = 1e300;
     double high = -1e300;
     for (const Vec3& p : covered->points) {
-      low = std::min(low, p.dot(axis));
-      high = std::max(high, p.dot(axis));
+      const double level = (to_own * p).dot(axis);
+      low = std::min(low, level);
+      high = std::max(high, level);
     }
     readings.push_back({"from", low, covered->u, end_of_surface});
     readings.push_back({"to", high, covered->u, end_of_surface});

@@ -19,6 +19,9 @@ struct Primitive {
   Quantity x_from{0, 0}, x_to{10, 0};  ///< mm, of a block, along the datum's axes
   Quantity y_from{0, 0}, y_to{10, 0};
   Quantity z_from{0, 0}, z_to{10, 0};
+  /// From the coordinates that levels are counted in to the part's: off the identity where the
+  /// datum frame was set anew since.
+  Transform frame = Transform::Identity();
   Operation operation = Operation::Add;
   std::vector<std::string> bodies{};  ///< keys of those it is for; empty: those it touches
   bool surface = false;               ///< its round face alone, a surface body

@@ -18,6 +18,7 @@ void ScaleBody::describe(Description& d) {
   d.bodies({"bodies"}, bodies);
   d.number({"from", Unit::Length, NumberInfo::Sign::Positive}, from);
   d.number({"to", Unit::Length, NumberInfo::Sign::Positive}, to);
+  d.place("frame", frame);
 }
 
 Result<Model> ScaleBody::build(const Site& site) const {
@@ -33,7 +34,7 @@ Result<Model> ScaleBody::build(const Site& site) const {
                  "Bodies are made up to 1000 times as large or as small, not " +
                      format_trimmed(ratio, 6) + " times."};
   gp_Trsf scaling;
-  scaling.SetScale(gp_Pnt(0, 0, 0), ratio);
+  scaling.SetScale(pnt(frame.translation()), ratio);
   const std::string prefix = prefix_of(site.step);
   std::vector<BodyShape> all = site.before.impl().bodies;
   FaceNames names = names_of(site.before);

@@ -10,6 +10,8 @@ struct ScaleBody {
   std::vector<std::string> bodies;
   Quantity from{100, 0};  ///< mm, as it is
   Quantity to{100, 0};    ///< mm, as it shall be
+  /// Whose origin stays where it is: off the identity where the datum frame was set anew since.
+  Transform frame = Transform::Identity();
 
   static const FeatureKind kind;
   void describe(Description& d);
