@@ -31,8 +31,8 @@ std::map<std::string, fit::Surface> on_scan(const Document& d) {
   const model::Model model = made(d);
   std::map<std::string, fit::Surface> surfaces;
   for (std::size_t f = 0; f < model.face_count(); ++f) {
-    const auto surface = model::surface_of_face(model, f);
-    if (surface) surfaces[model.face_name(f)] = fit::transformed(*surface, d.to_part().inverse());
+    const auto found = model::surface_of_face(model, f);
+    if (found) surfaces[model.face_name(f)] = fit::transformed(*found, d.to_part().inverse());
   }
   return surfaces;
 }

@@ -1,6 +1,8 @@
 // Persistent names: of pieces, of rounds, and of edges that are gone.
 #include <Eigen/Geometry>
 
+#include "model/edge_refs.h"
+#include "model/face_refs.h"
 #include "model/steps/extrude/extrude.h"
 #include "model/steps/fillet/fillet.h"
 #include "part_builder.h"
@@ -108,17 +110,22 @@ TEST(Names, PiecesKeepTheirsWhenASizeChanges) {
 
 TEST(Names, ThePiecesNumbersOfOlderProjectsAreStillFound) {
   const model::Model part = slotted(Transform::Identity());
-  // By falling place in space: the piece at the least x kept the plain name.
-  EXPECT_TRUE(part.find_face("s1:end"));
-  EXPECT_TRUE(part.find_face("s1:end#2"));
-  EXPECT_TRUE(part.find_face("s1:end#2#2"));  // split by the second slot
-  EXPECT_FALSE(part.find_face("s1:end#3"));
+  // Numbered by place in space; the plain name means the whole face, as it did when it was picked.
+  EXPECT_EQ(model::faces_meant(part, "s1:end").faces.size(), 3U);
+  EXPECT_EQ(model::faces_meant(part, "s1:end#2").faces.size(), 2U);  // split by the second slot
+  EXPECT_EQ(model::faces_meant(part, "s1:end#2#2").answer, model::FacesMeant::Answer::One);
+  EXPECT_EQ(model::faces_meant(part, "s1:end#3").answer, model::FacesMeant::Answer::Ambiguous);
   const auto all = middles(part);
-  const double first = all.at(part.face_name(*part.find_face("s1:end"))).x();
-  const double second = all.at(part.face_name(*part.find_face("s1:end#2"))).x();
-  const double third = all.at(part.face_name(*part.find_face("s1:end#2#2"))).x();
-  EXPECT_LT(first, second);
-  EXPECT_LT(second, third);
+  const auto place = [&](const std::string& name) {
+    std::vector<double> xs;
+    for (const std::size_t face : model::faces_meant(part, name).faces)
+      xs.push_back(all.at(part.face_name(face)).x());
+    std::sort(xs.begin(), xs.end());
+    return xs;
+  };
+  const std::vector<double> whole = place("s1:end");
+  EXPECT_EQ(place("s1:end#2"), std::vector<double>(whole.begin() + 1, whole.end()));
+  EXPECT_EQ(place("s1:end#2#2"), std::vector<double>{whole.back()});
 }
 
 model::EdgeRef edge_at(const model::Model& solid, const Vec3& place) {
@@ -161,14 +168,16 @@ TEST(Names, AnEdgeThatIsGoneOrCannotBeToldIsSaid) {
   model::EdgeRef gone = edge;
   gone.face_b = "s7:end";
   EXPECT_FALSE(part.find_edge(gone));
-  // The edges of the top's pieces with the front: over a slot two are equally near.
+  // Of the whole top it is the edge of all its pieces, wherever on it it was picked.
   model::EdgeRef between = edge_at(part, {5, 0, 20});
   std::string& top = between.face_a.starts_with("s1:end") ? between.face_a : between.face_b;
   top = "s1:end";
-  between.near = Vec3(30, 0, 20);
-  EXPECT_TRUE(part.find_edge(between));  // of the middle piece, which it lies on
-  between.near = Vec3(15, 0, 20);
-  EXPECT_FALSE(part.find_edge(between));
+  for (const double x : {15.0, 30.0}) {
+    between.near = Vec3(x, 0, 20);
+    const auto meant = model::edges_meant(part, between);
+    ASSERT_TRUE(meant) << meant.error().message;
+    EXPECT_EQ(meant->size(), 3U);
+  }
 }
 
 }  // namespace

@@ -89,13 +89,14 @@ bool on_one_curve(const Model& model, std::size_t a, std::size_t b, double size)
 }  // namespace
 
 Result<std::vector<EdgeMeant>> edges_meant(const Model& model, const EdgeRef& ref) {
-  const std::string what = "The edge between " + ref.face_a + " and " + ref.face_b;
   const FacesMeant a = faces_meant(model, ref.face_a);
   const FacesMeant b = faces_meant(model, ref.face_b);
   const std::vector<Candidate> found = a.faces.empty() || b.faces.empty()
                                            ? std::vector<Candidate>()
                                            : between(model, a.faces, b.faces, ref.near);
-  if (found.empty()) return Error{ErrorCode::NotFound, what + " is gone. Pick another edge."};
+  if (found.empty())
+    return Error{ErrorCode::NotFound, "The edge between " + ref.face_a + " and " + ref.face_b +
+                                          " is gone. Pick another edge."};
   std::vector<EdgeMeant> meant{found.front().meant};
   const bool parted =
       a.answer == FacesMeant::Answer::Several || b.answer == FacesMeant::Answer::Several;
@@ -107,7 +108,8 @@ Result<std::vector<EdgeMeant>> edges_meant(const Model& model, const EdgeRef& re
     }
     // Another edge between the same faces: clearly further than the one that is meant.
     if (found.front().away > 0.5 * found[k].away)
-      return Error{ErrorCode::InvalidInput, what +
+      return Error{ErrorCode::InvalidInput, "The edge between " + ref.face_a + " and " +
+                                                ref.face_b +
                                                 " is ambiguous: " + std::to_string(found.size()) +
                                                 " edges may be meant. Pick the one that is meant."};
   }

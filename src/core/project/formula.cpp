@@ -180,7 +180,7 @@ std::string names_along(const Document& document, const std::vector<Id>& rows) {
 
 /// What cannot be computed any more keeps its value.
 void decide_as_is(Dimension& d, const std::string& why) {
-  d.reason = "formula; " + why;
+  d.reason = why;
   d.expression.clear();
 }
 
@@ -192,17 +192,17 @@ void settle_unreadable(Document& document) {
       if (d.expression.empty()) continue;
       const auto& pieces = formulas.of(d.id);
       if (!pieces) {
-        decide_as_is(d, "it could not be read");
+        decide_as_is(d, "formula; it could not be read");
       } else if (std::any_of(pieces->begin(), pieces->end(), [&](const Piece& piece) {
                    return piece.row != 0 && !formulas.has(piece.row);
                  })) {
-        decide_as_is(d, "a row it named is gone");
+        decide_as_is(d, "formula; a row it named is gone");
       }
     }
   }
   const Formulas formulas(document);
   for (const Id row : formulas.order().circular)
-    decide_as_is(document.dimensions[formulas.place(row)], "it depended on itself");
+    decide_as_is(document.dimensions[formulas.place(row)], "formula; it depended on itself");
 }
 
 }  // namespace

@@ -88,8 +88,12 @@ struct Ground {
 /// Gives every part of a feature something by chance.
 class ByChance : public model::Description {
  public:
-  ByChance(const Ground& ground, unsigned seed) : ground_(ground), random_(seed) {}
+  /// @param tame  choices, flags and loops stay as the kind has them: without that a kind of many
+  /// parts is hardly ever sound.
+  ByChance(const Ground& ground, unsigned seed, bool tame)
+      : ground_(ground), random_(seed), tame_(tame) {}
   void number(const model::NumberInfo& info, model::Quantity& q) override {
+    if (tame_ && some(2) == 0) return;
     const double most = info.is_angle() ? 1.4 : some(4) == 0 ? 60 : 8;
     q.value = std::uniform_real_distribution<double>(
         info.sign == model::NumberInfo::Sign::Positive ? 0 : -most, most)(random_);
@@ -98,7 +102,9 @@ class ByChance : public model::Description {
     n = info.least +
         static_cast<int>(some(static_cast<std::size_t>(std::min(info.most - info.least, 6) + 1)));
   }
-  void flag(const char*, bool& on) override { on = some(2) == 0; }
+  void flag(const char*, bool& on) override {
+    if (!tame_) on = some(2) == 0;
+  }
   void reference(const model::ReferenceInfo&, model::Reference& r) override {
     r = {};
     if (some(2) == 0)
@@ -109,8 +115,9 @@ class ByChance : public model::Description {
   void sketch(const char*, Id& id) override { sketch_ = id = 1 + some(5); }
   void curves(const char*, std::vector<sketch::Id>& ids) override {
     ids.clear();
+    if (tame_ && some(2) == 0) return;  // all of them, for those who take loops
     for (const sketch::Entity& e : ground_.sketches.at(sketch_).sketch.entities)
-      if (some(3) != 0) ids.push_back(e.id);
+      if (tame_ || some(3) != 0) ids.push_back(e.id);
   }
   void sketches(const model::SketchesInfo& info, std::vector<Id>& ids) override {
     ids.clear();
@@ -121,7 +128,7 @@ class ByChance : public model::Description {
     edges.clear();
     const auto shape = model::tessellate(ground_.part, {0.1, 0.3});
     ASSERT_TRUE(shape);
-    for (std::size_t k = 0; k < 1 + some(3); ++k) {
+    for (std::size_t k = some(3); k > 0; --k) {
       const std::size_t edge = some(shape->edges.size());
       edges.push_back(ground_.part.ref_of_edge(edge, shape->edges[edge].points.front()));
     }
@@ -132,7 +139,7 @@ class ByChance : public model::Description {
   }
   void bodies(const model::BodiesInfo& info, std::vector<std::string>& bodies) override {
     bodies.clear();
-    const std::size_t count = info.required ? 1 + some(2) : some(3) == 0 ? 1 : 0;
+    const std::size_t count = info.required ? 1 + some(2) : !tame_ && some(3) == 0 ? 1 : 0;
     for (std::size_t k = 0; k < count; ++k)
       bodies.push_back(ground_.part.body(some(ground_.part.body_count())).key);
   }
@@ -158,7 +165,7 @@ class ByChance : public model::Description {
   }
   void areas(const char*, std::vector<Vec2>& areas) override {
     areas.clear();
-    if (some(3) == 0) areas.emplace_back(place(), place());
+    if (!tame_ && some(3) == 0) areas.emplace_back(place(), place());
   }
   void step(const char*, Id& id) override { id = 1 + some(ground_.steps.size()); }
   void place(const char*, Transform& frame) override {
@@ -170,7 +177,7 @@ class ByChance : public model::Description {
 
  private:
   void choose(const model::ChoiceInfo& info, int& value) override {
-    value = static_cast<int>(some(info.words.size()));
+    if (!tame_) value = static_cast<int>(some(info.words.size()));
   }
   /// The sides of a cube about the origin, flat patches that share their borders' poles.
   static patch::SplineSurfaces cube(double half) {
@@ -197,6 +204,7 @@ class ByChance : public model::Description {
 
   const Ground& ground_;
   std::mt19937 random_;
+  bool tame_;
   Id sketch_ = 1;
 };
 
@@ -205,15 +213,16 @@ TEST(EveryKind, IsSoundOrSaysWhyNot) {
   const unsigned rounds = testing::rounds(200, 8, 3);
   for (const model::FeatureKind* kind : model::feature_kinds()) {
     unsigned sound = 0;
+    std::string refusal;  // the last one
     // Where none of these is sound more are tried: a kind that is always refused is no kind.
-    constexpr unsigned kMost = 400;
+    constexpr unsigned kMost = 300;
     for (unsigned seed = 0; seed < rounds || (sound == 0 && seed < kMost); ++seed) {
       SCOPED_TRACE(std::string(kind->key) + " " + std::to_string(seed));
       model::Feature feature = kind->make();
       // Twice: what is in force follows from choices that come later or earlier.
-      ByChance chance(ground, 977 * seed + 13);
+      ByChance chance(ground, 977 * seed + 13, seed % 2 == 1);
       feature.describe(chance);
-      feature.describe(chance);
+      if (seed % 2 == 0) feature.describe(chance);
       model::Step step;
       step.id = 90;
       step.number = 900;
@@ -227,10 +236,11 @@ TEST(EveryKind, IsSoundOrSaysWhyNot) {
         EXPECT_TRUE(made->valid());
         ++sound;
       } else {
-        EXPECT_GT(made.error().message.size(), 15U);
+        refusal = made.error().message;
+        EXPECT_GT(refusal.size(), 15U);
       }
     }
-    EXPECT_GT(sound, 0U) << kind->key;
+    EXPECT_GT(sound, 0U) << kind->key << ": " << refusal;
     std::printf("%-16s %u of %u sound\n", kind->key, sound, rounds);
     std::fflush(stdout);
   }

@@ -2,6 +2,7 @@
 // scan says of them.
 #include "model/steps/hole/hole.h"
 
+#include "model/face_refs.h"
 #include "reading/hole_head.h"
 #include "sketch/solver.h"
 #include "standards/nominals.h"
@@ -172,7 +173,7 @@ TEST(Threads, AreCutWithTheBasicProfile) {
     EXPECT_TRUE(cut->valid());
     const double taken = 20 * groove_area(*thread, thread->tap_drill());
     EXPECT_NEAR(smooth->volume() - cut->volume(), taken, 0.01 * taken) << name;
-    EXPECT_TRUE(cut->find_face("s9:thread:" + std::to_string(h.circles.front())));
+    EXPECT_TRUE(model::find_faces(*cut, "s9:thread:" + std::to_string(h.circles.front())));
   }
 }
 

@@ -2328,10 +2328,6 @@
         <translation>Diese Ablesung gibt es nicht mehr.</translation>
     </message>
     <message>
-        <source>The formula of %1 names a row that is gone. Ink it anew.</source>
-        <translation>Die Formel von %1 nennt eine Zeile, die es nicht mehr gibt. Neu festlegen.</translation>
-    </message>
-    <message>
         <source>The formula of %1 gives no number.</source>
         <translation>Die Formel von %1 ergibt keine Zahl.</translation>
     </message>
@@ -2350,10 +2346,6 @@
     <message>
         <source>Several rows are named "%1". Rename one of them first.</source>
         <translation>Mehrere Zeilen heißen „%1“. Erst eine davon umbenennen.</translation>
-    </message>
-    <message>
-        <source>%1 would depend on itself through "%2".</source>
-        <translation>%1 würde über „%2“ von sich selbst abhängen.</translation>
     </message>
     <message>
         <source>formula; a row it named is gone</source>
@@ -3176,10 +3168,6 @@
         <translation>Auf Wunsch angehalten.</translation>
     </message>
     <message>
-        <source>the geometry kernel lost its way on this shape</source>
-        <translation>der Geometriekern hat sich an dieser Form verirrt</translation>
-    </message>
-    <message>
         <source>copy body</source>
         <translation>Körper kopieren</translation>
     </message>
@@ -3430,6 +3418,142 @@
     <message>
         <source>A line on a known axis leaves nothing to fit.</source>
         <translation>Eine Gerade auf einer bekannten Achse lässt nichts auszugleichen.</translation>
+    </message>
+    <message>
+        <source>no work is called %1</source>
+        <translation>keine Arbeit heißt %1</translation>
+    </message>
+    <message>
+        <source>an unknown reason</source>
+        <translation>ein unbekannter Grund</translation>
+    </message>
+    <message>
+        <source>read step</source>
+        <translation>STEP lesen</translation>
+    </message>
+    <message>
+        <source>read curves</source>
+        <translation>Kurven lesen</translation>
+    </message>
+    <message>
+        <source>%1 is damaged: the geometry kernel cannot read it. Export it anew.</source>
+        <translation>%1 ist beschädigt: Der Geometriekern kann es nicht lesen. Exportieren Sie es neu.</translation>
+    </message>
+    <message>
+        <source>the bytes end too early</source>
+        <translation>die Bytes enden zu früh</translation>
+    </message>
+    <message>
+        <source>%1 could not be computed: %2. Change its values, or what it is made on.</source>
+        <translation>%1 konnte nicht berechnet werden: %2. Ändern Sie die Werte oder das, worauf es ruht.</translation>
+    </message>
+    <message>
+        <source>what the geometry kernel made cannot be read</source>
+        <translation>was der Geometriekern gemacht hat, ist nicht lesbar</translation>
+    </message>
+    <message>
+        <source>the geometry kernel does not come to an end</source>
+        <translation>der Geometriekern kommt zu keinem Ende</translation>
+    </message>
+    <message>
+        <source>its program %1 cannot be started; install Lost Line anew</source>
+        <translation>sein Programm %1 lässt sich nicht starten; installieren Sie Lost Line neu</translation>
+    </message>
+    <message>
+        <source>the geometry kernel went down on this shape</source>
+        <translation>der Geometriekern ist an dieser Form abgestürzt</translation>
+    </message>
+    <message>
+        <source>a model is not known here</source>
+        <translation>ein Modell ist hier nicht bekannt</translation>
+    </message>
+    <message>
+        <source>a body is missing</source>
+        <translation>ein Körper fehlt</translation>
+    </message>
+    <message>
+        <source>no such form of a curve</source>
+        <translation>keine solche Kurvenform</translation>
+    </message>
+    <message>
+        <source>no kind of step is called %1</source>
+        <translation>keine Art von Schritt heißt %1</translation>
+    </message>
+    <message>
+        <source>side by side</source>
+        <translation>nebeneinander</translation>
+    </message>
+    <message>
+        <source>The cut through the model</source>
+        <translation>Der Schnitt durch das Modell</translation>
+    </message>
+    <message>
+        <source>Face %1 is ambiguous: %2. Pick the one that is meant.</source>
+        <translation>Fläche %1 ist mehrdeutig: %2. Wählen Sie die gemeinte.</translation>
+    </message>
+    <message>
+        <source>the faces of a model have not kept their number</source>
+        <translation>die Flächen eines Modells haben ihre Zahl nicht behalten</translation>
+    </message>
+    <message>
+        <source>Face %1 is ambiguous: its pieces no longer lie on one surface. Pick the one that is meant.</source>
+        <translation>Fläche %1 ist mehrdeutig: Ihre Stücke liegen nicht mehr auf einer Oberfläche. Wählen Sie die gemeinte.</translation>
+    </message>
+    <message>
+        <source>The formula is damaged: it cannot be read.</source>
+        <translation>Die Formel ist beschädigt: Sie ist nicht lesbar.</translation>
+    </message>
+    <message>
+        <source>formula; it could not be read</source>
+        <translation>Formel; sie war nicht lesbar</translation>
+    </message>
+    <message>
+        <source>formula; it depended on itself</source>
+        <translation>Formel; sie hing von sich selbst ab</translation>
+    </message>
+    <message>
+        <source>A formula has no braces: write [name] for another row.</source>
+        <translation>Eine Formel hat keine geschweiften Klammern: Schreiben Sie [Name] für eine andere Zeile.</translation>
+    </message>
+    <message>
+        <source>%1 would depend on itself through %2.</source>
+        <translation>%1 hinge über %2 von sich selbst ab.</translation>
+    </message>
+    <message>
+        <source>sketch %1 has number %2 twice</source>
+        <translation>Skizze %1 hat Nummer %2 zweimal</translation>
+    </message>
+    <message>
+        <source>sketch %1 has no numbers left</source>
+        <translation>Skizze %1 hat keine Nummern mehr</translation>
+    </message>
+    <message>
+        <source>Ledger row</source>
+        <translation>Zeile des Maßbuchs</translation>
+    </message>
+    <message>
+        <source>there are no numbers left</source>
+        <translation>es sind keine Nummern mehr da</translation>
+    </message>
+    <message>
+        <source>the memory does not suffice</source>
+        <translation>der Speicher reicht nicht</translation>
+    </message>
+    <message>
+        <source>in its manifest %1</source>
+        <translation>im Manifest %1</translation>
+    </message>
+    <message>
+        <source>Cannot save %1</source>
+        <translation>%1 lässt sich nicht speichern</translation>
+    </message>
+    <message>
+        <source>Cannot open %1</source>
+        <translation>%1 lässt sich nicht öffnen</translation>
+    </message>
+    <message>
+        <source>The edge between %1 and %2 is ambiguous: %3 edges may be meant. Pick the one that is meant.</source>
+        <translation>Die Kante zwischen %1 und %2 ist mehrdeutig: %3 Kanten können gemeint sein. Wählen Sie die gemeinte.</translation>
     </message>
 </context>
 </TS>
