@@ -139,12 +139,8 @@ void serve_apart(int socket, const std::vector<ApartWork>& works) {
   while (true) {
     const auto [request, stop] = requests.next();
     const std::string name = request.bytes.substr(0, request.head.name);
-    Clock::time_point told = Clock::now();
     const Task task(stop, [&](double share) {
       const std::scoped_lock lock(speaking);
-      constexpr double kPause = 0.03;  // s between two words
-      if (seconds_since(told) < kPause) return;
-      told = Clock::now();
       send_message(socket, Kind::Progress, {},
                    {reinterpret_cast<const char*>(&share), sizeof share});
     });
