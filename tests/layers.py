@@ -50,5 +50,10 @@ for path in sorted(root.rglob("*.[ch]*")):
             failures.append(f"{path}:{number}: the core has no interface code: {name}")
         if path.suffix == ".h" and HEAVY.match(name) and str(path.relative_to(root)) not in WRAPPERS:
             failures.append(f"{path}:{number}: heavy header in a header: {name}")
+# A file of a fixed name in the shared folder is another test's file too: tests run beside each other.
+for path in sorted((root.parents[1] / "tests").rglob("*.cpp")):
+    for number, line in enumerate(path.read_text().splitlines(), 1):
+        if re.search(r"::testing::TempDir\(\)|temp_directory_path", line) and path.parent.name in ("core", "app") and "project.schema.json" not in line:
+            failures.append(f"{path}:{number}: write into testing::scratch()")
 print("\n".join(failures) or "layers hold")
 sys.exit(1 if failures else 0)

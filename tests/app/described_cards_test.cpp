@@ -7,6 +7,7 @@
 #include "jobs.h"
 #include "model/steps/kinds.h"
 #include "project/bodies.h"
+#include "support/places.h"
 #include "tools/tool.h"
 
 namespace lostline {
@@ -281,7 +282,7 @@ TEST_F(DescribedCards, APlateIsSplitItsPiecesNamedHiddenAndCombinedAndAModelImpo
   driver_->key(Qt::Key_Escape);
   ASSERT_TRUE(driver_->settle());
 
-  const auto file = std::filesystem::path(::testing::TempDir()) / "lostline-half.step";
+  const auto file = testing::scratch() / "half.step";
   ASSERT_TRUE(io::write_step(file, model().only(1), "half"));
   ASSERT_TRUE(driver_->tool(QStringLiteral("Import")));
   EXPECT_TRUE(cardText().contains(QStringLiteral("STEP"))) << cardText().toStdString();

@@ -23,6 +23,7 @@
 #include "project/bodies.h"
 #include "steps/step_trial.h"
 #include "store/project_file.h"
+#include "support/places.h"
 
 namespace lostline::testing {
 namespace {
@@ -338,10 +339,7 @@ class HandedOn : public ::testing::Test {
     model_ = part.solid().dressed(bodies);
   }
   void TearDown() override { std::filesystem::remove_all(folder_); }
-  // Tests run beside each other: each has a folder of its own.
-  std::filesystem::path folder_ = std::filesystem::path(::testing::TempDir()) /
-                                  (std::string("lostline-bodies-") +
-                                   ::testing::UnitTest::GetInstance()->current_test_info()->name());
+  std::filesystem::path folder_ = testing::scratch() / "bodies";
   Model model_;
 };
 

@@ -10,6 +10,7 @@
 
 #include "io/formats.h"
 #include "support/e57_writer.h"
+#include "support/places.h"
 
 namespace lostline {
 namespace {
@@ -20,7 +21,7 @@ using testing::E57Writer;
 class CloudFiles : public ::testing::Test {
  protected:
   void SetUp() override {
-    folder_ = fs::path(::testing::TempDir()) / ("lostline-cloud-" + std::to_string(::getpid()));
+    folder_ = testing::scratch() / "cloud";
     fs::create_directories(folder_);
   }
   void TearDown() override { fs::remove_all(folder_); }

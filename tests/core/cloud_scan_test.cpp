@@ -12,6 +12,7 @@
 #include "project/edits.h"
 #include "scan/clean.h"
 #include "store/project_file.h"
+#include "support/places.h"
 
 namespace lostline::project {
 namespace {
@@ -41,7 +42,7 @@ class CloudScan : public ::testing::Test {
     for (const Vec3& p : scan.mesh->vertices) sum += std::pow(p.norm() - 25, 2);
     return std::sqrt(sum / static_cast<double>(scan.mesh->vertices.size()));
   }
-  std::string path_ = ::testing::TempDir() + "lostline-cloud-scan.xyz";
+  std::string path_ = testing::scratch() / "cloud.xyz";
 };
 
 TEST_F(CloudScan, IsMeshedAnotherWayFromItsPoints) {
@@ -88,7 +89,7 @@ TEST_F(CloudScan, TheProjectKnowsWhereItComesFrom) {
   write(1);
   const auto scan = open_scan(path_, Unit::Millimetre);
   ASSERT_TRUE(scan);
-  const std::string project = ::testing::TempDir() + "lostline-cloud-scan.lostline";
+  const std::string project = testing::scratch() / "cloud.lostline";
   ASSERT_TRUE(store::save_project(project, with_scan({}, *scan)));
   const auto back = store::load_project(project);
   ASSERT_TRUE(back) << back.error().message;

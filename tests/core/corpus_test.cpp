@@ -75,7 +75,7 @@ TEST(Corpus, EveryFileIsReadOrRefusedWithReason) {
 }
 
 TEST(Corpus, DamagedFilesAreSurvived) {
-  const fs::path folder = fs::path(::testing::TempDir()) / ("corpus" + std::to_string(::getpid()));
+  const fs::path folder = testing::scratch() / "corpus";
   fs::create_directories(folder);
   std::mt19937_64 random(2026);
   for (const fs::path& path : corpus()) {

@@ -12,6 +12,7 @@
 #include "model/steps/space_curve/space_curve.h"
 #include "sketch/drawing.h"
 #include "steps/step_trial.h"
+#include "support/places.h"
 
 namespace lostline {
 namespace {
@@ -19,7 +20,7 @@ namespace {
 class CurveSetFile : public ::testing::Test {
  protected:
   void SetUp() override {
-    folder_ = std::filesystem::temp_directory_path() / ("curve_set_" + std::to_string(::getpid()));
+    folder_ = testing::scratch() / "curve_set";
     std::filesystem::create_directories(folder_);
     auto square = std::make_shared<project::TracedSketch>();
     square->id = 1;

@@ -14,6 +14,7 @@
 #include "project/relations.h"
 #include "simulate/scanner.h"
 #include "store/project_file.h"
+#include "support/places.h"
 #include "survey/finish.h"
 
 namespace lostline {
@@ -181,7 +182,7 @@ TEST(Patterns, AFlangeHasItsBoltCircleStackAndDraftIsNotInvented) {
   EXPECT_LE(std::abs(*accepted->dimensions[0].reading - 140), 2 * accepted->dimensions[0].u);
   EXPECT_THAT(accepted->dimensions[0].source, HasSubstr("8 places"));
   // It comes back from the file, and what it is made from cannot be taken away.
-  const std::string path = ::testing::TempDir() + "patterns.lostline";
+  const std::string path = testing::scratch() / "patterns.lostline";
   ASSERT_TRUE(store::save_project(path, *accepted));
   const auto again = store::load_project(path);
   ASSERT_TRUE(again) << again.error().message;
@@ -357,7 +358,7 @@ TEST(Finish, TheEngineerOverrulesAndItStays) {
   ASSERT_TRUE(changed);
   EXPECT_EQ(changed->survey->regions[0].finish, survey::Finish::AsCast);
   EXPECT_DOUBLE_EQ(changed->survey->regions[0].trust, 0.3);
-  const std::string path = ::testing::TempDir() + "finish.lostline";
+  const std::string path = testing::scratch() / "finish.lostline";
   ASSERT_TRUE(store::save_project(path, *changed));
   const auto again = store::load_project(path);
   ASSERT_TRUE(again);
@@ -375,7 +376,7 @@ TEST(LentDirections, AreSavedWithTheProject) {
   survey->regions[3].direction_of = 1;
   survey->regions[2].direction_of = 0;
   d.survey = survey;
-  const std::string path = ::testing::TempDir() + "lent.lostline";
+  const std::string path = testing::scratch() / "lent.lostline";
   ASSERT_TRUE(store::save_project(path, d));
   const auto again = store::load_project(path);
   ASSERT_TRUE(again);

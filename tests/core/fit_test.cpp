@@ -471,7 +471,8 @@ TEST_P(SecondOpinion, ScipyFindsTheSameSizesAndUncertainties) {
   // One of them with several blocks of rows, the last not full, and enough for all cores.
   const Eigen::Index n = is_curve(truth.kind) ? 150 : truth.kind == Kind::Cylinder ? 20001 : 600;
   Cloud cloud{Eigen::Matrix3Xd(3, n), Eigen::Matrix3Xd(3, n)};
-  const std::string path = ::testing::TempDir() + "/" + kind_name(truth.kind) + ".txt";
+  const std::string path =
+      (testing::scratch() / (kind_name(truth.kind) + std::string(".txt"))).string();
   std::ofstream file(path);
   file.precision(17);
   for (Eigen::Index i = 0; i < n; ++i) {

@@ -8,6 +8,7 @@
 #include <set>
 
 #include "steps/step_trial.h"
+#include "support/places.h"
 
 namespace lostline::io {
 namespace {
@@ -28,10 +29,7 @@ class Formats : public ::testing::Test {
  protected:
   void SetUp() override { std::filesystem::create_directories(folder_); }
   void TearDown() override { std::filesystem::remove_all(folder_); }
-  // Tests run beside each other: each has a folder of its own.
-  std::filesystem::path folder_ = std::filesystem::path(::testing::TempDir()) /
-                                  (std::string("lostline-formats-") +
-                                   ::testing::UnitTest::GetInstance()->current_test_info()->name());
+  std::filesystem::path folder_ = testing::scratch() / "formats";
 };
 
 TEST_F(Formats, EveryExtensionIsKnownInEitherCaseAndBelongsToOne) {

@@ -25,7 +25,7 @@ using store::Json;
 class HostileProjects : public ::testing::Test {
  protected:
   void SetUp() override {
-    folder_ = fs::path(::testing::TempDir()) / ("hostile" + std::to_string(::getpid()));
+    folder_ = testing::scratch() / "hostile";
     fs::create_directories(folder_);
     std::ifstream file(testing::data_dir() + "/corpus/block.lostline", std::ios::binary);
     good_ = {std::istreambuf_iterator<char>(file), {}};

@@ -18,6 +18,7 @@
 #include "simulate/touch_probe.h"
 #include "simulate/turntable.h"
 #include "support/rounds.h"
+#include "support/places.h"
 
 namespace lostline {
 namespace {
@@ -34,7 +35,7 @@ Transform any_pose(std::mt19937& rng) {
 }
 
 std::string socket_name(const char* name) {
-  return (std::filesystem::temp_directory_path() /
+  return (testing::scratch() /
           (std::string("lostline-") + name + std::to_string(::getpid())))
       .string();
 }

@@ -21,6 +21,7 @@
 #include "model/steps/fillet/fillet.h"
 #include "model/steps/hole/hole.h"
 #include "simulate/parts.h"
+#include "support/places.h"
 
 namespace lostline::model {
 namespace {
@@ -160,8 +161,7 @@ TEST_F(Route, ImpossibleNumbersAreRefused) {
 }
 
 TEST(Step, WritesNamesAndReadsBackTheSamePart) {
-  const std::filesystem::path path =
-      std::filesystem::path(::testing::TempDir()) / ("part" + std::to_string(::getpid()) + ".step");
+  const std::filesystem::path path = testing::scratch() / "part.step";
   const Model part = simulate::pedestal();
   ASSERT_TRUE(io::write_step(path, part, "lock winch pedestal"));
   std::ifstream file(path);
@@ -181,7 +181,7 @@ TEST(Step, WritesNamesAndReadsBackTheSamePart) {
 }
 
 TEST(Step, AFullDiskIsSaidAndLeavesTheOldFile) {
-  const std::string path = ::testing::TempDir() + "/full-disk.step";
+  const std::string path = testing::scratch() / "full-disk.step";
   const model::Model solid = simulate::pedestal();
   ASSERT_TRUE(io::write_step(path, solid, "pedestal"));
   const auto size = std::filesystem::file_size(path);

@@ -267,7 +267,7 @@ TEST_F(PedestalJob, RouteGivesTheDesignedVolumeAndDimensions) {
   EXPECT_EQ(made(rounded.document, "foot fillet", "radius"), survey::Finish::AsCast);
 
   // Saved and opened again, the Route gives the same part.
-  const std::string path = ::testing::TempDir() + "/pedestal.lostline";
+  const std::string path = testing::scratch() / "pedestal.lostline";
   ASSERT_TRUE(store::save_project(path, d));
   const auto back = store::load_project(path);
   ASSERT_TRUE(back) << back.error().message;

@@ -114,7 +114,7 @@ TEST(Nominals, RankTheLikelyFirstAndSayWhy) {
 class ProjectFile : public ::testing::Test {
  protected:
   void SetUp() override {
-    path_ = fs::path(::testing::TempDir()) / ("p" + std::to_string(::getpid()) + ".lostline");
+    path_ = testing::scratch() / "p.lostline";
     scan::Mesh mesh;
     for (int i = 0; i < 20; ++i) {
       for (int j = 0; j < 20; ++j) mesh.vertices.emplace_back(i, j, 0.001 * i * j);

@@ -20,6 +20,7 @@
 #include "report/report.h"
 #include "store/manifest.h"
 #include "store/project_file.h"
+#include "support/places.h"
 
 namespace lostline {
 namespace {
@@ -207,7 +208,7 @@ TEST_F(Prove, TheReportStandsOnItsOwn) {
   EXPECT_TRUE(pdf->bytes.starts_with("%PDF-"));
   EXPECT_GE(pdf->pages, 3);
   EXPECT_FALSE(report::make_report({}, {}));
-  const auto path = std::filesystem::path(::testing::TempDir()) / "report-test.txt";
+  const auto path = testing::scratch() / "report-test.txt";
   EXPECT_FALSE(report::write_report(path, *made));
   // Text from outside cannot become markup.
   EXPECT_EQ(report::escaped("<a & \"b\">"), "&lt;a &amp; &quot;b&quot;&gt;");
@@ -241,7 +242,7 @@ TEST_F(Prove, AProjectWithEveryFeatureComesBack) {
   d = project::add_step(d, up, "up", {{"from", 0.0, 0.1, "level", {}}}).document;
   d.face_tolerances["s1:end"] = 0.05;
   EXPECT_TRUE(d.steps[4].feature.as<model::Mirror>()->plane.surface);  // resolved to the part
-  const auto path = std::filesystem::path(::testing::TempDir()) / "features.lostline";
+  const auto path = testing::scratch() / "features.lostline";
   ASSERT_TRUE(store::save_project(path, d));
   const auto back = store::load_project(path);
   std::filesystem::remove(path);

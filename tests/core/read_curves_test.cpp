@@ -19,7 +19,7 @@ namespace {
 using sketch::Sketch;
 
 std::filesystem::path temporary(const std::string& name) {
-  return std::filesystem::temp_directory_path() / ("lostline_curves_" + name);
+  return testing::scratch() / ("lostline_curves_" + name);
 }
 
 /// One of each kind.
@@ -176,7 +176,7 @@ TEST(ReadCurves, DamagedIgesIsRefusedWithTheLine) {
   // Each of these sent a foreign reader round for ever, or through memory that is not its own.
   std::ifstream in(testing::data_dir() + "/corpus/curves.igs", std::ios::binary);
   const std::string good{std::istreambuf_iterator<char>(in), {}};
-  const auto path = std::filesystem::temp_directory_path() / "damaged_curves.igs";
+  const auto path = testing::scratch() / "damaged_curves.igs";
   const auto said = [&](const std::string& was, const std::string& is) {
     std::string bad = good;
     const std::size_t at = bad.find(was);

@@ -8,6 +8,7 @@
 #include <string>
 
 #include "io/files.h"
+#include "support/places.h"
 
 namespace lostline::io {
 namespace {
@@ -17,10 +18,7 @@ namespace fs = std::filesystem;
 class SafeFiles : public ::testing::Test {
  protected:
   void SetUp() override {
-    folder_ = fs::path(::testing::TempDir()) /
-              ("lostline-safe-files-" +
-               std::string(::testing::UnitTest::GetInstance()->current_test_info()->name()) + "-" +
-               std::to_string(::getpid()));
+    folder_ = testing::scratch() / "safe";
     fs::create_directories(folder_);
   }
   void TearDown() override { fs::remove_all(folder_); }

@@ -18,6 +18,7 @@
 #include "scan/mesh_index.h"
 #include "scan/noise.h"
 #include "section/section.h"
+#include "support/places.h"
 
 namespace lostline {
 namespace {
@@ -58,7 +59,7 @@ scan::Mesh box_mesh(const Vec3& size, int n = 8, const Vec3& low = Vec3::Zero())
 class Files : public ::testing::Test {
  protected:
   void SetUp() override {
-    folder_ = fs::path(::testing::TempDir()) / ("lostline-scan-" + std::to_string(::getpid()));
+    folder_ = testing::scratch() / "scan";
     fs::create_directories(folder_);
   }
   void TearDown() override { fs::remove_all(folder_); }
@@ -287,8 +288,7 @@ TEST_F(Files, AFullDiskIsSaidAndLeavesTheOldFile) {
 }
 
 scan::Mesh welded(const scan::Mesh& soup) {
-  const fs::path path =
-      fs::path(::testing::TempDir()) / ("weld" + std::to_string(::getpid()) + ".stl");
+  const fs::path path = testing::scratch() / "weld.stl";
   EXPECT_TRUE(io::write_stl(path, soup));
   auto loaded = io::read_mesh(path);
   fs::remove(path);

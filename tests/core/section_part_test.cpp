@@ -10,6 +10,7 @@
 #include "project/sketch_plane.h"
 #include "simulate/scanner.h"
 #include "store/project_file.h"
+#include "support/places.h"
 
 namespace lostline {
 namespace {
@@ -144,7 +145,7 @@ TEST_F(SectionPart, IsSaidInTheNameSavedAndCutAgain) {
       sketch::sketch_from_section(project::cut_scan(d, t), t.tolerance, d.scan->health.spacing);
   const auto added = project::add_sketch(d, t);
   ASSERT_TRUE(added) << added.error().message;
-  const auto path = std::filesystem::temp_directory_path() / "lostline-section-part.lostline";
+  const auto path = testing::scratch() / "lostline-section-part.lostline";
   ASSERT_TRUE(store::save_project(path, added->document));
   const auto back = store::load_project(path);
   ASSERT_TRUE(back) << back.error().message;

@@ -10,6 +10,7 @@
 #include "reading/probe.h"
 #include "reading/row_nominals.h"
 #include "store/project_file.h"
+#include "support/places.h"
 
 namespace lostline {
 namespace {
@@ -119,7 +120,7 @@ TEST_F(OnPlate, TheFrameLaysThePartOnItsTargets) {
   ASSERT_FALSE(gone);
   EXPECT_THAT(gone.error().message, HasSubstr("targets A"));
 
-  const std::string path = ::testing::TempDir() + "targets.lostline";
+  const std::string path = testing::scratch() / "targets.lostline";
   ASSERT_TRUE(store::save_project(path, *framed));
   const auto opened = store::load_project(path);
   ASSERT_TRUE(opened) << opened.error().message;
