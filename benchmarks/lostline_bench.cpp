@@ -5,6 +5,7 @@
 #include <unistd.h>
 
 #include <BRepBuilderAPI_NurbsConvert.hxx>
+#include <Eigen/QR>
 #include <filesystem>
 #include <numbers>
 
@@ -20,6 +21,7 @@
 #include "section/resolve.h"
 #include "simulate/parts.h"
 #include "sketch/solver.h"
+#include "sketch/system.h"
 #include "survey_score.h"
 
 namespace lostline {
@@ -262,6 +264,48 @@ void BM_FitCylinder100k(benchmark::State& state) {
     benchmark::DoNotOptimize(fit::fit_surface(fit::Kind::Cylinder, points, normals));
 }
 BENCHMARK(BM_FitCylinder100k)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+/// Half circles in a row, each tangent to the next, drawn by an unsure hand.
+sketch::Sketch tangent_arcs(int count) {
+  sketch::Sketch s;
+  sketch::Id left = s.add_point({0, 0});
+  for (int k = 0; k < count; ++k) {
+    const double shake = 0.05 * std::sin(12.9898 * k);
+    const sketch::Id centre = s.add_point({6.0 * k + 3 + shake, shake});
+    const sketch::Id right = s.add_point({6.0 * k + 6 - shake, 2 * shake});
+    s.add_arc(centre, k % 2 == 0 ? right : left, k % 2 == 0 ? left : right, 3 - shake);
+    if (k > 0)
+      s.add_constraint(sketch::ConstraintType::Tangent, s.entities[s.entities.size() - 2].id,
+                       s.entities.back().id);
+    left = right;
+  }
+  return s;
+}
+
+void BM_SketchPlaces(benchmark::State& state) {
+  const auto drawn = tangent_arcs(static_cast<int>(state.range(0)));
+  for (auto _ : state) benchmark::DoNotOptimize(sketch::solve(drawn, sketch::Asked::Places));
+}
+BENCHMARK(BM_SketchPlaces)->Arg(400)->Arg(2000)->Unit(benchmark::kMillisecond);
+
+void BM_SketchFreedoms(benchmark::State& state) {
+  const auto drawn = tangent_arcs(static_cast<int>(state.range(0)));
+  for (auto _ : state) benchmark::DoNotOptimize(sketch::solve(drawn)->freedoms);
+}
+BENCHMARK(BM_SketchFreedoms)->Arg(400)->Arg(2000)->Unit(benchmark::kMillisecond);
+
+/// What a general-purpose library's dense factorisation takes for the freedoms alone.
+void BM_GeneralPurposeRank(benchmark::State& state) {
+  const auto solved =
+      sketch::solve(tangent_arcs(static_cast<int>(state.range(0))), sketch::Asked::Places);
+  const auto system = sketch::System::build(solved->sketch, true);
+  Eigen::VectorXd f;
+  Eigen::MatrixXd jacobian;
+  system->evaluate(system->start(), f, jacobian);
+  for (auto _ : state)
+    benchmark::DoNotOptimize(Eigen::ColPivHouseholderQR<Eigen::MatrixXd>(jacobian).rank());
+}
+BENCHMARK(BM_GeneralPurposeRank)->Arg(400)->Unit(benchmark::kMillisecond)->Iterations(1);
 
 }  // namespace
 }  // namespace lostline

@@ -243,21 +243,38 @@ Row datum_rows(const project::Document& d) {
   return datums;
 }
 
+struct HeldState {
+  sketch::State state = sketch::State::Clashing;
+  int freedoms = 0;
+};
+
+/// How a sketch is held. Rows are made anew at every change of the document, of which few touch a
+/// sketch: each state of one is solved once.
+HeldState held_state(const std::shared_ptr<const project::TracedSketch>& s) {
+  static std::map<project::Id, std::pair<std::weak_ptr<const project::TracedSketch>, HeldState>>
+      known;
+  auto& [of, held] = known[s->id];
+  if (of.lock() == s) return held;
+  of = s;
+  held = {};
+  if (const auto solution = sketch::solve(s->sketch)) held = {solution->state, solution->freedoms};
+  return held;
+}
+
 Row sketch_rows(const project::Document& d) {
   Row sketches = group(QStringLiteral("sketches"), tr("Sections and sketches"),
                        QString::number(d.sketches.size()));
   for (const auto& s : d.sketches) {
-    const auto solution = sketch::solve(s->sketch);
+    const HeldState held = held_state(s);
     Row row;
     row.item = {Item::Kind::Sketch, s->id};
     row.removes = true;
     row.what = utf8(s->name);
     row.renames = true;
     row.state = tr("clashing");
-    if (solution && solution->state == sketch::State::Held) row.state = tr("held");
-    if (solution && solution->state == sketch::State::Loose)
-      row.state = tr("loose %1").arg(solution->freedoms);
-    row.wrong = !solution || solution->state == sketch::State::Clashing;
+    if (held.state == sketch::State::Held) row.state = tr("held");
+    if (held.state == sketch::State::Loose) row.state = tr("loose %1").arg(held.freedoms);
+    row.wrong = held.state == sketch::State::Clashing;
     QStringList users;
     for (const model::Step& step : d.steps) {
       const std::vector<project::Id> rests_on = model::uses_of(step.feature).sketches;

@@ -115,9 +115,9 @@ Status refit(Document& document, TracedSketch& traced) {
     }
   }
   if (traced.section.polylines.empty() || traced.drawn) {
-    const auto solved = sketch::solve(traced.sketch);
+    const auto solved = sketch::solved_places(traced.sketch);
     if (!solved) return solved.error();
-    traced.sketch = solved->sketch;
+    traced.sketch = *solved;
     for (Dimension& d : document.dimensions) {
       if (!traced.drawn || d.owner.sketch != traced.id) continue;
       const sketch::Constraint* c = traced.sketch.find_constraint(d.owner.constraint);
@@ -130,6 +130,7 @@ Status refit(Document& document, TracedSketch& traced) {
   }
   sketch::FitOptions options = fit_options(document, traced);
   options.hold_dimensions = false;
+  options.asked = sketch::Asked::Places;
   const auto free = sketch::fit_to_section(traced.sketch, traced.section, options);
   if (!free) return free.error();
   for (const sketch::DimensionReading& reading : free->readings) {

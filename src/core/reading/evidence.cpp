@@ -358,6 +358,7 @@ std::optional<DiameterReading> read_diameter(const TracedSketch& traced,
   sketch::FitOptions options;
   options.reach = traced.reach();
   options.hold_dimensions = false;
+  options.asked = sketch::Asked::Places;
   const auto fit = sketch::fit_to_section(s, traced.section, options);
   if (!fit) return std::nullopt;
   for (const auto& r : fit->readings) {

@@ -10,7 +10,7 @@ namespace {
 
 /// The sketch once its constraints were seen to go with what they name.
 Result<Sketch> sound(Sketch trial) {
-  const auto solved = solve(trial);
+  const auto solved = solve(trial, Asked::Places);
   if (!solved) return solved.error();
   return trial;
 }

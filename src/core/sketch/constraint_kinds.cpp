@@ -3,28 +3,30 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <numbers>
 
 #include "sketch/curve_kind.h"
 #include "sketch/terms.h"
 
 namespace lostline::sketch {
 
-bool Refs::point(Id id) const { return id == kOrigin || sketch_.find_point(id) != nullptr; }
-bool Refs::own_line(Id id) const { return is_straight(sketch_.find_entity(id)); }
+const Entity* Refs::entity(Id id) const { return system_.entity(id); }
+bool Refs::point(Id id) const { return id == kOrigin || system_.point_unknown(id) >= 0; }
+bool Refs::own_line(Id id) const { return is_straight(entity(id)); }
 bool Refs::straight(Id id) const { return id == kXAxis || id == kYAxis || own_line(id); }
 bool Refs::radius(Id id) const {
-  const Entity* e = sketch_.find_entity(id);
+  const Entity* e = entity(id);
   return has_radius(e) && kind_of(*e).has_centre();
 }
-bool Refs::on_curve(Id id) const { return straight(id) || sketch_.find_entity(id) != nullptr; }
+bool Refs::on_curve(Id id) const { return straight(id) || entity(id) != nullptr; }
 bool Refs::has_ends(Id id) const {
-  const Entity* e = sketch_.find_entity(id);
+  const Entity* e = entity(id);
   return e != nullptr && kind_of(*e).has_ends();
 }
 Id Refs::common_end(Id first, Id second) const {
   if (!has_ends(first) || !has_ends(second)) return 0;
-  const Entity& a = *sketch_.find_entity(first);
-  const Entity& b = *sketch_.find_entity(second);
+  const Entity& a = *entity(first);
+  const Entity& b = *entity(second);
   Id shared = 0;
   for (const Id p : {a.a, a.b}) {
     if (p == b.a || p == b.b) shared = p;
@@ -107,7 +109,7 @@ constexpr ConstraintKind kPerpendicular{
     },
     [](const Equation& eq, Terms& t) -> Jets {
       const Constraint& c = eq.constraint;
-      const Id curve = curve_beside_line(Refs(t.sketch()), c);
+      const Id curve = curve_beside_line(t.refs(), c);
       if (curve != 0) {
         const JetPoint d = kind_of(t.entity(curve)).direction(t, t.entity(curve), eq.shared);
         const JetPoint e = along(t.line(curve == c.first ? c.second : c.first));
@@ -143,7 +145,7 @@ constexpr ConstraintKind kTangent{
     },
     [](const Equation& eq, Terms& t) -> Jets {
       const Constraint& c = eq.constraint;
-      const Refs refs(t.sketch());
+      const Refs refs = t.refs();
       if (eq.shared != 0) {
         // With a shared end the distance of the centre is already greatest when tangent; the
         // direction there is not.
@@ -174,7 +176,7 @@ constexpr ConstraintKind kTangent{
       if (r.radius(c.first) && r.radius(c.second)) {
         const Entity& a = now.entity(c.first);
         const Entity& b = now.entity(c.second);
-        const double d = (r.sketch().position(a.centre) - r.sketch().position(b.centre)).norm();
+        const double d = (now.place(a.centre) - now.place(b.centre)).norm();
         const bool outside =
             std::abs(d - a.radius - b.radius) <= std::abs(d - std::abs(a.radius - b.radius));
         eq.side = outside ? 1 : a.radius >= b.radius ? -1 : -2;
@@ -206,7 +208,7 @@ constexpr ConstraintKind kEqual{
     },
     [](const Equation& eq, Terms& t) -> Jets {
       const Constraint& c = eq.constraint;
-      if (Refs(t.sketch()).radius(c.first))
+      if (t.refs().radius(c.first))
         return {t.radius(t.entity(c.first)) - t.radius(t.entity(c.second))};
       return {length(along(t.line(c.first))) - length(along(t.line(c.second)))};
     }};
@@ -219,7 +221,7 @@ constexpr ConstraintKind kDistance{
       return known(c.first) && known(c.second) ? 1 : 0;
     },
     [](const Equation& eq, Terms& t) -> Jets {
-      return {eq.side * signed_length(eq.constraint, Refs(t.sketch()), t) - eq.constraint.value};
+      return {eq.side * signed_length(eq.constraint, t.refs(), t) - eq.constraint.value};
     },
     [](const Refs& r, Equation& eq, Terms& now) {
       eq.side = signed_length(eq.constraint, r, now).v < 0 ? -1 : 1;
@@ -271,10 +273,18 @@ Jet turn_between(const Constraint& c, Terms& t) {
 constexpr ConstraintKind kAngle{
     ConstraintType::Angle, "angle", two_lines,
     [](const Equation& eq, Terms& t) -> Jets {
-      return {eq.side * turn_between(eq.constraint, t) - eq.constraint.value};
+      Jet off = eq.side * turn_between(eq.constraint, t) - eq.constraint.value;
+      off.v = std::remainder(off.v, 2 * std::numbers::pi);  // round the back the turn changes sign
+      return {eq.reach * off};
     },
     [](const Refs&, Equation& eq, Terms& now) {
       eq.side = turn_between(eq.constraint, now).v < 0 ? -1 : 1;
+      // In millimetres at the shorter line's end, so that an angle weighs like a distance.
+      const double first = length(along(now.line(eq.constraint.first))).v;
+      const double second = length(along(now.line(eq.constraint.second))).v;
+      eq.reach = std::max(1e-6, eq.constraint.first < kFirstFree    ? second
+                                : eq.constraint.second < kFirstFree ? first
+                                                                    : std::min(first, second));
     }};
 
 int straight_beside(const Refs& r, const Constraint& c) {
@@ -287,7 +297,7 @@ constexpr ConstraintKind kCollinear{
     [](const Equation& eq, Terms& t) -> Jets {
       // The ends of a drawn line lie on the other one.
       const Constraint& c = eq.constraint;
-      const bool own = Refs(t.sketch()).own_line(c.second);
+      const bool own = t.refs().own_line(c.second);
       const JetLine on = t.line(own ? c.first : c.second);
       const JetLine line = t.line(own ? c.second : c.first);
       return {signed_distance(line.a, on), signed_distance(line.b, on)};
@@ -297,8 +307,8 @@ constexpr ConstraintKind kSmooth{
     ConstraintType::Smooth, "smooth",
     [](const Refs& r, const Constraint& c) {
       if (r.common_end(c.first, c.second) == 0) return 0;
-      const CurveKind& one = kind_of(*r.sketch().find_entity(c.first));
-      const CurveKind& two = kind_of(*r.sketch().find_entity(c.second));
+      const CurveKind& one = kind_of(*r.entity(c.first));
+      const CurveKind& two = kind_of(*r.entity(c.second));
       // What cannot change how it bends is no partner for its like.
       const auto free = [](const CurveKind& k) { return !k.straight() && !k.has_radius(); };
       return (free(one) || free(two)) && one.has_curvature() && two.has_curvature() ? 2 : 0;

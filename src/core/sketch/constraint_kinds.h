@@ -8,12 +8,13 @@
 
 namespace lostline::sketch {
 
+class System;
 class Terms;
 
 /// What a constraint may name in a sketch.
 class Refs {
  public:
-  explicit Refs(const Sketch& sketch) : sketch_(sketch) {}
+  explicit Refs(const System& system) : system_(system) {}
   [[nodiscard]] bool point(Id id) const;
   [[nodiscard]] bool straight(Id id) const;  ///< a straight entity or an axis
   [[nodiscard]] bool own_line(Id id) const;  ///< a straight entity, not an axis
@@ -21,10 +22,10 @@ class Refs {
   [[nodiscard]] bool on_curve(Id id) const;  ///< an entity or an axis
   [[nodiscard]] bool has_ends(Id id) const;  ///< an entity with two ends
   [[nodiscard]] Id common_end(Id first, Id second) const;  ///< 0 when they share none
-  [[nodiscard]] const Sketch& sketch() const { return sketch_; }
+  [[nodiscard]] const Entity* entity(Id id) const;         ///< null when there is none
 
  private:
-  const Sketch& sketch_;
+  const System& system_;
 };
 
 /// A constraint as equations, with the choices that were made at the start and then stay.
@@ -32,6 +33,7 @@ struct Equation {
   Constraint constraint;  ///< id 0: what holds the entity `first` together
   int count = 1;
   double side = 1;            ///< of a distance or tangency: the one it has at the start
+  double reach = 1;           ///< mm for a rad: the shorter line of an angle, at the start
   Id shared = 0;              ///< the common end of a tangency, that of a curve square to a line
   Vec2 place = Vec2::Zero();  ///< of a fixed point; x: radius of a fixed circle
 };

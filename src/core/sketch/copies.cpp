@@ -101,7 +101,7 @@ Result<Sketch> move(const Sketch& sketch, const std::vector<Id>& items, const Pl
     if (c.is_dimension() && c.type != ConstraintType::Angle && picked.holds(c))
       c.value *= motion.scale;
   }
-  const auto solved = solve(result);
+  const auto solved = solve(result, Asked::Places);
   if (!solved) return solved.error();
   if (solved->state == State::Clashing)
     return Error{ErrorCode::InvalidInput,

@@ -23,7 +23,7 @@ Independent::Independent(const Sketch& sketch, const Task& task, bool dimensions
       c.driving = true;
     }
   }
-  const auto solution = solve(trial_);
+  const auto solution = solve(trial_, Asked::Places);
   if (!solution || solution->state == State::Clashing) return;
   trial_ = solution->sketch;
   auto system = System::build(trial_, true);
@@ -76,8 +76,10 @@ int Independent::freedoms() const { return system_ ? static_cast<int>(x_.size() 
 
 std::vector<Constraint> Independent::take() {
   for (int round = 0; system_ && round < 8 && !found_.empty(); ++round) {
+    if (const auto places = solve(trial_, Asked::Places);
+        places && places->state != State::Clashing)
+      break;
     const auto solution = solve(trial_);
-    if (solution && solution->state != State::Clashing) break;
     if (!solution || solution->clashing.empty()) {
       drop(found_.back().id);
       continue;

@@ -293,7 +293,8 @@ Result<Redrawn> redraw(const Sketch& sketch, const section::Section& section,
       if (const Entity* moved = fitted->solution.sketch.find_entity(e.id)) e.radius = moved->radius;
     }
   }
-  if (const auto solved = solve(s); solved && solved->state != State::Clashing) s = solved->sketch;
+  if (const auto solved = solve(s, Asked::Places); solved && solved->state != State::Clashing)
+    s = solved->sketch;
   drift_over(s, result.entities, stretch->points.points, result.rms_after, result.greatest_after);
   return result;
 }

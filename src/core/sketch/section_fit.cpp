@@ -3,9 +3,9 @@
 #include <map>
 
 #include "sketch/curve_kind.h"
+#include "sketch/freedoms.h"
 #include "sketch/held_step.h"
 #include "sketch/nearest_curve.h"
-#include "sketch/null_space.h"
 #include "sketch/section_judge.h"
 #include "sketch/solver.h"
 #include "sketch/system.h"
@@ -83,18 +83,9 @@ Result<Settled> settle_on(const Sketch& sketch, const section::Section& section,
   if (!options.hold_dimensions) {
     for (Constraint& c : start.constraints) c.driving = false;
   }
-  Result<Solution> solved = solve(start);
+  const Result<Sketch> solved = solved_places(start);
   if (!solved) return solved.error();
-  if (solved->state == State::Clashing) {
-    std::string names;
-    for (const Id id : solved->clashing) {
-      if (!names.empty()) names += ", ";
-      names += describe(sketch, *sketch.find_constraint(id));
-    }
-    return Error{ErrorCode::Degenerate, "These constraints contradict each other: " + names +
-                                            ". Delete or lift one of them."};
-  }
-  Result<System> built = System::build(solved->sketch, true);
+  Result<System> built = System::build(*solved, true);
   if (!built) return built.error();
   const System& system = *built;
   const Eigen::Index n = system.unknowns();
@@ -224,11 +215,11 @@ Result<FitResult> fit_to_section(const Sketch& sketch, const section::Section& s
   FitResult result;
   result.rounds = fit->rounds;
   result.settled = fit->settled;
-  Result<Solution> final_solution = solve(fit->system.applied(fit->x));
+  Result<Solution> final_solution = solve(fit->system.applied(fit->x), options.asked);
   if (!final_solution) return final_solution.error();
   result.solution = *std::move(final_solution);
 
-  const Noise noise = noise_of(*fit, result.solution.freedoms);
+  const Noise noise = noise_of(*fit, static_cast<double>(count_freedoms(fit->jacobian)));
   result.points = noise.points;
   result.rms = noise.rms;
   Sparse stiffer = fit->hessian;

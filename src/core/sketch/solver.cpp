@@ -1,12 +1,10 @@
 #include "sketch/solver.h"
 
-#include <Eigen/Dense>
 #include <algorithm>
 #include <cmath>
 
-#include "base/linear.h"
-#include "sketch/held_step.h"
-#include "sketch/null_space.h"
+#include "sketch/contradiction.h"
+#include "sketch/freedoms.h"
 #include "sketch/system.h"
 
 namespace lostline::sketch {
@@ -19,130 +17,57 @@ Sparse diagonal(const Eigen::VectorXd& weights) {
   return d;
 }
 
-/// Newton steps of least norm until the constraints hold; true when they do.
-bool project(const System& system, Eigen::VectorXd& x) {
-  if (system.equations() == 0) return true;
+void analyse(const System& system, const Eigen::VectorXd& x, Solution& solution) {
   Eigen::VectorXd f;
   Sparse jacobian;
   system.evaluate(x, f, jacobian);
-  const Sparse even = diagonal(Eigen::VectorXd::Ones(x.size()));
-  const Eigen::VectorXd nowhere = Eigen::VectorXd::Zero(x.size());
-  for (int iteration = 0; iteration < 60; ++iteration) {
-    if (f.cwiseAbs().maxCoeff() < kHoldTolerance) return true;
-    const HeldStep held(even, jacobian);
-    if (!held.good()) return false;
-    const Eigen::VectorXd step = held.solve(nowhere, -f);
-    double scale = 1;
-    Eigen::VectorXd next;
-    Eigen::VectorXd next_f;
-    for (int halving = 0; halving < 8; ++halving, scale *= 0.5) {
-      next = x + scale * step;
-      system.evaluate(next, next_f, jacobian);
-      if (next_f.squaredNorm() < f.squaredNorm()) break;
-    }
-    if (!(next_f.squaredNorm() < f.squaredNorm() * (1 - 1e-9)))
-      return f.cwiseAbs().maxCoeff() < 1e-6;
-    x = next;
-    f = next_f;
-  }
-  return f.cwiseAbs().maxCoeff() < 1e-6;
-}
-
-using Ids = std::vector<Id>;
-
-/// Finds a smallest set of constraints that contradict each other: none of it can be spared for the
-/// contradiction. Older constraints are taken as given where there is a choice.
-/// Source: U. Junker, QuickXplain: preferred explanations and relaxations for over-constrained
-/// problems, AAAI (2004).
-class Contradiction {
- public:
-  explicit Contradiction(const Sketch& sketch) : sketch_(sketch) {}
-
-  /// @param all  those to choose from, oldest first; together they must contradict.
-  [[nodiscard]] Ids among(const Ids& all) const { return explain({}, false, all); }
-
- private:
-  [[nodiscard]] bool holds(const Ids& constraints) const {
-    Sketch reduced = sketch_;
-    std::erase_if(reduced.constraints, [&](const Constraint& c) {
-      return std::find(constraints.begin(), constraints.end(), c.id) == constraints.end();
-    });
-    const Result<System> system = System::build(reduced, true);
-    if (!system) return false;
-    Eigen::VectorXd x = system->start();
-    return project(*system, x);
-  }
-  [[nodiscard]] Ids explain(const Ids& given, bool grown, const Ids& open) const {
-    if (grown && !holds(given)) return {};
-    if (open.size() == 1) return open;
-    const auto half = open.begin() + static_cast<std::ptrdiff_t>(open.size() / 2);
-    const Ids older(open.begin(), half);
-    const Ids newer(half, open.end());
-    const Ids second = explain(joined(given, older), true, newer);
-    const Ids first = explain(joined(given, second), !second.empty(), older);
-    return joined(first, second);
-  }
-  static Ids joined(Ids a, const Ids& b) {
-    a.insert(a.end(), b.begin(), b.end());
-    return a;
-  }
-
-  const Sketch& sketch_;
-};
-
-void analyse(const System& system, const Eigen::VectorXd& x, Solution& solution) {
-  Eigen::VectorXd f;
-  Eigen::MatrixXd jacobian;
-  system.evaluate(x, f, jacobian);
-  const Eigen::MatrixXd basis = null_space(jacobian, system.unknowns());
-  solution.freedoms = static_cast<int>(basis.cols());
+  const Freedoms freedoms = freedoms_of(jacobian);
+  solution.freedoms = static_cast<int>(freedoms.count);
   solution.state = solution.freedoms == 0 ? State::Held : State::Loose;
   for (const Entity& e : solution.sketch.entities) {
-    double freedom = 0;
-    for (const Eigen::Index i : system.unknowns_of(e)) freedom += basis.row(i).squaredNorm();
-    if (freedom > 1e-8) solution.loose_entities.push_back(e.id);
+    const auto on = system.unknowns_of(e);
+    if (std::any_of(on.begin(), on.end(),
+                    [&](Eigen::Index i) { return freedoms.loose[static_cast<std::size_t>(i)]; }))
+      solution.loose_entities.push_back(e.id);
   }
-  // An equation that adds no rank to those before it follows from them.
-  Eigen::MatrixXd kept(0, system.unknowns());
-  for (Eigen::Index row = 0; row < jacobian.rows(); ++row) {
-    Eigen::VectorXd r = jacobian.row(row).transpose();
-    const double size = r.norm();
-    for (int pass = 0; pass < 2; ++pass) r -= kept.transpose() * (kept * r);
-    if (r.norm() > 1e-7 * std::max(size, 1e-12)) {
-      kept.conservativeResize(kept.rows() + 1, Eigen::NoChange);
-      kept.row(kept.rows() - 1) = r.normalized().transpose();
-    } else if (system.owner(row) != 0 &&
-               (solution.redundant.empty() || solution.redundant.back() != system.owner(row))) {
-      solution.redundant.push_back(system.owner(row));
-    }
+  for (const Eigen::Index row : freedoms.following) {
+    const Id owner = system.owner(row);
+    if (owner != 0 && (solution.redundant.empty() || solution.redundant.back() != owner))
+      solution.redundant.push_back(owner);
   }
 }
 
 }  // namespace
 
-Eigen::MatrixXd null_space(const Eigen::MatrixXd& jacobian, Eigen::Index unknowns) {
-  if (jacobian.rows() == 0) return Eigen::MatrixXd::Identity(unknowns, unknowns);
-  return null_space_of(jacobian, 1e-9);
-}
-
-Result<Solution> solve(const Sketch& sketch) {
+Result<Solution> solve(const Sketch& sketch, Asked asked) {
   Result<System> system = System::build(sketch, true);
   if (!system) return system.error();
   Eigen::VectorXd x = system->start();
   Solution solution;
-  const bool holds = project(*system, x);
+  const bool holds = settle(*system, x);
   solution.sketch = system->applied(x);
+  solution.state = holds ? State::Solved : State::Clashing;
+  if (asked == Asked::Places) return solution;
   if (holds) {
     analyse(*system, x, solution);
-    return solution;
+  } else {
+    solution.clashing = contradicting(*system, x);
   }
-  solution.state = State::Clashing;
-  Ids active;
-  for (const Constraint& c : sketch.constraints) {
-    if (!c.is_dimension() || c.driving) active.push_back(c.id);
-  }
-  if (!active.empty()) solution.clashing = Contradiction(sketch).among(active);
   return solution;
+}
+
+Result<Sketch> solved_places(const Sketch& sketch) {
+  auto solved = solve(sketch, Asked::Places);
+  if (!solved) return solved.error();
+  if (solved->state != State::Clashing) return std::move(solved->sketch);
+  solved = solve(sketch);
+  std::string names;
+  for (const Id id : solved->clashing) {
+    if (!names.empty()) names += ", ";
+    names += describe(sketch, *sketch.find_constraint(id));
+  }
+  return Error{ErrorCode::Degenerate, "These constraints contradict each other: " + names +
+                                          ". Delete or lift one of them."};
 }
 
 namespace {
@@ -172,7 +97,7 @@ void drag_step(const System& system, Eigen::Index at, const Vec2& target, Eigen:
 
 }  // namespace
 
-Result<Solution> drag(const Sketch& sketch, Id point, const Vec2& target, bool analysed) {
+Result<Solution> drag(const Sketch& sketch, Id point, const Vec2& target, Asked asked) {
   Result<System> system = System::build(sketch, true);
   if (!system) return system.error();
   const Eigen::Index at = system->point_unknown(point);
@@ -189,11 +114,12 @@ Result<Solution> drag(const Sketch& sketch, Id point, const Vec2& target, bool a
                  1.0, kMost);
   for (int k = 1; k <= static_cast<int>(steps); ++k)
     drag_step(*system, at, from + k / steps * (target - from), x);
-  if (!project(*system, x))
+  if (!settle(*system, x))
     return Error{ErrorCode::NotConverged, "The constraints do not let the point go there."};
   Solution solution;
   solution.sketch = system->applied(x);
-  if (analysed) analyse(*system, x, solution);
+  solution.state = State::Solved;
+  if (asked == Asked::All) analyse(*system, x, solution);
   return solution;
 }
 

@@ -11,11 +11,20 @@
 
 namespace lostline::sketch {
 
-enum class State { Loose, Held, Clashing };
+enum class State {
+  Solved,   ///< all constraints hold; what is loose was not asked
+  Loose,    ///< they hold, and something can still move
+  Held,     ///< they hold, and nothing can move
+  Clashing  ///< they cannot hold together, or were not brought to from where they began
+};
+
+/// What of a solution is wanted: places alone cost least.
+enum class Asked { Places, All };
 
 struct Solution {
   Sketch sketch;  ///< with new positions and radii
-  State state = State::Loose;
+  State state = State::Solved;
+  // The rest only when all was asked.
   int freedoms = 0;                ///< left over; 0 when held
   std::vector<Id> loose_entities;  ///< entities that can still move
   std::vector<Id> clashing;        ///< a smallest set that contradicts itself: without any one
@@ -27,14 +36,17 @@ struct Solution {
 /// included). A contradiction is a result with state Clashing, its constraints named, and the
 /// sketch as near as it gets.
 /// @errors InvalidInput  a constraint names something that is missing or unsuitable.
-/// Newton steps of least norm by a rank-revealing factorisation; about n^3 for n unknowns, under 1
-/// ms for 50.
-Result<Solution> solve(const Sketch& sketch);
+/// Newton steps of least norm by a sparse factorisation; with places alone about in proportion to
+/// the curves where each hangs on few others.
+Result<Solution> solve(const Sketch& sketch, Asked asked = Asked::All);
+
+/// The sketch with places at which all constraints hold.
+/// @errors InvalidInput  as solve;  Degenerate  they contradict each other: which.
+Result<Sketch> solved_places(const Sketch& sketch);
 
 /// Drags a point (or the centre of a circle) towards `target` with all constraints kept.
-/// @param analysed  whether the solution says what is loose and what follows; without it the time
-/// is about that of the numbers near the point, 10 ms for 300 entities.
-Result<Solution> drag(const Sketch& sketch, Id point, const Vec2& target, bool analysed = true);
+/// @errors InvalidInput  the point is fixed in the plane;  NotConverged  they do not let it.
+Result<Solution> drag(const Sketch& sketch, Id point, const Vec2& target, Asked asked = Asked::All);
 
 /// How a dimension comes out of a fit.
 struct DimensionReading {
@@ -74,6 +86,7 @@ struct FitOptions {
   /// Dimensions that are driving are held in the fit; with false they are freed, which gives
   /// readings untouched by decisions.
   bool hold_dimensions = true;
+  Asked asked = Asked::All;  ///< of the solution; readings come either way
 };
 
 /// Constrained least squares: the constraints hold exactly, the summed squared distance of the

@@ -52,6 +52,16 @@ Jet Terms::distance(Id curve, const JetPoint& p) {
   return kind_of(e).distance(*this, e, p);
 }
 
+const Entity* System::entity(Id id) const {
+  const auto it = entity_index_.find(id);
+  return it == entity_index_.end() ? nullptr : &sketch_.entities[it->second];
+}
+
+double System::hold_tolerance() const {
+  constexpr double kRounding = 4e-12;  // of the largest coordinate: some thousands of its last bits
+  return std::max(kHoldTolerance, x_.size() > 0 ? kRounding * x_.cwiseAbs().maxCoeff() : 0.0);
+}
+
 Eigen::Index System::point_unknown(Id point) const {
   const auto it = point_index_.find(point);
   return it == point_index_.end() ? -1 : it->second;
@@ -79,7 +89,9 @@ Result<System> System::build(const Sketch& sketch, bool hold_dimensions) {
     system.point_index_[p.id] = n;
     n += 2;
   }
-  for (const Entity& e : sketch.entities) {
+  for (std::size_t k = 0; k < sketch.entities.size(); ++k) {
+    const Entity& e = sketch.entities[k];
+    system.entity_index_.emplace(e.id, k);  // the first of a name, as elsewhere
     if (kind_of(e).has_radius()) system.radius_index_[e.id] = n++;
   }
   system.x_.resize(n);
@@ -104,7 +116,7 @@ Result<System> System::build(const Sketch& sketch, bool hold_dimensions) {
 
 Result<Equation> System::equation_of(const Constraint& c) const {
   const ConstraintKind& kind = kind_of(c.type);
-  const Refs refs(sketch_);
+  const Refs refs(*this);
   Equation equation;
   equation.constraint = c;
   equation.count = c.second != 0 && c.first == c.second ? 0 : kind.equations(refs, c);

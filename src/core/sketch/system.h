@@ -2,7 +2,7 @@
 
 #include <Eigen/Core>
 #include <Eigen/SparseCore>
-#include <map>
+#include <unordered_map>
 #include <vector>
 
 #include "base/result.h"
@@ -10,6 +10,8 @@
 #include "sketch/sketch.h"
 
 namespace lostline::sketch {
+
+constexpr double kHoldTolerance = 1e-9;  ///< mm: constraints hold when every equation is below it
 
 /// The unknowns of a sketch (points, radii) and its constraints as equations f(x) = 0.
 class System {
@@ -24,10 +26,14 @@ class System {
   void evaluate(const Eigen::VectorXd& x, Eigen::VectorXd& f, Eigen::MatrixXd& jacobian) const;
   void evaluate(const Eigen::VectorXd& x, Eigen::VectorXd& f,
                 Eigen::SparseMatrix<double>& jacobian) const;
+  /// kHoldTolerance, or what rounding leaves of the coordinates of a large sketch, mm.
+  [[nodiscard]] double hold_tolerance() const;
   /// Constraint of an equation; 0 for those that hold an entity together.
   [[nodiscard]] Id owner(Eigen::Index row) const { return owners_[static_cast<std::size_t>(row)]; }
   [[nodiscard]] Sketch applied(const Eigen::VectorXd& x) const;
 
+  /// By its id; null when there is none.
+  [[nodiscard]] const Entity* entity(Id id) const;
   /// First unknown of a point (then y) or the radius of an entity; -1 when it is not free.
   [[nodiscard]] Eigen::Index point_unknown(Id point) const;
   [[nodiscard]] Eigen::Index radius_unknown(Id entity) const;
@@ -57,8 +63,9 @@ class System {
   std::vector<Jet> residual(const Equation& equation, Terms& terms) const;
 
   Sketch sketch_;
-  std::map<Id, Eigen::Index> point_index_;
-  std::map<Id, Eigen::Index> radius_index_;
+  std::unordered_map<Id, std::size_t> entity_index_;
+  std::unordered_map<Id, Eigen::Index> point_index_;
+  std::unordered_map<Id, Eigen::Index> radius_index_;
   Eigen::VectorXd x_;
   std::vector<Equation> equations_;
   std::vector<Id> owners_;

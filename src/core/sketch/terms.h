@@ -12,8 +12,8 @@ class Terms {
  public:
   Terms(const System& system, const Eigen::VectorXd& x) : system_(system), x_(x) {}
 
-  [[nodiscard]] const Sketch& sketch() const { return system_.sketch(); }
-  [[nodiscard]] const Entity& entity(Id id) const { return *sketch().find_entity(id); }
+  [[nodiscard]] Refs refs() const { return Refs(system_); }
+  [[nodiscard]] const Entity& entity(Id id) const { return *system_.entity(id); }
   JetPoint point(Id id);  ///< the origin is fixed
   /// Where a point is now, without touching its unknowns.
   [[nodiscard]] Vec2 place(Id id) const;

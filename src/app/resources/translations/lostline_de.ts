@@ -5476,6 +5476,16 @@ Formen: %1</translation>
         <translation>gewählt: </translation>
     </message>
     <message>
+        <source>These contradict each other: %1. Delete or lift one of them.</source>
+        <translation>Diese widersprechen einander: %1. Eine davon löschen oder aufheben.</translation>
+    </message>
+    <message>
+        <source>
+not settled: the sketch still moves on its section</source>
+        <translation>
+nicht eingependelt: die Skizze bewegt sich noch auf ihrem Schnitt</translation>
+    </message>
+    <message>
         <source>more</source>
         <translation>mehr</translation>
     </message>

@@ -314,6 +314,15 @@ void SketchTool::describe() {
     names << QString::fromStdString(sketch::name_of(traced_.sketch, id));
   const auto drift = sketch::measure_drift(traced_.sketch, traced_.section, options_reach());
   const auto& solution = (*fitted_)->solution;
+  if (solution.state == sketch::State::Clashing) {
+    QStringList clashing;
+    for (const sketch::Id id : solution.clashing) {
+      const auto* c = traced_.sketch.find_constraint(id);
+      if (c != nullptr) clashing << core_text(sketch::describe(traced_.sketch, *c));
+    }
+    return setError(tr("These contradict each other: %1. Delete or lift one of them.")
+                        .arg(clashing.join(QStringLiteral(", "))));
+  }
   QString text =
       (solution.state == sketch::State::Held ? tr("held") : tr("loose %1").arg(solution.freedoms)) +
       tr(" \u00b7 RMS %1 \u00b7 greatest %2")
@@ -325,6 +334,7 @@ void SketchTool::describe() {
            : !changing_.isEmpty() ? modeHint()
            : names.isEmpty() ? tr("Click lines, arcs or points to pick; drag a point to move it.")
                              : tr("picked: ") + names.join(QStringLiteral(", ")));
+  if (!(*fitted_)->settled) text += tr("\nnot settled: the sketch still moves on its section");
   if (picked_.size() == 1) text += restsOn(picked_.front(), drift);
   if (!said_.isEmpty()) text += QLatin1Char('\n') + said_;
   setEvidence(text);

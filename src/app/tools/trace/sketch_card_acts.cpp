@@ -334,7 +334,8 @@ void SketchTool::follow() {
   solving_ = true;
   aside([this, sketch = traced_.sketch,
          target = *std::exchange(target_, std::nullopt)](const Task&) -> Session::Finish {
-    return [this, target, moved = sketch::drag(sketch, target.point, target.at, false)] {
+    return [this, target,
+            moved = sketch::drag(sketch, target.point, target.at, sketch::Asked::Places)] {
       solving_ = false;
       setKeepEnabled(true);
       if (moved) traced_.sketch = moved->sketch;
