@@ -22,6 +22,8 @@
 #include "simulate/parts.h"
 #include "sketch/solver.h"
 #include "sketch/system.h"
+#include "store/bulk.h"
+#include "store/project_file.h"
 #include "survey_score.h"
 
 namespace lostline {
@@ -264,6 +266,59 @@ void BM_FitCylinder100k(benchmark::State& state) {
     benchmark::DoNotOptimize(fit::fit_surface(fit::Kind::Cylinder, points, normals));
 }
 BENCHMARK(BM_FitCylinder100k)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+/// A project of one scan of ten million triangles.
+const project::Document& large_project() {
+  static const project::Document document = [] {
+    constexpr std::uint32_t kSide = 2237;
+    auto mesh = std::make_shared<scan::Mesh>();
+    for (std::uint32_t i = 0; i < kSide; ++i)
+      for (std::uint32_t j = 0; j < kSide; ++j)
+        mesh->vertices.emplace_back(0.1 * i, 0.1 * j, 1e-6 * i * j);
+    for (std::uint32_t i = 0; i + 1 < kSide; ++i) {
+      for (std::uint32_t j = 0; j + 1 < kSide; ++j) {
+        const std::uint32_t at = kSide * i + j;
+        mesh->triangles.push_back({at, at + kSide, at + 1});
+        mesh->triangles.push_back({at + 1, at + kSide, at + kSide + 1});
+      }
+    }
+    auto scan = std::make_shared<project::Scan>();
+    scan->name = "large";
+    scan->mesh = std::move(mesh);
+    project::Document d;
+    d.scan = std::move(scan);
+    return d;
+  }();
+  return document;
+}
+
+/// The copy for safety after an edit.
+void BM_CopyAfterEdit(benchmark::State& state) {
+  const auto path = std::filesystem::temp_directory_path() /
+                    ("lostline-bench-" + std::to_string(::getpid()) + ".lostline");
+  store::BulkFolder bulk(path);
+  project::Document d = large_project();
+  if (!store::save_beside(path, d, bulk)) return state.SkipWithError("not saved");
+  int edit = 0;
+  for (auto _ : state) {
+    d.title = "edit " + std::to_string(++edit);
+    benchmark::DoNotOptimize(store::save_beside(path, d, bulk));
+  }
+  state.counters["bytes"] = static_cast<double>(std::filesystem::file_size(path));
+  std::filesystem::remove_all(store::BulkFolder::of(path));
+  std::filesystem::remove(path);
+}
+BENCHMARK(BM_CopyAfterEdit)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+/// The same project written whole.
+void BM_SaveWhole(benchmark::State& state) {
+  const auto path = std::filesystem::temp_directory_path() /
+                    ("lostline-bench-" + std::to_string(::getpid()) + ".lostline");
+  large_project();
+  for (auto _ : state) benchmark::DoNotOptimize(store::save_project(path, large_project()));
+  std::filesystem::remove(path);
+}
+BENCHMARK(BM_SaveWhole)->Unit(benchmark::kMillisecond)->UseRealTime()->Iterations(1);
 
 /// Half circles in a row, each tangent to the next, drawn by an unsure hand.
 sketch::Sketch tangent_arcs(int count) {

@@ -82,6 +82,7 @@ TEST_F(Safety, ACopySurvivesAKillAtAnyMoment) {
       EXPECT_EQ(document->dimensions[i].name, "row " + std::to_string(i + 1));
     recovered += !document->dimensions.empty();
     app::Autosave::forget(left.front().copy);
+    EXPECT_TRUE(copies.entryList({QStringLiteral("*.lostline.data")}, QDir::Dirs).isEmpty());
   }
   EXPECT_GE(recovered, 3);
 }

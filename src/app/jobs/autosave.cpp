@@ -35,6 +35,7 @@ Autosave::Autosave(Session& session, QObject* parent) : QObject(parent), session
   static int windows = 0;
   path_ = folder() +
           QStringLiteral("/%1-%2.lostline").arg(QCoreApplication::applicationPid()).arg(++windows);
+  bulk_ = std::make_shared<store::BulkFolder>(path_.toStdString());
   timer_.setSingleShot(true);
   timer_.setInterval(kDelay);
   connect(&timer_, &QTimer::timeout, this, &Autosave::write);
@@ -45,7 +46,9 @@ Autosave::Autosave(Session& session, QObject* parent) : QObject(parent), session
   connect(session_.undoStack(), &History::cleanChanged, this, [this](bool clean) {
     if (!clean) return;
     timer_.stop();
+    if (writing_) return;  // the copy goes when it is done
     forget(path_);
+    bulk_ = std::make_shared<store::BulkFolder>(path_.toStdString());
   });
 }
 
@@ -79,17 +82,21 @@ std::vector<Autosave::Left> Autosave::leftBehind() {
 void Autosave::forget(const QString& path) {
   QFile::remove(path);
   QFile::remove(origin_of(path));
+  QDir(QString::fromStdString(store::BulkFolder::of(path.toStdString()).string()))
+      .removeRecursively();
 }
 
 void Autosave::write() {
+  if (session_.undoStack()->isClean()) return;
   if (writing_) {
     again_ = true;
     return;
   }
   writing_ = true;
   const QPointer<Autosave> self(this);
-  static_cast<void>(QtConcurrent::run([self, path = path_, document = session_.snapshot(),
-                                       project = session_.path(), occupied = session_.occupied()] {
+  static_cast<void>(QtConcurrent::run([self, path = path_, bulk = bulk_,
+                                       document = session_.snapshot(), project = session_.path(),
+                                       occupied = session_.occupied()] {
     QFile origin(origin_of(path));
     if (origin.open(QIODevice::WriteOnly))
       origin.write(
@@ -97,14 +104,17 @@ void Autosave::write() {
     origin.close();
     // The write is atomic: a kill in the middle leaves the copy before it.
     const auto saved =
-        caught<Status>([&] { return store::save_project(path.toStdString(), *document); });
+        caught<Status>([&] { return store::save_beside(path.toStdString(), *document, *bulk); });
     QMetaObject::invokeMethod(qApp, [self, saved, path] {
       if (!self) return forget(path);
       self->writing_ = false;
       if (!saved)
         Q_EMIT self->session_.said(tr("Unsaved work could not be copied for safety: %1")
                                        .arg(core_text(saved.error().message)));
-      if (self->session_.undoStack()->isClean()) forget(path);
+      if (self->session_.undoStack()->isClean()) {
+        forget(path);
+        self->bulk_ = std::make_shared<store::BulkFolder>(path.toStdString());
+      }
       if (std::exchange(self->again_, false)) self->timer_.start();
     });
   }));

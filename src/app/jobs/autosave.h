@@ -2,14 +2,17 @@
 
 #include <QDateTime>
 #include <QTimer>
+#include <memory>
 #include <vector>
 
 #include "jobs/session.h"
+#include "store/bulk.h"
 
 namespace lostline::app {
 
 /// Keeps a copy of unsaved work beside the program's data, so that a crash or a kill loses at most
-/// the time since the last copy. One file for each running window; a clean end removes it.
+/// the time since the last copy. One file for each running window, with a folder beside it for what
+/// is large, which is written once; a clean end removes both.
 class Autosave : public QObject {
   Q_OBJECT
  public:
@@ -38,6 +41,7 @@ class Autosave : public QObject {
   Session& session_;
   QTimer timer_;
   QString path_;
+  std::shared_ptr<store::BulkFolder> bulk_;  // used by one copy at a time
   bool writing_ = false;
   bool again_ = false;
 };

@@ -62,7 +62,17 @@ Status move_into_place(const std::filesystem::path& temporary, const std::filesy
     ::close(file);
   }
   if (code == 0 && ::rename(temporary.c_str(), path.c_str()) != 0) code = errno;
-  if (code == 0) return Done{};
+  if (code == 0) {
+    // The new name outlasts a loss of power only once the folder is on the disk too. A file system
+    // that cannot do that is no reason to call the file unwritten.
+    const std::filesystem::path folder = path.has_parent_path() ? path.parent_path() : ".";
+    const int listed = ::open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC);
+    if (listed >= 0) {
+      ::fsync(listed);
+      ::close(listed);
+    }
+    return Done{};
+  }
   ::unlink(temporary.c_str());
   return io_error("Cannot write", path, code);
 }

@@ -12,6 +12,7 @@
 #include "io/step.h"
 #include "project/edits.h"
 #include "project/sketch_plane.h"
+#include "store/bulk.h"
 #include "store/contradictions.h"
 #include "store/manifest.h"
 #include "survey/finish.h"
@@ -45,79 +46,94 @@ bool add_bytes(zip_t* archive, const std::string& name, const void* data, std::s
   return true;
 }
 
-/// Reads a whole entry; empty optional when it is missing or its checksum does not match.
-std::optional<std::string> read_entry(zip_t* archive, const std::string& name, std::size_t most) {
-  zip_stat_t info;
-  if (zip_stat(archive, name.c_str(), 0, &info) != 0 || (info.valid & ZIP_STAT_SIZE) == 0 ||
-      info.size > most)
-    return std::nullopt;
-  // Deflated data grow by 1032 at most (RFC 1951: 258 bytes of two bits): what claims more is
-  // refused before memory is taken for it.
-  if ((info.valid & ZIP_STAT_COMP_SIZE) == 0 || info.size / 1100 > info.comp_size + 1)
-    return std::nullopt;
-  zip_file_t* file = zip_fopen(archive, name.c_str(), 0);
-  if (file == nullptr) return std::nullopt;
-  std::string content(info.size, '\0');
-  std::size_t done = 0;
-  while (done < content.size()) {
-    const zip_int64_t count = zip_fread(file, content.data() + done, content.size() - done);
-    if (count <= 0) break;
-    done += static_cast<std::size_t>(count);
-  }
-  char extra = 0;
-  const bool complete =
-      done == content.size() &&
-      zip_fread(file, &extra, 1) == 0;  // reading past the end checks the checksum
-  const bool sound = zip_fclose(file) == 0;
-  if (!complete || !sound) return std::nullopt;
-  return content;
-}
+/// Bulk data of a project file, in the archive or in the folder beside it.
+class Entries {
+ public:
+  Entries(zip_t* archive, std::filesystem::path folder)
+      : archive_(archive), folder_(std::move(folder)) {}
 
-template <class T>
-std::optional<std::vector<T>> read_array(zip_t* archive, const std::string& name,
-                                         std::size_t count) {
-  if (count > std::numeric_limits<std::size_t>::max() / sizeof(T)) return std::nullopt;
-  const std::size_t size = count * sizeof(T);
-  const auto content = read_entry(archive, name, size);
-  if (!content || content->size() != size) return std::nullopt;
-  std::vector<T> array(count);
-  std::memcpy(static_cast<void*>(array.data()), content->data(), size);
-  return array;
-}
+  /// What the manifest says of data beside the file.
+  void beside(std::map<std::string, std::string> names) { names_ = std::move(names); }
 
-/// Where the bulk data of the scan worked on (0) and of those beside it lie.
-std::string scan_entry(std::size_t place, const char* what) {
-  return (place == 0 ? std::string("scan/") : "scans/" + std::to_string(place) + "/") + what;
-}
-
-std::string fit_entry(Id id) { return "fits/" + std::to_string(id) + ".u32"; }
-std::string part_entry(Id id) { return "sketches/" + std::to_string(id) + ".u32"; }
-
-/// Where the bytes of an imported model lie.
-std::string import_entry(const model::Imported& imported) {
-  return fmt::format("models/{:016x}", imported.hash);
-}
-
-/// The models that steps brought with them, each once.
-std::map<std::string, std::shared_ptr<const model::Imported>> imports_of(const Document& document) {
-  struct Gather : model::Listener {
-    std::map<std::string, std::shared_ptr<const model::Imported>> list;
-    void imported(const char*, std::shared_ptr<const model::Imported>& imported) override {
-      if (imported) list[import_entry(*imported)] = imported;
+  /// A whole entry; empty optional when it is missing, larger than `most` or damaged.
+  [[nodiscard]] std::optional<std::string> read(const std::string& name, std::size_t most) const {
+    if (const auto file = file_of(name)) {
+      if (file->size() > most) return std::nullopt;
+      return std::string(file->text());
     }
-  } gather;
-  for (const model::Step& step : document.steps) step.feature.describe(gather);
-  return std::move(gather.list);
-}
+    const auto size = size_of(name);
+    if (!size || *size > most) return std::nullopt;
+    std::string content(*size, '\0');
+    if (!fill(name, content.data(), *size)) return std::nullopt;
+    return content;
+  }
+  /// An entry of `count` items, read to where they stay.
+  template <class T>
+  [[nodiscard]] std::optional<std::vector<T>> array(const std::string& name,
+                                                    std::size_t count) const {
+    if (count > std::numeric_limits<std::size_t>::max() / sizeof(T)) return std::nullopt;
+    const std::size_t size = count * sizeof(T);
+    if (size == 0) return std::vector<T>();
+    const auto file = file_of(name);
+    const auto there = file ? std::optional(file->size()) : size_of(name);
+    if (!there || *there != size) return std::nullopt;
+    std::vector<T> items(count);
+    if (file)
+      std::memcpy(static_cast<void*>(items.data()), file->data(), size);
+    else if (!fill(name, items.data(), size))
+      return std::nullopt;
+    return items;
+  }
+
+ private:
+  [[nodiscard]] std::optional<io::MappedFile> file_of(const std::string& name) const {
+    const auto it = names_.find(name);
+    if (it == names_.end() || !BulkFolder::is_name(it->second)) return std::nullopt;
+    auto file = io::MappedFile::open(folder_ / it->second);
+    if (!file || BulkFolder::name_of(file->text()) != it->second) return std::nullopt;
+    return *std::move(file);
+  }
+  /// Bytes of an entry; none where it is missing or cannot be as large as it claims.
+  [[nodiscard]] std::optional<std::size_t> size_of(const std::string& name) const {
+    zip_stat_t info;
+    if (zip_stat(archive_, name.c_str(), 0, &info) != 0 || (info.valid & ZIP_STAT_SIZE) == 0)
+      return std::nullopt;
+    // Deflated data grow by 1032 at most (RFC 1951: 258 bytes of two bits): what claims more is
+    // refused before memory is taken for it.
+    if ((info.valid & ZIP_STAT_COMP_SIZE) == 0 || info.size / 1100 > info.comp_size + 1)
+      return std::nullopt;
+    return info.size;
+  }
+  /// False when the entry is cut off or its checksum does not match.
+  bool fill(const std::string& name, void* to, std::size_t size) const {
+    zip_file_t* file = zip_fopen(archive_, name.c_str(), 0);
+    if (file == nullptr) return false;
+    std::size_t done = 0;
+    while (done < size) {
+      const zip_int64_t count = zip_fread(file, static_cast<char*>(to) + done, size - done);
+      if (count <= 0) break;
+      done += static_cast<std::size_t>(count);
+    }
+    char extra = 0;
+    const bool complete =
+        done == size && zip_fread(file, &extra, 1) == 0;  // past the end it checks the checksum
+    return zip_fclose(file) == 0 && complete;
+  }
+
+  zip_t* archive_;
+  std::filesystem::path folder_;
+  std::map<std::string, std::string> names_;
+};
 
 /// Reads the model that a step brought with it.
 class FillImports : public model::Listener {
  public:
-  FillImports(zip_t* archive, std::string path) : archive_(archive), path_(std::move(path)) {}
+  FillImports(const Entries& entries, std::string path)
+      : entries_(entries), path_(std::move(path)) {}
   void imported(const char*, std::shared_ptr<const model::Imported>& imported) override {
     if (!imported) return;
     constexpr std::uint64_t kMost = std::uint64_t{4} << 30U;  // far above any model
-    auto bytes = read_entry(archive_, import_entry(*imported), kMost);
+    auto bytes = entries_.read(import_entry(*imported), kMost);
     if (!bytes) {
       wrong = "the model " + imported->file + " is missing";
       return;
@@ -134,7 +150,7 @@ class FillImports : public model::Listener {
   std::string wrong;  ///< empty when all was well
 
  private:
-  zip_t* archive_;
+  const Entries& entries_;
   std::string path_;
 };
 
@@ -168,61 +184,55 @@ R without_exceptions(const std::string& what, const Work& work) {
   }
 }
 
-Status save_checked(const std::filesystem::path& path, const Document& document, const Task& task) {
-  return io::write_through_temporary(path, [&](const std::filesystem::path& temporary) -> Status {
-    int code = 0;
-    Zip archive(zip_open(temporary.c_str(), ZIP_CREATE | ZIP_TRUNCATE, &code));
-    const auto failed = [&](const std::string& why) -> Status {
-      return Error{ErrorCode::Io, "Cannot save " + path.string() + ": " + why + "."};
-    };
-    if (!archive) {
-      zip_error_t error;
-      zip_error_init_with_code(&error, code);
-      const std::string why = zip_error_strerror(&error);
-      zip_error_fini(&error);
-      return failed(why);
+Status save_checked(const std::filesystem::path& path, const Document& document, BulkFolder* beside,
+                    const Task& task) {
+  const std::vector<Bulk> bulk = bulk_of(document);
+  Json contents = write_manifest(document);
+  std::set<std::string> names;
+  if (beside != nullptr) {
+    Json& said = contents["beside"] = Json::object();
+    for (const Bulk& item : bulk) {
+      const auto name = beside->put(item);
+      if (!name) return name.error();
+      said[item.entry] = *name;
+      names.insert(*name);
+      if (task.stopped()) return cancelled();
     }
-    // Names may come from files and other systems: what is no text is replaced, not refused.
-    const std::string manifest =
-        write_manifest(document).dump(1, ' ', false, Json::error_handler_t::replace);
-    bool good = add_bytes(archive.get(), "manifest.json", manifest.data(), manifest.size(), true);
-    const auto add_scan = [&](const Scan& scan, std::size_t place) {
-      const scan::Mesh& mesh = *scan.mesh;
-      good = good && add_bytes(archive.get(), scan_entry(place, "vertices.f64"),
-                               mesh.vertices.data(), mesh.vertices.size() * sizeof(Vec3), false);
-      good = good &&
-             add_bytes(archive.get(), scan_entry(place, "triangles.u32"), mesh.triangles.data(),
-                       mesh.triangles.size() * sizeof(scan::Triangle), false);
-    };
-    if (document.scan) add_scan(*document.scan, 0);
-    for (std::size_t i = 0; i < document.other_scans.size(); ++i)
-      add_scan(*document.other_scans[i], i + 1);
-    if (document.survey) {
-      const auto& labels = document.survey->triangle_region;
-      good = good && add_bytes(archive.get(), "survey/regions.u32", labels.data(),
-                               labels.size() * sizeof(std::uint32_t), false);
-    }
-    for (const auto& f : document.fits) {
-      if (f->triangles && !f->triangles->empty())
-        good = good && add_bytes(archive.get(), fit_entry(f->id), f->triangles->data(),
-                                 f->triangles->size() * sizeof(std::uint32_t), false);
-    }
-    for (const auto& traced : document.sketches) {
-      if (traced->part && !traced->part->empty())
-        good = good && add_bytes(archive.get(), part_entry(traced->id), traced->part->data(),
-                                 traced->part->size() * sizeof(std::uint32_t), false);
-    }
-    for (const auto& [entry, imported] : imports_of(document))
-      good = good &&
-             add_bytes(archive.get(), entry, imported->bytes.data(), imported->bytes.size(), true);
-    if (!good) return failed(zip_strerror(archive.get()));
-    if (task.stopped()) return cancelled();
-    task.report(0.2);
-    if (zip_close(archive.get()) != 0) return failed(zip_strerror(archive.get()));
-    static_cast<void>(archive.release());  // closed
-    task.report(1.0);
-    return Done{};
-  });
+  }
+  const Status saved =
+      io::write_through_temporary(path, [&](const std::filesystem::path& temporary) -> Status {
+        int code = 0;
+        Zip archive(zip_open(temporary.c_str(), ZIP_CREATE | ZIP_TRUNCATE, &code));
+        const auto failed = [&](const std::string& why) -> Status {
+          return Error{ErrorCode::Io, "Cannot save " + path.string() + ": " + why + "."};
+        };
+        if (!archive) {
+          zip_error_t error;
+          zip_error_init_with_code(&error, code);
+          const std::string why = zip_error_strerror(&error);
+          zip_error_fini(&error);
+          return failed(why);
+        }
+        // Names may come from files and other systems: what is no text is replaced, not refused.
+        const std::string manifest = contents.dump(1, ' ', false, Json::error_handler_t::replace);
+        bool good =
+            add_bytes(archive.get(), "manifest.json", manifest.data(), manifest.size(), true);
+        for (const Bulk& item : bulk) {
+          if (beside != nullptr) break;
+          good = good && add_bytes(archive.get(), item.entry, item.bytes.data(), item.bytes.size(),
+                                   item.compress);
+        }
+        if (!good) return failed(zip_strerror(archive.get()));
+        if (task.stopped()) return cancelled();
+        task.report(0.2);
+        if (zip_close(archive.get()) != 0) return failed(zip_strerror(archive.get()));
+        static_cast<void>(archive.release());  // closed
+        task.report(1.0);
+        return Done{};
+      });
+  // Not before the file that named them is replaced.
+  if (saved && beside != nullptr) beside->keep_only(names);
+  return saved;
 }
 
 Result<Document> load_checked(const std::filesystem::path& path, const Task& task) {
@@ -238,7 +248,8 @@ Result<Document> load_checked(const std::filesystem::path& path, const Task& tas
     return Error{
         ErrorCode::InvalidInput,
         path.string() + " is no project file, or is cut off: it cannot be opened as an archive."};
-  const auto text = read_entry(archive.get(), "manifest.json", 1U << 30U);
+  Entries entries(archive.get(), BulkFolder::of(path));
+  const auto text = entries.read("manifest.json", 1U << 30U);
   if (!text) return damaged("its manifest is missing or unreadable");
   Document document;
   try {
@@ -251,19 +262,21 @@ Result<Document> load_checked(const std::filesystem::path& path, const Task& tas
           path.string() +
               " was saved by a newer version of Lost Line. Update the program to open it."};
     }
+    if (manifest.contains("beside"))
+      entries.beside(manifest["beside"].get<std::map<std::string, std::string>>());
     document = read_manifest(manifest);
     if (const std::string what = contradiction_in(document); !what.empty())
       return damaged("in its manifest " + what);
     const auto read_scan = [&](const Json& s, std::size_t place,
                                const Task& part) -> Result<std::shared_ptr<const Scan>> {
       scan::Mesh mesh;
-      const auto vertices = read_array<Vec3>(archive.get(), scan_entry(place, "vertices.f64"),
-                                             s.at("vertices").get<std::size_t>());
-      const auto triangles = read_array<scan::Triangle>(
-          archive.get(), scan_entry(place, "triangles.u32"), s.at("triangles").get<std::size_t>());
+      auto vertices = entries.array<Vec3>(scan_entry(place, "vertices.f64"),
+                                          s.at("vertices").get<std::size_t>());
+      auto triangles = entries.array<scan::Triangle>(scan_entry(place, "triangles.u32"),
+                                                     s.at("triangles").get<std::size_t>());
       if (!vertices || !triangles) return damaged("the scan data is incomplete");
-      mesh.vertices = *vertices;
-      mesh.triangles = *triangles;
+      mesh.vertices = *std::move(vertices);
+      mesh.triangles = *std::move(triangles);
       for (const Vec3& v : mesh.vertices) {
         if (!v.allFinite()) return damaged("the scan holds a coordinate that is no number");
       }
@@ -291,16 +304,16 @@ Result<Document> load_checked(const std::filesystem::path& path, const Task& tas
       }
     }
     for (model::Step& step : document.steps) {
-      FillImports fill(archive.get(), path.string());
+      FillImports fill(entries, path.string());
       step.feature.describe(fill);
       if (!fill.wrong.empty()) return damaged("step " + step.name + ": " + fill.wrong);
     }
     if (document.survey) {
       auto survey = std::make_shared<survey::Survey>(*document.survey);
       const std::size_t count = document.scan ? document.scan->mesh->triangles.size() : 0;
-      const auto labels = read_array<std::uint32_t>(archive.get(), "survey/regions.u32", count);
+      auto labels = entries.array<std::uint32_t>("survey/regions.u32", count);
       if (!labels) return damaged("the regions are incomplete");
-      survey->triangle_region = *labels;
+      survey->triangle_region = *std::move(labels);
       for (const std::uint32_t label : survey->triangle_region) {
         if (label > survey->regions.size())
           return damaged("a triangle names a region that is not there");
@@ -316,7 +329,7 @@ Result<Document> load_checked(const std::filesystem::path& path, const Task& tas
       const auto count = json.get<std::size_t>();
       auto triangles = std::make_shared<std::vector<std::uint32_t>>();
       if (count > 0) {
-        auto read = read_array<std::uint32_t>(archive.get(), entry, count);
+        auto read = entries.array<std::uint32_t>(entry, count);
         if (!read) return damaged("the evidence of " + what + " is incomplete");
         *triangles = std::move(*read);
       }
@@ -361,7 +374,13 @@ Result<Document> load_checked(const std::filesystem::path& path, const Task& tas
 
 Status save_project(const std::filesystem::path& path, const Document& document, const Task& task) {
   return without_exceptions<Status>("Cannot save " + path.string(),
-                                    [&] { return save_checked(path, document, task); });
+                                    [&] { return save_checked(path, document, nullptr, task); });
+}
+
+Status save_beside(const std::filesystem::path& path, const Document& document, BulkFolder& bulk,
+                   const Task& task) {
+  return without_exceptions<Status>("Cannot save " + path.string(),
+                                    [&] { return save_checked(path, document, &bulk, task); });
 }
 
 Result<Document> load_project(const std::filesystem::path& path, const Task& task) {

@@ -14,6 +14,14 @@ constexpr int kFormatVersion = 10;
 Status save_project(const std::filesystem::path& path, const project::Document& document,
                     const Task& task = {});
 
+class BulkFolder;
+/// Writes a project whose bulk data lie in a folder beside it, each written once: the next time
+/// only the manifest and what is new. Atomic as save_project(); what the file named before stays
+/// until it is replaced. For copies that stay where they are; load_project() reads them.
+/// @errors as save_project.
+Status save_beside(const std::filesystem::path& path, const project::Document& document,
+                   BulkFolder& bulk, const Task& task = {});
+
 /// Reads a project and brings it up to date (sections are cut again, sketches checked).
 /// @errors Io;  InvalidInput  no project, damaged (the message says which part), or written by a
 /// newer version;  Cancelled.
