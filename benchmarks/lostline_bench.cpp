@@ -180,8 +180,8 @@ void BM_DragThreeHundredEntities(benchmark::State& state) {
   double turn = 0;
   for (auto _ : state) {
     turn += 0.3;
-    const auto moved =
-        sketch::drag(s, grip, from + 3 * Vec2(std::cos(turn), std::sin(turn)), false);
+    const auto moved = sketch::drag(s, grip, from + 3 * Vec2(std::cos(turn), std::sin(turn)),
+                                    sketch::Asked::Places);
     benchmark::DoNotOptimize(moved->sketch.points.size());
   }
   state.counters["constraints"] = static_cast<double>(s.constraints.size());

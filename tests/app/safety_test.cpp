@@ -126,6 +126,65 @@ TEST_F(Safety, LeftWorkIsOfferedByNameAndComesBackUnsavedToItsFile) {
   window.session().undoStack()->setClean();
 }
 
+TEST_F(Safety, ASecondWindowOnOneProjectIsToldAndMayOpenACopy) {
+  const auto scan = project::open_scan(scan_.toStdString());
+  ASSERT_TRUE(scan);
+  const QString path = folder_.filePath(QStringLiteral("cover.lostline"));
+  ASSERT_TRUE(store::save_project(path.toStdString(), project::with_scan({}, *scan)));
+  auto first = std::make_unique<app::MainWindow>();
+  first->show();
+  WindowDriver one(*first);
+  first->openFile(path);
+  ASSERT_TRUE(one.settle());
+  EXPECT_EQ(first->session().path(), path);
+
+  app::MainWindow second;
+  second.show();
+  WindowDriver two(second);
+  // Answers the question as soon as it is asked.
+  int asked = 0;
+  const auto open_and_press = [&](const QString& file, bool copy) {
+    QTimer answer;
+    QObject::connect(&answer, &QTimer::timeout, &answer, [&] {
+      auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
+      if (box == nullptr) return;
+      ++asked;
+      answer.stop();
+      EXPECT_TRUE(box->text().contains(QFileInfo(file).fileName())) << box->text().toStdString();
+      auto* button = copy ? box->findChild<QAbstractButton*>(QStringLiteral("openCopy"))
+                          : box->button(QMessageBox::Cancel);
+      ASSERT_NE(button, nullptr);
+      QTest::mouseClick(button, Qt::LeftButton);
+    });
+    answer.start(30);
+    second.openFile(file);
+    EXPECT_TRUE(two.settle());
+  };
+  open_and_press(path, false);
+  EXPECT_EQ(asked, 1);
+  EXPECT_EQ(second.session().document().scan, nullptr);
+  // By another way to the same file too.
+  const QString link = folder_.filePath(QStringLiteral("link.lostline"));
+  ASSERT_TRUE(QFile::link(path, link));
+  open_and_press(link, true);
+  EXPECT_EQ(asked, 2);
+  ASSERT_NE(second.session().document().scan, nullptr);
+  EXPECT_EQ(second.session().path(), QString());
+  // What the other works on is not written over.
+  const QDateTime written = QFileInfo(path).lastModified();
+  second.saveTo(path);
+  ASSERT_TRUE(two.settle());
+  EXPECT_EQ(QFileInfo(path).lastModified(), written);
+  EXPECT_EQ(second.session().path(), QString());
+  // Once it is closed the file is free.
+  first.reset();
+  second.saveTo(path);
+  ASSERT_TRUE(two.settle());
+  EXPECT_EQ(second.session().path(), path);
+  const QStringList hidden = QDir(folder_.path()).entryList(QDir::Files | QDir::Hidden);
+  EXPECT_EQ(hidden.filter(QStringLiteral(".open")).size(), 1) << hidden.join(' ').toStdString();
+}
+
 TEST_F(Safety, TheHistoryForgetsItsOldestStepsBeyondItsBound) {
   const auto scan = project::open_scan(scan_.toStdString());
   ASSERT_TRUE(scan);

@@ -6,6 +6,7 @@
 #include <stop_token>
 
 #include "section/resolve.h"
+#include "sketch/constrain.h"
 #include "sketch/curve_kind.h"
 #include "sketch/drawing.h"
 #include "sketch/solver.h"
@@ -394,6 +395,58 @@ TEST(NewConstraints, MidpointSymmetryAngleAndPointOnACircleHold) {
   bad = s;
   bad.add_constraint(ConstraintType::Angle, line, c1, 1, true);
   EXPECT_FALSE(solve(bad));
+}
+
+TEST(NewConstraints, PointsLieLevelAndUprightAndCirclesByTheirCentres) {
+  Sketch s;
+  const Id a = s.add_own_point({0, 0.4});
+  const Id b = s.add_own_point({12, -0.3});
+  const Id circle = s.add_circle(s.add_point({0.5, 9}), 2);
+  const Id line = s.add_line(s.add_point({20, 0}), s.add_point({30, 1}));
+  const auto level = with_constraint(s, ConstraintType::Horizontal, {a, b, line});
+  ASSERT_TRUE(level) << level.error().message;
+  const auto both = with_constraint(*level, ConstraintType::Vertical, {a, circle});
+  ASSERT_TRUE(both) << both.error().message;
+  const auto solved = solve(*both);
+  ASSERT_TRUE(solved);
+  const Sketch& t = solved->sketch;
+  EXPECT_NEAR(t.position(a).y(), t.position(b).y(), 1e-9);
+  EXPECT_GT((t.position(a) - t.position(b)).norm(), 10);
+  EXPECT_NEAR(t.position(a).x(), t.position(t.find_entity(circle)->centre).x(), 1e-9);
+  EXPECT_NEAR(t.position(t.find_entity(line)->a).y(), t.position(t.find_entity(line)->b).y(), 1e-9);
+  EXPECT_EQ(t.constraints.size(), 3U);
+  const auto alone = with_constraint(s, ConstraintType::Horizontal, {a});
+  ASSERT_FALSE(alone);
+  EXPECT_NE(alone.error().message.find("two points"), std::string::npos);
+  EXPECT_FALSE(with_constraint(s, ConstraintType::Horizontal, {a, a}));
+}
+
+TEST(NewConstraints, LinesAreSymmetricWhereverTheyEnd) {
+  for (const double size : {0.1, 1.0, 60.0}) {
+    Sketch s;
+    const Id about = s.add_line(s.add_point(size * Vec2(1, -20)), s.add_point(size * Vec2(3, 20)));
+    const Id one = s.add_line(s.add_point(size * Vec2(-12, 0)), s.add_point(size * Vec2(-7, 9)));
+    const Id two = s.add_line(s.add_point(size * Vec2(15, 1)), s.add_point(size * Vec2(8, 16)));
+    const auto with = with_constraint(s, ConstraintType::Symmetric, {one, two, about});
+    ASSERT_TRUE(with) << with.error().message;
+    const auto solved = solve(*with);
+    ASSERT_TRUE(solved);
+    EXPECT_EQ(solved->freedoms, 10);
+    const Sketch& t = solved->sketch;
+    const auto ends = [&](Id id) {
+      const Entity& e = *t.find_entity(id);
+      return std::pair(t.position(e.a), t.position(e.b));
+    };
+    const auto [p, q] = ends(about);
+    const Vec2 n = Vec2(p.y() - q.y(), q.x() - p.x()).normalized();
+    const auto [a, b] = ends(two);
+    const Vec2 across = Vec2(a.y() - b.y(), b.x() - a.x()).normalized();
+    for (const Vec2& end : {ends(one).first, ends(one).second}) {
+      const Vec2 image = end - 2 * (end - p).dot(n) * n;
+      EXPECT_NEAR((image - a).dot(across), 0, 1e-8 * size);
+    }
+    EXPECT_FALSE(with_constraint(s, ConstraintType::Symmetric, {one, about, about}));
+  }
 }
 
 TEST(NewConstraints, SplinesAndArcsEndSquareToALine) {

@@ -7,6 +7,7 @@
 
 #include "bench/bench_view.h"
 #include "jobs/autosave.h"
+#include "jobs/project_hold.h"
 #include "jobs/session.h"
 #include "panels/evidence_panel.h"
 #include "panels/ledger_panel.h"
@@ -96,8 +97,12 @@ class MainWindow : public QMainWindow {
   void view(int which);
   bool escape(QWidget* focus, bool in_card);
   void say(const QString& text, bool error);
+  /// Shows a project that was read, or a copy of it where another window works on the file; false
+  /// when the engineer wants neither.
+  bool openProject(const project::Document& document, const QString& path);
 
   Session session_;
+  ProjectHold hold_;
   Autosave autosave_{session_};
   BenchView* bench_;
   Strip* strip_;

@@ -67,7 +67,7 @@ void MainWindow::load(const QString& path) {
                            auto document = store::load_project(file, task);
                            return [this, document = std::move(document), path] {
                              if (!document) return session_.report(document.error());
-                             session_.replace(*document, path);
+                             if (!openProject(*document, path)) return;
                              rememberFile(path);
                              bench_->lookAlong(0);
                              bench_->fitView();
@@ -80,6 +80,7 @@ void MainWindow::load(const QString& path) {
                            project::Document fresh;
                            fresh.tolerance = preferences().tolerance;
                            fresh.deviation_range = preferences().deviation_range;
+                           hold_.take({});
                            session_.replace(project::with_scan(fresh, *scan), {});
                            rememberFile(path);
                            bench_->lookAlong(0);
@@ -88,6 +89,26 @@ void MainWindow::load(const QString& path) {
                            start(*find_tool("Health"));
                          };
                        });
+}
+
+bool MainWindow::openProject(const project::Document& document, const QString& path) {
+  if (hold_.take(path)) {
+    session_.replace(document, path);
+    return true;
+  }
+  QMessageBox box(QMessageBox::Question, tr("Open in another window"),
+                  tr("%1 is open in another window. Two windows that save to it would take away "
+                     "each other's work.")
+                      .arg(QFileInfo(path).fileName()),
+                  QMessageBox::Cancel, this);
+  QAbstractButton* copy = box.addButton(tr("Open a copy"), QMessageBox::AcceptRole);
+  copy->setObjectName(QStringLiteral("openCopy"));
+  box.exec();
+  if (box.clickedButton() != copy) return false;
+  // Without a file: the first save asks for one.
+  hold_.take({});
+  session_.replace(document, {});
+  return true;
 }
 
 void MainWindow::addScans(const QStringList& paths) {
@@ -122,6 +143,8 @@ void MainWindow::addScans(const QStringList& paths) {
 }
 
 void MainWindow::saveTo(const QString& path, std::function<void()> then) {
+  if (hold_.heldElsewhere(path))
+    return say(tr("%1 is open in another window. Save under another name.").arg(path), true);
   const auto document = session_.snapshot();
   session_.works().run(
       Works::Lane::Write, tr("saving %1").arg(QFileInfo(path).fileName()),
@@ -129,6 +152,7 @@ void MainWindow::saveTo(const QString& path, std::function<void()> then) {
         const Status saved = store::save_project(path.toStdString(), *document, task);
         return [this, document, path, saved, then] {
           if (!saved) return session_.report(saved.error());
+          hold_.take(path);
           session_.markSaved(path, document);
           rememberFile(path);
           say(tr("saved %1").arg(path), false);
@@ -188,7 +212,8 @@ void MainWindow::offerRecovery() {
                              return [this, one, document = std::move(document)] {
                                if (!document) return session_.report(document.error());
                                desk_->clear();
-                               session_.recover(*document, one.project);
+                               const bool free = hold_.take(one.project);
+                               session_.recover(*document, free ? one.project : QString());
                                Autosave::forget(one.copy);
                                bench_->fitView();
                              };

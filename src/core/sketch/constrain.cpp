@@ -34,7 +34,8 @@ Sketch held(const Sketch& sketch) {
 
 Result<Sketch> symmetric(Sketch trial, const std::vector<Id>& picks) {
   if (picks.size() < 2)
-    return Error{ErrorCode::InvalidInput, "Pick two points or circles, then the line, first."};
+    return Error{ErrorCode::InvalidInput,
+                 "Pick two points, lines or circles, then the line, first."};
   trial.add_constraint(ConstraintType::Symmetric, picks[0], picks[1], 0, false,
                        picks.size() > 2 ? picks[2] : kYAxis);
   return sound(std::move(trial));
@@ -69,7 +70,19 @@ Result<Sketch> with_constraint(const Sketch& sketch, ConstraintType type,
   if (type == ConstraintType::Fixed) return fixed(sketch, picks);
   Sketch trial = sketch;
   if (type == ConstraintType::Horizontal || type == ConstraintType::Vertical) {
-    for (const Id id : picks) trial.add_constraint(type, id);
+    // Lines each by itself; a point and what else has a place, the first with each of the others.
+    Id from = 0;
+    for (const Id id : picks) {
+      if (is_straight(trial.find_entity(id))) {
+        trial.add_constraint(type, id);
+        continue;
+      }
+      const Id point = point_of(sketch, id);
+      if (from != 0) trial.add_constraint(type, from, point);
+      if (from == 0) from = point;
+    }
+    if (trial.constraints.size() == sketch.constraints.size())
+      return Error{ErrorCode::InvalidInput, "Pick a line, or two points or circles, first."};
     return sound(std::move(trial));
   }
   if (type == ConstraintType::Midpoint) {

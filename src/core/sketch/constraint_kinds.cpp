@@ -40,6 +40,12 @@ using Jets = std::vector<Jet>;
 
 JetPoint along(const JetLine& line) { return line.b - line.a; }
 
+JetPoint mirrored(const JetPoint& p, const JetLine& about) {
+  const JetPoint d = along(about);
+  const Jet twice = 2.0 * (signed_distance(p, about) / length(d));
+  return {p.x + twice * d.y, p.y - twice * d.x};
+}
+
 // Scaled to millimetres at the shorter one's end, so that all equations weigh alike.
 Jet turned(const Jet& turn, const JetPoint& d, const JetPoint& e) {
   const double scale = std::min(std::max(length(d).v, 1e-6), std::max(length(e).v, 1e-6));
@@ -75,18 +81,25 @@ constexpr ConstraintKind kCoincident{ConstraintType::Coincident, "coincident",
                                        return {d.x, d.y};
                                      }};
 
-int one_line(const Refs& r, const Constraint& c) { return r.own_line(c.first) ? 1 : 0; }
+int line_or_two_points(const Refs& r, const Constraint& c) {
+  if (c.second == 0) return r.own_line(c.first) ? 1 : 0;
+  return r.point(c.first) && r.point(c.second) ? 1 : 0;
+}
+/// From one end to the other of a line, or from point to point.
+JetPoint reach_of(const Constraint& c, Terms& t) {
+  return c.second == 0 ? along(t.line(c.first)) : t.point(c.second) - t.point(c.first);
+}
 int two_lines(const Refs& r, const Constraint& c) {
   return r.straight(c.first) && r.straight(c.second) ? 1 : 0;
 }
 
 constexpr ConstraintKind kHorizontal{
-    ConstraintType::Horizontal, "horizontal", one_line,
-    [](const Equation& eq, Terms& t) -> Jets { return {along(t.line(eq.constraint.first)).y}; }};
+    ConstraintType::Horizontal, "horizontal", line_or_two_points,
+    [](const Equation& eq, Terms& t) -> Jets { return {reach_of(eq.constraint, t).y}; }};
 
 constexpr ConstraintKind kVertical{
-    ConstraintType::Vertical, "vertical", one_line,
-    [](const Equation& eq, Terms& t) -> Jets { return {along(t.line(eq.constraint.first)).x}; }};
+    ConstraintType::Vertical, "vertical", line_or_two_points,
+    [](const Equation& eq, Terms& t) -> Jets { return {reach_of(eq.constraint, t).x}; }};
 
 constexpr ConstraintKind kParallel{ConstraintType::Parallel, "parallel", two_lines,
                                    [](const Equation& eq, Terms& t) -> Jets {
@@ -250,10 +263,20 @@ constexpr ConstraintKind kSymmetric{
     [](const Refs& r, const Constraint& c) {
       if (!r.straight(c.third)) return 0;
       if (r.point(c.first) && r.point(c.second)) return 2;
+      if (r.own_line(c.first) && r.own_line(c.second) && c.first != c.third && c.second != c.third)
+        return 2;
       return r.radius(c.first) && r.radius(c.second) ? 3 : 0;
     },
     [](const Equation& eq, Terms& t) -> Jets {
       const Constraint& c = eq.constraint;
+      if (t.refs().own_line(c.first)) {
+        // The ends of one lie on the other when they are mirrored: endless lines, whatever ends.
+        const JetLine one = t.line(c.first);
+        const JetLine two = t.line(c.second);
+        const JetLine about = t.line(c.third);
+        return {signed_distance(mirrored(one.a, about), two),
+                signed_distance(mirrored(one.b, about), two)};
+      }
       const bool rounds = eq.count == 3;
       const JetPoint p = rounds ? t.centre(t.entity(c.first)) : t.point(c.first);
       const JetPoint q = rounds ? t.centre(t.entity(c.second)) : t.point(c.second);

@@ -55,8 +55,8 @@ struct Entity {
 
 enum class ConstraintType {
   Coincident,     ///< two points, or a point and a line, arc or circle it lies on
-  Horizontal,     ///< a line
-  Vertical,       ///< a line
+  Horizontal,     ///< a line, or two points beside each other
+  Vertical,       ///< a line, or two points above each other
   Parallel,       ///< two lines
   Perpendicular,  ///< two lines, or a line and a curve at its end that lies nearer to the line
   Tangent,        ///< line and arc or circle, or two of those
@@ -65,7 +65,7 @@ enum class ConstraintType {
   Distance,       ///< two points, point and line, two lines, or one line (its length); value in mm
   Radius,         ///< an arc or circle; value in mm
   Midpoint,       ///< a point in the middle of a line
-  Symmetric,      ///< two points, or two arcs or circles, about the line `third`
+  Symmetric,      ///< two points, lines, or arcs or circles, about the line `third`
   Angle,          ///< two lines; value in rad, 0 … pi
   Collinear,      ///< two lines on one endless line
   Smooth,         ///< two curves with a common end: tangent there and bent alike

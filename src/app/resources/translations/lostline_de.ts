@@ -2861,6 +2861,22 @@ Klicken, um es zu beginnen.</translation>
         <translation>, </translation>
     </message>
     <message>
+        <source>Open in another window</source>
+        <translation>In einem anderen Fenster offen</translation>
+    </message>
+    <message>
+        <source>%1 is open in another window. Two windows that save to it would take away each other&apos;s work.</source>
+        <translation>%1 ist in einem anderen Fenster offen. Zwei Fenster, die darin speichern, nähmen einander die Arbeit weg.</translation>
+    </message>
+    <message>
+        <source>Open a copy</source>
+        <translation>Eine Kopie öffnen</translation>
+    </message>
+    <message>
+        <source>%1 is open in another window. Save under another name.</source>
+        <translation>%1 ist in einem anderen Fenster offen. Unter einem anderen Namen speichern.</translation>
+    </message>
+    <message>
         <source>Unsaved changes</source>
         <translation>Ungesicherte Änderungen</translation>
     </message>

@@ -2728,8 +2728,12 @@
         <translation>Die Punkte dieses Stücks fallen zusammen.</translation>
     </message>
     <message>
-        <source>Pick two points or circles, then the line, first.</source>
-        <translation>Erst zwei Punkte oder Kreise wählen, dann die Linie.</translation>
+        <source>Pick two points, lines or circles, then the line, first.</source>
+        <translation>Erst zwei Punkte, Linien oder Kreise wählen, dann die Linie.</translation>
+    </message>
+    <message>
+        <source>Pick a line, or two points or circles, first.</source>
+        <translation>Erst eine Linie oder zwei Punkte oder Kreise wählen.</translation>
     </message>
     <message>
         <source>Pick one or two lines, arcs or points first.</source>
