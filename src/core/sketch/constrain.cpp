@@ -82,7 +82,9 @@ Result<Sketch> with_constraint(const Sketch& sketch, ConstraintType type,
       if (from == 0) from = point;
     }
     if (trial.constraints.size() == sketch.constraints.size())
-      return Error{ErrorCode::InvalidInput, "Pick a line, or two points or circles, first."};
+      return Error{
+          ErrorCode::InvalidInput,
+          "A line, or two points or circles, can be horizontal or vertical: pick those first."};
     return sound(std::move(trial));
   }
   if (type == ConstraintType::Midpoint) {

@@ -2732,8 +2732,8 @@
         <translation>Erst zwei Punkte, Linien oder Kreise wählen, dann die Linie.</translation>
     </message>
     <message>
-        <source>Pick a line, or two points or circles, first.</source>
-        <translation>Erst eine Linie oder zwei Punkte oder Kreise wählen.</translation>
+        <source>A line, or two points or circles, can be horizontal or vertical: pick those first.</source>
+        <translation>Waagrecht (horizontal) oder senkrecht kann eine Linie sein oder was zwei Punkte oder Kreise verbindet: diese zuerst wählen.</translation>
     </message>
     <message>
         <source>Pick one or two lines, arcs or points first.</source>
