@@ -210,6 +210,43 @@ TEST_F(Drawing, ADimensionIsDrawnTypedAndDraggedWhereItStands) {
   }
 }
 
+TEST_F(Drawing, ADistanceAlongAnAxisIsChosenReadAndDrawn) {
+  open();
+  survey();
+  frame();
+  section();
+  // The longest line of the outline, by the mouse.
+  const project::TracedSketch traced = driver_->lastSketch();
+  sketch::Id longest = 0;
+  Vec2 reach = Vec2::Zero();
+  for (const auto& e : traced.sketch.entities) {
+    if (e.type != sketch::EntityType::Line) continue;
+    const Vec2 along = traced.sketch.position(e.b) - traced.sketch.position(e.a);
+    if (along.norm() <= reach.norm()) continue;
+    longest = e.id;
+    reach = along;
+  }
+  ASSERT_NE(longest, 0U);
+  driver_->clickEntity(traced, traced.sketch, longest);
+  auto* kinds = window_.findChild<QComboBox*>(QStringLiteral("constraintType"));
+  ASSERT_NE(kinds, nullptr);
+  const bool level = std::abs(reach.x()) > std::abs(reach.y());
+  const int index = kinds->findText(level ? QStringLiteral("distance along x")
+                                          : QStringLiteral("distance along y"));
+  ASSERT_GE(index, 0);
+  driver_->choose(QStringLiteral("constraintType"), index);
+  ASSERT_TRUE(driver_->button(QStringLiteral("addConstraint")));
+  ASSERT_TRUE(driver_->settle());
+  ASSERT_NE(text().constraint, 0U) << cardText().toStdString();
+  bench().setFocus();
+  driver_->key(Qt::Key_Return);
+  ASSERT_TRUE(driver_->settle());
+  ASSERT_EQ(driver_->document().dimensions.size(), 1U);
+  const project::Dimension& row = driver_->document().dimensions.front();
+  EXPECT_EQ(row.name.rfind(level ? "along x, " : "along y, ", 0), 0U) << row.name;
+  EXPECT_NEAR(*row.reading, reach.cwiseAbs().maxCoeff(), 0.05);
+}
+
 TEST_F(Drawing, EveryConstraintHasItsMark) {
   // One sketch with a constraint of every kind that is no dimension, painted without a window.
   sketch::Sketch s;

@@ -214,6 +214,27 @@ TEST_F(Safety, TheHistoryForgetsItsOldestStepsBeyondItsBound) {
   history.setClean();
 }
 
+// What an edit of a sketch keeps is its section too, of which each state has its own.
+TEST_F(Safety, TheHistoryCountsWhatSketchesKeep) {
+  project::Document one;
+  auto traced = std::make_shared<project::TracedSketch>();
+  traced->section.polylines.resize(1);
+  auto& line = traced->section.polylines.front();
+  line.points.resize(5000, Vec2::Zero());
+  line.chords.resize(5000, Vec2::Zero());
+  line.triangles.resize(5000);
+  one.sketches = {traced};
+  project::Document two = one;
+  two.title = "renamed";
+  EXPECT_LT(app::bytes_of_its_own(one, two), 10'000U);
+  auto edited = std::make_shared<project::TracedSketch>(*traced);
+  edited->sketch.add_line(edited->sketch.add_point({0, 0}), edited->sketch.add_point({1, 0}));
+  two.sketches = {edited};
+  const std::size_t bytes = app::bytes_of_its_own(one, two);
+  EXPECT_GT(bytes, 5000U * (2 * sizeof(Vec2) + 4));
+  EXPECT_LT(300 * bytes, 100'000'000U);  // three hundred edits
+}
+
 TEST_F(Safety, ARandomWalkOfEditsUndoAndRedoMeetsEqualStates) {
   const auto scan = project::open_scan(scan_.toStdString());
   ASSERT_TRUE(scan);

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 #include <random>
 #include <stop_token>
 
@@ -419,6 +420,56 @@ TEST(NewConstraints, PointsLieLevelAndUprightAndCirclesByTheirCentres) {
   ASSERT_FALSE(alone);
   EXPECT_NE(alone.error().message.find("two points"), std::string::npos);
   EXPECT_FALSE(with_constraint(s, ConstraintType::Horizontal, {a, a}));
+}
+
+TEST(NewConstraints, DistancesAlongTheAxesAndAlongAnArcAreReadAndHeld) {
+  for (const double size : {0.1, 1.0, 60.0}) {
+    Sketch s;
+    const Id a = s.add_own_point(size * Vec2(2, 1));
+    const Id b = s.add_own_point(size * Vec2(-7, 5));
+    const Id circle = s.add_circle(s.add_point(size * Vec2(10, -4)), 2 * size);
+    const Id arc = s.add_arc(s.add_point(size * Vec2(30, 0)), s.add_point(size * Vec2(30, -5)),
+                             s.add_point(size * Vec2(30, 5)), 5 * size);
+    const auto x = with_constraint(s, ConstraintType::DistanceX, {a, b});
+    ASSERT_TRUE(x) << x.error().message;
+    const auto y = with_constraint(*x, ConstraintType::DistanceY, {a, circle});
+    ASSERT_TRUE(y) << y.error().message;
+    const auto three = with_constraint(*y, ConstraintType::ArcLength, {arc});
+    ASSERT_TRUE(three) << three.error().message;
+    Sketch all = *three;
+    ASSERT_EQ(all.constraints.size(), 3U);
+    const double read[] = {9, 5, 5 * std::numbers::pi};
+    const double meant[] = {12, 3, 21};
+    for (std::size_t k = 0; k < 3; ++k) {
+      Constraint& c = all.constraints[k];
+      EXPECT_TRUE(c.is_dimension());
+      EXPECT_FALSE(c.driving);
+      EXPECT_FALSE(c.reference);
+      EXPECT_NEAR(measured_value(all, c), size * read[k], 1e-9 * size);
+      c.driving = true;
+      c.value = size * meant[k];
+    }
+    const auto solved = solve(all);
+    ASSERT_TRUE(solved);
+    EXPECT_NE(solved->state, State::Clashing);
+    const Sketch& t = solved->sketch;
+    for (std::size_t k = 0; k < 3; ++k)
+      EXPECT_NEAR(measured_value(t, all.constraints[k]), size * meant[k], 1e-8 * size);
+    // On the side on which they were; across the axis nothing is said.
+    EXPECT_NEAR(t.position(a).x() - t.position(b).x(), size * 12, 1e-8 * size);
+    EXPECT_NEAR(t.position(a).y() - t.position(b).y(), size * -4, 2 * size);
+    // What the level distance of two level points says already follows.
+    const auto level = with_constraint(t, ConstraintType::Horizontal, {a, b});
+    ASSERT_TRUE(level) << level.error().message;
+    const auto lies = solve(*level);
+    ASSERT_TRUE(lies);
+    const auto again = with_dimension(lies->sketch, {a, b});
+    ASSERT_TRUE(again);
+    EXPECT_TRUE(again->constraints.back().reference);
+    EXPECT_FALSE(with_constraint(s, ConstraintType::DistanceX, {a}));
+    EXPECT_FALSE(with_constraint(s, ConstraintType::ArcLength, {circle}));
+    EXPECT_FALSE(with_constraint(s, ConstraintType::ArcLength, {}));
+  }
 }
 
 TEST(NewConstraints, LinesAreSymmetricWhereverTheyEnd) {

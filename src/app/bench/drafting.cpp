@@ -1,5 +1,6 @@
 #include "bench/drafting.h"
 
+#include <QCoreApplication>
 #include <QPainterPath>
 #include <array>
 #include <cmath>
@@ -126,7 +127,13 @@ class Draughtsman {
     const sketch::Entity* e = d_.sketch.find_entity(c.first);
     if (c.type == ConstraintType::Radius && e != nullptr) return radial(c, *e);
     if (c.type == ConstraintType::Angle) return angular(c);
-    if (const auto ends = measured(c)) linear(c, ends->first, ends->second);
+    if (c.type == ConstraintType::ArcLength && e != nullptr) return along_arc(c, *e);
+    if (const auto ends = measured(c)) {
+      const Vec2 way = c.type == ConstraintType::DistanceX   ? Vec2::UnitX()
+                       : c.type == ConstraintType::DistanceY ? Vec2::UnitY()
+                                                             : Vec2(ends->second - ends->first);
+      linear(c, ends->first, ends->second, way);
+    }
   }
   /// What a distance runs between.
   [[nodiscard]] std::optional<std::pair<Vec2, Vec2>> measured(const Constraint& c) const {
@@ -170,10 +177,11 @@ class Draughtsman {
     painter_.drawText(box, Qt::AlignCenter, said);
     placed_.push_back({c.id, box, true});
   }
-  void linear(const Constraint& c, const Vec2& a, const Vec2& b) {
-    const double l = (b - a).norm();
+  /// A dimension line along `way` beside what it measures from a to b.
+  void linear(const Constraint& c, const Vec2& a, const Vec2& b, const Vec2& way) {
+    const double l = std::abs((b - a).dot(way.normalized()));
     if (!(l > 1e-9)) return;
-    const Vec2 u = (b - a) / l;
+    const Vec2 u = ((b - a).dot(way) < 0 ? -1 : 1) * way.normalized();
     Vec2 n(-u.y(), u.x());
     if (((a + b) / 2 - middle_).dot(n) < 0) n = -n;
     double off = kOffset / camera_.scale;
@@ -185,7 +193,7 @@ class Draughtsman {
     const QPointF pa = pixel(a);
     const QPointF pb = pixel(b);
     const QPointF qa = pixel(a + off * n);
-    const QPointF qb = pixel(b + off * n);
+    const QPointF qb = pixel(a + l * u + off * n);
     const QPointF at = pixel(a + off * n + along * u);
     for (const auto& [p, q] : {std::pair{pa, qa}, std::pair{pb, qb}}) {
       const double reach = length(q - p);
@@ -222,6 +230,28 @@ class Draughtsman {
     if (curve->closed()) arrow(from, rim);
     text(c, at);
   }
+  /// A bow with arrows at both its ends, about a place.
+  void bow(const Constraint& c, const Vec2& apex, double radius, double start, double sweep) {
+    const auto on = [&](double share) {
+      const double angle = start + share * sweep;
+      return pixel(apex + radius * Vec2(std::cos(angle), std::sin(angle)));
+    };
+    QPolygonF arc;
+    for (int k = 0; k <= 24; ++k) arc << on(k / 24.0);
+    painter_.drawPolyline(arc);
+    arrow(arc.front(), arc[2]);
+    arrow(arc.back(), arc[arc.size() - 3]);
+    text(c, on(0.5));
+  }
+  void along_arc(const Constraint& c, const sketch::Entity& e) {
+    const Vec2 centre = d_.sketch.position(e.centre);
+    const Vec2 a = d_.sketch.position(e.a) - centre;
+    double radius = e.radius + kOffset / camera_.scale;
+    if (const auto place = d_.text_places.find(c.id); place != d_.text_places.end())
+      radius = std::max((place->second - centre).norm(), 1e-9);
+    const double sweep = sketch::measured_value(d_.sketch, c) / std::max(e.radius, 1e-9);
+    bow(c, centre, radius, std::atan2(a.y(), a.x()), sweep);
+  }
   void angular(const Constraint& c) {
     const auto first = line(c.first);
     const auto second = line(c.second);
@@ -244,16 +274,7 @@ class Draughtsman {
     const double start = std::atan2(a.y(), a.x());
     double sweep = std::atan2(a.x() * b.y() - a.y() * b.x(), a.dot(b));
     if (std::abs(sweep) < 1e-9) sweep = 1e-9;
-    const auto on = [&](double share) {
-      const double angle = start + share * sweep;
-      return pixel(apex + radius * Vec2(std::cos(angle), std::sin(angle)));
-    };
-    QPolygonF arc;
-    for (int k = 0; k <= 24; ++k) arc << on(k / 24.0);
-    painter_.drawPolyline(arc);
-    arrow(arc.front(), arc[2]);
-    arrow(arc.back(), arc[arc.size() - 3]);
-    text(c, on(0.5));
+    bow(c, apex, radius, start, sweep);
   }
 
   /// Of a curve on the screen, pixels; a point has all the room that it wants.
@@ -344,7 +365,9 @@ QString dimension_text(const sketch::Sketch& sketch, const Constraint& c, bool t
     return QString::fromStdString(format_fixed(value, c.driving ? 3 : 2)) + QChar(0x00b0);
   const QString prefix = project::states_diameter(sketch, c, turned) ? QStringLiteral("\u2300 ")
                          : c.type == ConstraintType::Radius          ? QStringLiteral("R ")
-                                                                     : QString();
+                         : c.type == ConstraintType::ArcLength
+                             ? QCoreApplication::translate("Drafting", "arc ")
+                             : QString();
   const QString number =
       QString::fromStdString(c.driving ? length_trimmed(value, 3) : length_fixed(value, 2));
   // What follows from others stands in brackets (ISO 129-1, auxiliary dimensions).

@@ -1,6 +1,7 @@
 #include "jobs/history.h"
 
 #include <algorithm>
+#include <map>
 #include <utility>
 
 namespace lostline::app {
@@ -19,6 +20,33 @@ std::size_t bytes_of(const project::Scan& scan) {
 std::size_t bytes_of(const survey::Survey& survey) {
   return survey.triangle_region.size() * sizeof(survey.triangle_region[0]) +
          survey.regions.size() * sizeof(survey::Region);
+}
+
+template <class List>
+std::size_t listed(const List& list) {
+  return list.size() * sizeof(typename List::value_type);
+}
+
+std::size_t bytes_of(const project::TracedSketch& traced) {
+  std::size_t bytes = sizeof traced + listed(traced.sketch.points) +
+                      listed(traced.sketch.entities) + listed(traced.sketch.constraints);
+  for (const sketch::Entity& e : traced.sketch.entities) bytes += listed(e.poles) + listed(e.knots);
+  for (const section::Polyline& line : traced.section.polylines)
+    bytes += sizeof line + listed(line.points) + listed(line.chords) + listed(line.triangles) +
+             listed(line.gaps);
+  return bytes;
+}
+
+/// The models that steps brought with them, of which a step has but a pointer.
+std::map<const void*, std::size_t> imports_of(const project::Document& document) {
+  struct Gather : model::Listener {
+    std::map<const void*, std::size_t> found;
+    void imported(const char*, std::shared_ptr<const model::Imported>& imported) override {
+      if (imported) found[imported.get()] = imported->bytes.size();
+    }
+  } gather;
+  for (const model::Step& step : document.steps) step.feature.describe(gather);
+  return std::move(gather.found);
 }
 
 bool holds(const project::Document& document, const std::shared_ptr<const project::Scan>& scan) {
@@ -41,6 +69,14 @@ std::size_t bytes_of_its_own(const project::Document& d, const project::Document
   for (const auto& fit : d.fits) {
     const bool shared = std::find(other.fits.begin(), other.fits.end(), fit) != other.fits.end();
     if (!shared && fit->triangles) bytes += fit->triangles->size() * sizeof(std::uint32_t);
+  }
+  for (const auto& traced : d.sketches) {
+    if (std::find(other.sketches.begin(), other.sketches.end(), traced) == other.sketches.end())
+      bytes += bytes_of(*traced);
+  }
+  const auto known = imports_of(other);
+  for (const auto& [model, size] : imports_of(d)) {
+    if (!known.contains(model)) bytes += size;
   }
   return bytes;
 }

@@ -30,6 +30,14 @@ std::string dimension_name(const TracedSketch& traced, const sketch::Constraint&
   if (c.type == sketch::ConstraintType::Angle)
     return "angle " + sketch::name_of(s, c.first) + " to " + sketch::name_of(s, c.second) + " of " +
            traced.name;
+  if (c.type == sketch::ConstraintType::ArcLength)
+    return "arc length " + sketch::name_of(s, c.first) + " of " + traced.name;
+  if (c.type == sketch::ConstraintType::DistanceX)
+    return "along x, " + sketch::name_of(s, c.first) + " to " + sketch::name_of(s, c.second) +
+           " of " + traced.name;
+  if (c.type == sketch::ConstraintType::DistanceY)
+    return "along y, " + sketch::name_of(s, c.first) + " to " + sketch::name_of(s, c.second) +
+           " of " + traced.name;
   std::string name = "length " + sketch::name_of(s, c.first);
   if (c.second != 0) name = sketch::name_of(s, c.first) + " to " + sketch::name_of(s, c.second);
   return name + " of " + traced.name;

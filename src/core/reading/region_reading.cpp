@@ -130,7 +130,7 @@ std::optional<RegionReading> region_reading(const Document& document, const Dime
     const Vec3 axis = document.to_part().linear() * f->surface.axis;
     if (fit::angle_between(axis, traced->base.y) > kSquare) return std::nullopt;
     reading = RegionReading{f->surface.radius, f->u_radius, {region}};
-  } else if (c->second != 0) {
+  } else if (c->second != 0 && !c->along_axis()) {
     reading = between(document, *traced, regions, *c, *row.reading);
   }
   if (!reading || !(reading->u > 0)) return std::nullopt;

@@ -62,10 +62,48 @@ Result<Sketch> fixed(Sketch trial, const std::vector<Id>& picks) {
 
 }  // namespace
 
+namespace {
+
+/// The sketch with a dimension that was added in pencil, a reference where it follows from what
+/// holds or is read already.
+Result<Sketch> read(Sketch trial, Id added) {
+  const auto solved = solve(held(trial));
+  if (!solved) return solved.error();
+  trial.find_constraint(added)->reference =
+      std::find(solved->redundant.begin(), solved->redundant.end(), added) !=
+      solved->redundant.end();
+  return trial;
+}
+
+Result<Sketch> along_axis(Sketch trial, ConstraintType type, const std::vector<Id>& picks) {
+  std::vector<Id> points;
+  for (const Id id : picks) {
+    const Entity* e = trial.find_entity(id);
+    if (is_straight(e))
+      points.insert(points.end(), {e->a, e->b});
+    else
+      points.push_back(point_of(trial, id));
+  }
+  if (points.size() != 2)
+    return Error{ErrorCode::InvalidInput, "Pick a line, or two points or circles, first."};
+  const Id added = trial.add_constraint(type, points[0], points[1]);
+  return read(std::move(trial), added);
+}
+
+Result<Sketch> arc_length(Sketch trial, const std::vector<Id>& picks) {
+  if (picks.size() != 1) return Error{ErrorCode::InvalidInput, "Pick one arc first."};
+  const Id added = trial.add_constraint(ConstraintType::ArcLength, picks[0]);
+  return read(std::move(trial), added);
+}
+
+}  // namespace
+
 Result<Sketch> with_constraint(const Sketch& sketch, ConstraintType type,
                                const std::vector<Id>& picks) {
   if (picks.empty())
     return Error{ErrorCode::InvalidInput, "Pick one or two lines, arcs or points first."};
+  if (Constraint{0, type}.along_axis()) return along_axis(sketch, type, picks);
+  if (type == ConstraintType::ArcLength) return arc_length(sketch, picks);
   if (type == ConstraintType::Symmetric) return symmetric(sketch, picks);
   if (type == ConstraintType::Fixed) return fixed(sketch, picks);
   Sketch trial = sketch;
@@ -116,12 +154,7 @@ Result<Sketch> with_dimension(const Sketch& sketch, const std::vector<Id>& picks
     added = trial.add_constraint(ConstraintType::Distance, point_of(sketch, picks[0]),
                                  picks.size() > 1 ? point_of(sketch, picks[1]) : 0);
   }
-  const auto solved = solve(held(trial));
-  if (!solved) return solved.error();
-  trial.find_constraint(added)->reference =
-      std::find(solved->redundant.begin(), solved->redundant.end(), added) !=
-      solved->redundant.end();
-  return trial;
+  return read(std::move(trial), added);
 }
 
 Result<Sketch> with_angle(const Sketch& sketch, const std::vector<Id>& picks) {
@@ -129,12 +162,7 @@ Result<Sketch> with_angle(const Sketch& sketch, const std::vector<Id>& picks) {
     return Error{ErrorCode::InvalidInput, "Pick the two lines of the angle first."};
   Sketch trial = sketch;
   const Id added = trial.add_constraint(ConstraintType::Angle, picks[0], picks[1]);
-  const auto solved = solve(held(trial));
-  if (!solved) return solved.error();
-  trial.find_constraint(added)->reference =
-      std::find(solved->redundant.begin(), solved->redundant.end(), added) !=
-      solved->redundant.end();
-  return trial;
+  return read(std::move(trial), added);
 }
 
 }  // namespace lostline::sketch

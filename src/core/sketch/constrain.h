@@ -9,7 +9,7 @@ namespace lostline::sketch {
 /// Adds a constraint to what was picked, in the sense in which it was picked: of one thing each by
 /// itself, of two the first with each of the others; a circle's centre stands for it where a point
 /// is wanted, an entity's points where they are to be fixed; a symmetry without a line is about the
-/// upright axis.
+/// upright axis. Distances along an axis and lengths of arcs come in pencil, as with_dimension.
 /// @errors InvalidInput  too few picks, or the constraint does not go with them.
 Result<Sketch> with_constraint(const Sketch& sketch, ConstraintType type,
                                const std::vector<Id>& picks);

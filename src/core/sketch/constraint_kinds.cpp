@@ -81,9 +81,12 @@ constexpr ConstraintKind kCoincident{ConstraintType::Coincident, "coincident",
                                        return {d.x, d.y};
                                      }};
 
+int two_points(const Refs& r, const Constraint& c) {
+  return r.point(c.first) && r.point(c.second) ? 1 : 0;
+}
 int line_or_two_points(const Refs& r, const Constraint& c) {
   if (c.second == 0) return r.own_line(c.first) ? 1 : 0;
-  return r.point(c.first) && r.point(c.second) ? 1 : 0;
+  return two_points(r, c);
 }
 /// From one end to the other of a line, or from point to point.
 JetPoint reach_of(const Constraint& c, Terms& t) {
@@ -374,10 +377,43 @@ constexpr ConstraintKind kFixed{ConstraintType::Fixed, "fixed",
                                                            : now.place(what);
                                 }};
 
-constexpr std::array kKinds{kCoincident,    kHorizontal, kVertical,   kParallel,
-                            kPerpendicular, kTangent,    kConcentric, kEqual,
-                            kDistance,      kRadius,     kMidpoint,   kSymmetric,
-                            kAngle,         kCollinear,  kSmooth,     kFixed};
+constexpr ConstraintKind kDistanceX{
+    ConstraintType::DistanceX, "distance along x", two_points,
+    [](const Equation& eq, Terms& t) -> Jets {
+      return {eq.side * reach_of(eq.constraint, t).x - eq.constraint.value};
+    },
+    [](const Refs&, Equation& eq, Terms& now) {
+      eq.side = reach_of(eq.constraint, now).x.v < 0 ? -1 : 1;
+    }};
+
+constexpr ConstraintKind kDistanceY{
+    ConstraintType::DistanceY, "distance along y", two_points,
+    [](const Equation& eq, Terms& t) -> Jets {
+      return {eq.side * reach_of(eq.constraint, t).y - eq.constraint.value};
+    },
+    [](const Refs&, Equation& eq, Terms& now) {
+      eq.side = reach_of(eq.constraint, now).y.v < 0 ? -1 : 1;
+    }};
+
+constexpr ConstraintKind kArcLength{
+    ConstraintType::ArcLength, "arc length",
+    [](const Refs& r, const Constraint& c) {
+      return c.second == 0 && r.radius(c.first) && r.has_ends(c.first) ? 1 : 0;
+    },
+    [](const Equation& eq, Terms& t) -> Jets {
+      const Entity& arc = t.entity(eq.constraint.first);
+      const JetPoint centre = t.centre(arc);
+      const JetPoint a = t.point(arc.a) - centre;
+      const JetPoint b = t.point(arc.b) - centre;
+      Jet sweep = angle_of(cross(a, b), dot(a, b));
+      if (sweep.v <= 0) sweep.v += 2 * std::numbers::pi;  // counter-clockwise from a to b
+      return {t.radius(arc) * sweep - eq.constraint.value};
+    }};
+
+constexpr std::array kKinds{kCoincident, kHorizontal, kVertical,  kParallel,  kPerpendicular,
+                            kTangent,    kConcentric, kEqual,     kDistance,  kRadius,
+                            kMidpoint,   kSymmetric,  kAngle,     kCollinear, kSmooth,
+                            kFixed,      kDistanceX,  kDistanceY, kArcLength};
 
 }  // namespace
 

@@ -16,7 +16,8 @@ namespace {
 Error nothing() { return {ErrorCode::InvalidInput, "Pick curves or points first."}; }
 
 bool upright_or_level(const Constraint& c) {
-  return c.type == ConstraintType::Horizontal || c.type == ConstraintType::Vertical;
+  return c.type == ConstraintType::Horizontal || c.type == ConstraintType::Vertical ||
+         c.along_axis();
 }
 
 /// What is picked: entities, and the points they and the picks name.

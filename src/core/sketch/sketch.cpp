@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 #include "sketch/curve_kind.h"
 
@@ -107,6 +108,18 @@ double measured_value(const Sketch& sketch, const Constraint& dimension) {
   if (dimension.type == ConstraintType::Radius) {
     const Entity* e = sketch.find_entity(dimension.first);
     return e != nullptr ? e->radius : 0.0;
+  }
+  if (dimension.along_axis()) {
+    const Vec2 off = sketch.position(dimension.second) - sketch.position(dimension.first);
+    return std::abs(dimension.type == ConstraintType::DistanceX ? off.x() : off.y());
+  }
+  if (dimension.type == ConstraintType::ArcLength) {
+    const Entity* e = sketch.find_entity(dimension.first);
+    if (e == nullptr) return 0;
+    const Vec2 a = sketch.position(e->a) - sketch.position(e->centre);
+    const Vec2 b = sketch.position(e->b) - sketch.position(e->centre);
+    const double sweep = std::atan2(cross(a, b), a.dot(b));
+    return e->radius * (sweep > 0 ? sweep : sweep + 2 * std::numbers::pi);
   }
   struct Ends {
     Vec2 a, b;

@@ -70,11 +70,14 @@ enum class ConstraintType {
   Collinear,      ///< two lines on one endless line
   Smooth,         ///< two curves with a common end: tangent there and bent alike
   Fixed,          ///< a point, where it is; a whole circle: its radius
+  DistanceX,      ///< two points, as far as they lie apart along x; value in mm
+  DistanceY,      ///< two points, along y; value in mm
+  ArcLength,      ///< an arc, along itself; value in mm
 };
 const char* constraint_name(ConstraintType type);
 
-/// A condition. Distance, Radius and Angle are dimensions: a reading until `driving` is set, then
-/// `value` must hold.
+/// A condition. Distances, radius, arc length and angle are dimensions: a reading until `driving`
+/// is set, then `value` must hold.
 struct Constraint {
   Id id = 0;
   ConstraintType type = ConstraintType::Coincident;
@@ -86,8 +89,13 @@ struct Constraint {
   bool reference = false;  ///< a dimension that follows from others: told, never decided
 
   [[nodiscard]] bool is_dimension() const {
-    return type == ConstraintType::Distance || type == ConstraintType::Radius ||
-           type == ConstraintType::Angle;
+    using enum ConstraintType;
+    return type == Distance || type == DistanceX || type == DistanceY || type == Radius ||
+           type == ArcLength || type == Angle;
+  }
+  /// Of the coordinates of two points, so that it turns with neither.
+  [[nodiscard]] bool along_axis() const {
+    return type == ConstraintType::DistanceX || type == ConstraintType::DistanceY;
   }
 };
 

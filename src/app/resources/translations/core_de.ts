@@ -620,6 +620,18 @@
         <translation>in einer Flucht</translation>
     </message>
     <message>
+        <source>distance along x</source>
+        <translation>Abstand längs x</translation>
+    </message>
+    <message>
+        <source>distance along y</source>
+        <translation>Abstand längs y</translation>
+    </message>
+    <message>
+        <source>arc length</source>
+        <translation>Bogenlänge</translation>
+    </message>
+    <message>
         <source>smooth</source>
         <translation>glatt</translation>
     </message>

@@ -7004,4 +7004,11 @@ nicht gehalten: %1</translation>
         <translation>Das Maßbuch führt auf, was abgelesen wurde, in Blei. Festlegen schlägt die gemeinten Werte vor, jeden mit seinem Grund; Eingabe entscheidet, was angekreuzt bleibt, und das Modell folgt.</translation>
     </message>
 </context>
+<context>
+    <name>Drafting</name>
+    <message>
+        <source>arc </source>
+        <translation>Bogen </translation>
+    </message>
+</context>
 </TS>

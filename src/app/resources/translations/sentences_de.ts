@@ -2192,6 +2192,18 @@
         <translation>R %1 von %2</translation>
     </message>
     <message>
+        <source>arc length %1 of %2</source>
+        <translation>Bogenlänge %1 von %2</translation>
+    </message>
+    <message>
+        <source>along x, %1 to %2 of %3</source>
+        <translation>längs x, %1 zu %2 von %3</translation>
+    </message>
+    <message>
+        <source>along y, %1 to %2 of %3</source>
+        <translation>längs y, %1 zu %2 von %3</translation>
+    </message>
+    <message>
         <source>angle %1 to %2 of %3</source>
         <translation>Winkel %1 zu %2 von %3</translation>
     </message>
@@ -2732,8 +2744,16 @@
         <translation>Erst zwei Punkte, Linien oder Kreise wählen, dann die Linie.</translation>
     </message>
     <message>
+        <source>Pick one arc first.</source>
+        <translation>Erst einen Bogen wählen.</translation>
+    </message>
+    <message>
         <source>A line, or two points or circles, can be horizontal or vertical: pick those first.</source>
         <translation>Waagrecht (horizontal) oder senkrecht kann eine Linie sein oder was zwei Punkte oder Kreise verbindet: diese zuerst wählen.</translation>
+    </message>
+    <message>
+        <source>Pick a line, or two points or circles, first.</source>
+        <translation>Erst eine Linie oder zwei Punkte oder Kreise wählen.</translation>
     </message>
     <message>
         <source>Pick one or two lines, arcs or points first.</source>

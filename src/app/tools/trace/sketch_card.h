@@ -42,7 +42,8 @@ class SketchTool : public ToolCard {
       sketch::ConstraintType::Concentric, sketch::ConstraintType::Coincident,
       sketch::ConstraintType::Midpoint,   sketch::ConstraintType::Symmetric,
       sketch::ConstraintType::Collinear,  sketch::ConstraintType::Smooth,
-      sketch::ConstraintType::Fixed};
+      sketch::ConstraintType::Fixed,      sketch::ConstraintType::DistanceX,
+      sketch::ConstraintType::DistanceY,  sketch::ConstraintType::ArcLength};
   static std::shared_ptr<const project::TracedSketch> shared(const project::Document& d,
                                                              project::Id id);
   QPushButton* button(const QString& text, const QString& name, const QString& tip,

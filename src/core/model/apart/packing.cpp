@@ -98,6 +98,17 @@ class Parts : public Description {
   Bytes& bytes_;
 };
 
+void pass(Bytes& bytes, Body& body) {
+  auto& [key, kind, merged, name, colour] = body;
+  bytes(key);
+  bytes(kind);
+  bytes(merged);
+  bytes(name);
+  bytes.maybe(colour, [&](Colour& c) {
+    for (std::uint8_t& channel : c) bytes(channel);
+  });
+}
+
 }  // namespace
 
 void pack(Bytes& bytes, const Model& model) {
@@ -110,14 +121,7 @@ void pack(Bytes& bytes, const Model& model) {
   for (const BodyShape& b : model.impl().bodies) {
     builder.Add(all, b.shape);
     Body body = b.body;
-    auto& [key, kind, merged, name, colour] = body;
-    bytes(key);
-    bytes(kind);
-    bytes(merged);
-    bytes(name);
-    bytes.maybe(colour, [&](Colour& c) {
-      for (std::uint8_t& channel : c) bytes(channel);
-    });
+    pass(bytes, body);
   }
   std::ostringstream stream;
   BinTools::Write(all, stream, false, false, BinTools_FormatVersion_CURRENT);
@@ -132,16 +136,7 @@ Model unpack(Bytes& bytes, std::uint64_t serial) {
   bytes(count);
   if (count == 0) return {};
   std::vector<BodyShape> bodies(count);
-  for (BodyShape& b : bodies) {
-    auto& [key, kind, merged, name, colour] = b.body;
-    bytes(key);
-    bytes(kind);
-    bytes(merged);
-    bytes(name);
-    bytes.maybe(colour, [&](Colour& c) {
-      for (std::uint8_t& channel : c) bytes(channel);
-    });
-  }
+  for (BodyShape& b : bodies) pass(bytes, b.body);
   std::string shape;
   bytes(shape);
   ReadBuffer buffer(shape);
