@@ -87,6 +87,21 @@ TEST_F(Safety, ACopySurvivesAKillAtAnyMoment) {
   EXPECT_GE(recovered, 3);
 }
 
+// Killed while the first copy was written, which is nothing to offer.
+TEST_F(Safety, DataWithoutTheirCopyGo) {
+  const QDir copies(app::Autosave::folder());
+  const QString lost = QStringLiteral("999999997-1.lostline.data");
+  ASSERT_TRUE(copies.mkpath(lost));
+  EXPECT_TRUE(app::Autosave::leftBehind().empty());
+  EXPECT_FALSE(copies.exists(lost));
+  const QString mine =
+      QStringLiteral("%1-99.lostline.data").arg(QCoreApplication::applicationPid());
+  ASSERT_TRUE(copies.mkpath(mine));
+  EXPECT_TRUE(app::Autosave::leftBehind().empty());
+  EXPECT_TRUE(copies.exists(mine)) << "its window still writes";
+  EXPECT_TRUE(copies.rmdir(mine));
+}
+
 TEST_F(Safety, LeftWorkIsOfferedByNameAndComesBackUnsavedToItsFile) {
   const auto scan = project::open_scan(scan_.toStdString());
   ASSERT_TRUE(scan);

@@ -76,6 +76,12 @@ std::vector<Autosave::Left> Autosave::leftBehind() {
     }
     left.push_back(one);
   }
+  // Ended before the first copy was whole: its data belong to nothing.
+  for (const QString& data :
+       QDir(folder()).entryList({QStringLiteral("*.lostline.data")}, QDir::Dirs)) {
+    const QString copy = folder() + QLatin1Char('/') + data.chopped(5);  // without ".data"
+    if (!running(process_of(data)) && !QFileInfo::exists(copy)) forget(copy);
+  }
   return left;
 }
 

@@ -377,23 +377,21 @@ constexpr ConstraintKind kFixed{ConstraintType::Fixed, "fixed",
                                                            : now.place(what);
                                 }};
 
-constexpr ConstraintKind kDistanceX{
-    ConstraintType::DistanceX, "distance along x", two_points,
-    [](const Equation& eq, Terms& t) -> Jets {
-      return {eq.side * reach_of(eq.constraint, t).x - eq.constraint.value};
-    },
-    [](const Refs&, Equation& eq, Terms& now) {
-      eq.side = reach_of(eq.constraint, now).x.v < 0 ? -1 : 1;
-    }};
-
-constexpr ConstraintKind kDistanceY{
-    ConstraintType::DistanceY, "distance along y", two_points,
-    [](const Equation& eq, Terms& t) -> Jets {
-      return {eq.side * reach_of(eq.constraint, t).y - eq.constraint.value};
-    },
-    [](const Refs&, Equation& eq, Terms& now) {
-      eq.side = reach_of(eq.constraint, now).y.v < 0 ? -1 : 1;
-    }};
+/// How far two points lie apart along an axis of the plane.
+template <Jet JetPoint::*kAlong>
+constexpr ConstraintKind distance_along(ConstraintType type, const char* name) {
+  return {type, name, two_points,
+          [](const Equation& eq, Terms& t) -> Jets {
+            return {eq.side * (reach_of(eq.constraint, t).*kAlong) - eq.constraint.value};
+          },
+          [](const Refs&, Equation& eq, Terms& now) {
+            eq.side = (reach_of(eq.constraint, now).*kAlong).v < 0 ? -1 : 1;
+          }};
+}
+constexpr ConstraintKind kDistanceX =
+    distance_along<&JetPoint::x>(ConstraintType::DistanceX, "distance along x");
+constexpr ConstraintKind kDistanceY =
+    distance_along<&JetPoint::y>(ConstraintType::DistanceY, "distance along y");
 
 constexpr ConstraintKind kArcLength{
     ConstraintType::ArcLength, "arc length",
